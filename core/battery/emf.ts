@@ -1,0 +1,51 @@
+import { chemistry } from '../catalog/chemistries'
+
+export interface BatteryFacts {
+  chemistry: string
+  seriesCells: number
+  capacityAh: number
+  usableFraction?: number
+  stopV?: number
+  absorptionV?: number
+  charged?: 'in-place' | 'elsewhere'
+  curve?: { soc: number, volts: number }[]
+}
+
+export type SourceState = 'charging' | 'full' | 'nominal' | 'low'
+
+/** Rested open-circuit voltage of the whole battery at a state of charge (0–1), V. The owner's own curve goes first. */
+export function restedVolts(battery: BatteryFacts, soc: number): number {
+  const cells = battery.curve?.length ? 1 : battery.seriesCells
+  const rows = battery.curve?.length
+    ? [...battery.curve].sort((a, b) => a.soc - b.soc).map(p => [p.soc, p.volts] as const)
+    : chemistry(battery.chemistry).curve
+  if (soc <= rows[0]![0]) return rows[0]![1] * cells
+  for (let i = 1; i < rows.length; i++) {
+    const [s0, v0] = rows[i - 1]!
+    const [s1, v1] = rows[i]!
+    if (soc <= s1) return (v0 + (v1 - v0) * (soc - s0) / (s1 - s0)) * cells
+  }
+  return rows[rows.length - 1]![1] * cells
+}
+
+/** State of charge at which its owner stops using it: 1 less the usable fraction. */
+export function endOfUse(battery: BatteryFacts): number {
+  return 1 - (battery.usableFraction ?? chemistry(battery.chemistry).usableFraction)
+}
+
+/**
+ * Voltage it is held at while charging, V: the battery's own figure, or the middle of its chemistry's range.
+ * null for one that is not charged where its loads are.
+ */
+export function absorptionVolts(battery: BatteryFacts): number | null {
+  const range = chemistry(battery.chemistry).absorptionV
+  if (battery.charged === 'elsewhere') return null
+  if (battery.absorptionV !== undefined) return battery.absorptionV
+  return range && (range[0] + range[1]) / 2 * battery.seriesCells
+}
+
+/** EMF of a rested battery in a source state, V. A battery not charged in place counts as full while others charge. */
+export function batteryEmf(battery: BatteryFacts, state: SourceState): number {
+  if (state === 'low') return battery.stopV ?? restedVolts(battery, endOfUse(battery))
+  return restedVolts(battery, state === 'nominal' ? 0.5 : 1)
+}

@@ -1,0 +1,30 @@
+import type { DiodeString } from './network'
+
+/**
+ * Current of a branch with diodes at a voltage, and its slope: solves
+ * slopeV·ln(1 + I/Is) + I·ohm + I³·ohmPerAmp2 = V for the forward way; the exponential's own tail backwards.
+ * @returns amps and siemens, written into `out`
+ */
+export function diodeBranch(v: number, ohm: number, ohmPerAmp2: number, diode: DiodeString, out: { amps: number, siemens: number }): void {
+  const u = v * diode.forward
+  const { slopeV, saturationA: is } = diode
+  if (u <= 0) {
+    const tail = Math.exp(Math.max(u / slopeV, -600))
+    out.amps = diode.forward * is * (tail - 1)
+    out.siemens = is / slopeV * tail + 1e-12
+    return
+  }
+  // In y = ln(1 + I/Is) the equation is convex and rising: Newton from above comes down without overshoot.
+  let y = Math.min(u / slopeV, Math.log1p(u / Math.max(ohm * is, 1e-300)))
+  for (let k = 0; k < 60; k++) {
+    const grown = is * Math.exp(y)
+    const i = grown - is
+    const f = slopeV * y + i * (ohm + i * i * ohmPerAmp2) - u
+    const step = f / (slopeV + grown * (ohm + 3 * i * i * ohmPerAmp2))
+    y -= step
+    if (Math.abs(step) < 1e-14 * (1 + y)) break
+  }
+  const amps = is * Math.expm1(y)
+  out.amps = diode.forward * amps
+  out.siemens = 1 / (slopeV / (amps + is) + ohm + 3 * amps * amps * ohmPerAmp2)
+}

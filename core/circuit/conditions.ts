@@ -1,0 +1,102 @@
+import type { SourceState } from '../battery/emf'
+import { kindOf } from '../kinds/index'
+import { nameOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+
+/** One state of the whole station. `id` is `sourceState/loadState`, as `low/all` or `charging/only:hf`. */
+export interface Condition {
+  id: string
+  source: SourceState
+  loadState: string
+  /** Parts that are active, with the transmit power where it is not the one set. */
+  active: ReadonlyMap<string, number | undefined>
+}
+
+const STATES: readonly SourceState[] = ['charging', 'full', 'nominal', 'low']
+
+/** States of the sources a plan goes through: those of its batteries, or only `nominal`. */
+export function sourceStatesOf(plan: Plan): SourceState[] {
+  const seen = new Set(plan.parts.flatMap(part => kindOf(part).sourceStates?.(part) ?? []))
+  return seen.size ? STATES.filter(s => seen.has(s)) : ['nominal']
+}
+
+type LoadPart = Extract<Plan['parts'][number], { kind: 'radio' | 'load' }>
+export function loadsOf(plan: Plan): LoadPart[] {
+  return plan.parts.filter((p): p is LoadPart => kindOf(p).role === 'load')
+}
+
+/** Adds to a set of active parts all that follow one of them, and theirs. */
+function withFollowers(plan: Plan, active: Map<string, number | undefined>): Map<string, number | undefined> {
+  const loads = loadsOf(plan)
+  for (let before = -1; before !== active.size;) {
+    before = active.size
+    for (const part of loads) {
+      if (part.follows !== undefined && active.has(part.follows) && !active.has(part.id)) active.set(part.id, undefined)
+    }
+  }
+  return active
+}
+
+interface LoadStateOf { id: string, active: Map<string, number | undefined> }
+
+/** Every load state: idle, all, only each one that follows nothing, and the plan's own. */
+export function loadStatesOf(plan: Plan): LoadStateOf[] {
+  const loads = loadsOf(plan)
+  const named = (plan.loadStates ?? []).map(state => ({
+    id: state.id,
+    active: withFollowers(plan, new Map(state.active.map(e => typeof e === 'string' ? [e, undefined] : [e.part, e.powerW]))),
+  }))
+  return [
+    { id: 'idle', active: new Map() },
+    { id: 'all', active: new Map(loads.map(l => [l.id, undefined])) },
+    ...loads.filter(l => l.follows === undefined).map(l => ({ id: `only:${l.id}`, active: withFollowers(plan, new Map([[l.id, undefined]])) })),
+    ...named,
+  ]
+}
+
+/** The whole matrix of conditions, source state by source state. */
+export function conditionsOf(plan: Plan): Condition[] {
+  const loadStates = loadStatesOf(plan)
+  return sourceStatesOf(plan).flatMap(source => loadStates.map(state => ({
+    id: `${source}/${state.id}`, source, loadState: state.id, active: state.active,
+  })))
+}
+
+/** The condition of that name, or in words why there is none. */
+export function findCondition(plan: Plan, id: string): Condition | string {
+  const all = conditionsOf(plan)
+  const found = all.find(c => c.id === id)
+  if (found) return found
+  const sources = sourceStatesOf(plan)
+  const loads = loadStatesOf(plan).map(s => s.id)
+  return `There is no condition ${id} in this plan. Source states: ${sources.join(', ')}; load states: ${loads.slice(0, 20).join(', ')}${loads.length > 20 ? ', …' : ''}.`
+}
+
+const SOURCE_WORDS: Record<SourceState, string> = { charging: 'charging', full: 'full', nominal: 'half full', low: 'nearly empty' }
+
+/** "nearly empty, all active" */
+export function conditionWords(plan: Plan, id: string): string {
+  const [source, loadState] = splitCondition(id)
+  const hasBattery = plan.parts.some(p => kindOf(p).sourceStates)
+  const words = loadStateWords(plan, loadState)
+  return hasBattery ? `${SOURCE_WORDS[source as SourceState] ?? source}, ${words}` : words
+}
+
+export function sourceStateWords(state: SourceState): string {
+  return SOURCE_WORDS[state]
+}
+
+export function loadStateWords(plan: Plan, loadState: string): string {
+  if (loadState === 'idle') return 'all idle'
+  if (loadState === 'all') return 'all active'
+  if (!loadState.startsWith('only:')) return plan.loadStates?.find(s => s.id === loadState)?.name ?? loadState
+  const part = plan.parts.find(p => p.id === loadState.slice(5))
+  if (!part) return loadState
+  return part.kind === 'radio' ? `${nameOf(part)} transmits` : `${nameOf(part)} on`
+}
+
+/** `low/all` → [`low`, `all`] */
+export function splitCondition(id: string): [source: string, loadState: string] {
+  const slash = id.indexOf('/')
+  return [id.slice(0, slash), id.slice(slash + 1)]
+}

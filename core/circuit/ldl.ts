@@ -1,0 +1,113 @@
+/**
+ * Sparse LDLᵀ of a symmetric positive definite matrix whose pattern is known beforehand: analysed once, factored often.
+ * Rows are numbered in elimination order, so that nothing is permuted while solving.
+ */
+export interface LdlPattern {
+  n: number
+  /** Elimination position of each original node. */
+  position: Int32Array
+  /** Column k holds entries columnStart[k] … columnStart[k+1]−1; rowOf says their rows, all below k. */
+  columnStart: Int32Array
+  rowOf: Int32Array
+  /** For each pair of entries (a before b) of a column in turn, the entry that their product changes. */
+  pairTarget: Int32Array
+  /** Entry of each given edge. */
+  edgeEntry: Int32Array
+}
+
+/** Orders the nodes by least degree (leaves first, so trees fill nothing) and works out where values will stand. */
+export function analyse(n: number, edges: readonly (readonly [number, number])[]): LdlPattern {
+  const near: Set<number>[] = Array.from({ length: n }, () => new Set())
+  for (const [a, b] of edges) {
+    near[a]!.add(b)
+    near[b]!.add(a)
+  }
+  const position = new Int32Array(n).fill(-1)
+  const columns: number[][] = []
+  const leaves: number[] = []
+  for (let v = 0; v < n; v++) if (near[v]!.size <= 1) leaves.push(v)
+  for (let k = 0; k < n; k++) {
+    const v = nextNode(position, near, leaves)
+    position[v] = k
+    const around = [...near[v]!]
+    columns.push(around)
+    for (const a of around) {
+      near[a]!.delete(v)
+      for (const b of around) if (a !== b) near[a]!.add(b)
+      if (near[a]!.size <= 1) leaves.push(a)
+    }
+  }
+  const columnStart = new Int32Array(n + 1)
+  const rows: number[] = []
+  const entryAt = new Map<number, number>()
+  columns.forEach((around, k) => {
+    columnStart[k] = rows.length
+    for (const row of around.map(v => position[v]!).sort((a, b) => a - b)) {
+      entryAt.set(k * n + row, rows.length)
+      rows.push(row)
+    }
+  })
+  columnStart[n] = rows.length
+  const targets: number[] = []
+  for (let k = 0; k < n; k++) {
+    for (let a = columnStart[k]!; a < columnStart[k + 1]!; a++) {
+      for (let b = a + 1; b < columnStart[k + 1]!; b++) targets.push(entryAt.get(rows[a]! * n + rows[b]!)!)
+    }
+  }
+  return {
+    n, position, columnStart, rowOf: Int32Array.from(rows), pairTarget: Int32Array.from(targets),
+    edgeEntry: Int32Array.from(edges, ([a, b]) => {
+      const i = position[a]!
+      const j = position[b]!
+      return entryAt.get(i < j ? i * n + j : j * n + i)!
+    }),
+  }
+}
+
+function nextNode(position: Int32Array, near: Set<number>[], leaves: number[]): number {
+  while (leaves.length) {
+    const v = leaves.pop()!
+    if (position[v]! < 0 && near[v]!.size <= 1) return v
+  }
+  let best = -1
+  for (let v = 0; v < near.length; v++) {
+    if (position[v]! < 0 && (best < 0 || near[v]!.size < near[best]!.size)) best = v
+  }
+  return best
+}
+
+/**
+ * Factors in place: `diagonal` becomes D, `entries` the strict lower triangle of L.
+ * @returns false where a pivot is not positive: the matrix is not positive definite.
+ */
+export function factor(p: LdlPattern, diagonal: Float64Array, entries: Float64Array): boolean {
+  const { n, columnStart, rowOf, pairTarget } = p
+  let pair = 0
+  for (let k = 0; k < n; k++) {
+    const d = diagonal[k]!
+    if (!(d > 1e-14)) return false
+    const end = columnStart[k + 1]!
+    for (let a = columnStart[k]!; a < end; a++) {
+      const value = entries[a]!
+      const ratio = value / d
+      diagonal[rowOf[a]!]! -= value * ratio
+      for (let b = a + 1; b < end; b++) entries[pairTarget[pair++]!]! -= ratio * entries[b]!
+    }
+    for (let a = columnStart[k]!; a < end; a++) entries[a]! /= d
+  }
+  return true
+}
+
+/** Solves L·D·Lᵀ·x = b in place. */
+export function solveFactored(p: LdlPattern, diagonal: Float64Array, entries: Float64Array, x: Float64Array): void {
+  const { n, columnStart, rowOf } = p
+  for (let k = 0; k < n; k++) {
+    const xk = x[k]!
+    if (xk !== 0) for (let a = columnStart[k]!; a < columnStart[k + 1]!; a++) x[rowOf[a]!]! -= entries[a]! * xk
+  }
+  for (let k = n - 1; k >= 0; k--) {
+    let s = x[k]! / diagonal[k]!
+    for (let a = columnStart[k]!; a < columnStart[k + 1]!; a++) s -= entries[a]! * x[rowOf[a]!]!
+    x[k] = s
+  }
+}

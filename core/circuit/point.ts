@@ -1,0 +1,71 @@
+import { conductorTemperature } from '../conductor/ampacity'
+import { kindOf } from '../kinds/index'
+import type { Part } from '../kinds/index'
+import { siteOf } from '../plan/schema'
+import { sourcesIn, type Network } from './network'
+import type { OperatingPoint } from './solve'
+
+/** An operating point with its names, as the command line prints it. Volts are null where there is no solution. */
+export interface NamedPoint {
+  condition: string
+  status: 'ok' | 'collapses'
+  most?: OperatingPoint['most']
+  nodes: Record<string, { volts: number | null }>
+  leads: Record<string, { amps: number | null, dropV: number | null, watts: number | null, conductorC: number | null }>
+  parts: Record<string, Record<string, number | string | boolean | null>>
+}
+
+/** Current a part takes (load) or gives (source) at an operating point, A. */
+export function partAmps(network: Network, point: OperatingPoint, part: Part): number {
+  const kind = kindOf(part)
+  const node = network.nodeOf.get(part.id)!
+  const volts = point.volts[node]!
+  if (kind.sink) {
+    if (network.unfed[node]) return 0
+    const sink = kind.sink(part, point.condition.active.has(part.id), point.condition.active.get(part.id))
+    if (sink.law === 'current') return sink.value
+    return sink.law === 'power' ? sink.value / volts : volts / sink.value
+  }
+  const source = sourcesIn(network, point.condition.source).find(s => s.partId === part.id)
+  if (!source) return 0
+  return source.ohm > 0 ? (source.emfV - volts) / source.ohm : heldSourceAmps(network, point, node)
+}
+
+/** A held source gives what leaves its node: the branches' currents and the sinks on it. */
+function heldSourceAmps(network: Network, point: OperatingPoint, node: number): number {
+  let out = 0
+  for (let b = 0; b < network.branchCount; b++) {
+    if (network.from[b] === node) out += point.amps[b]!
+    if (network.to[b] === node) out -= point.amps[b]!
+  }
+  return out
+}
+
+export function namePoint(network: Network, point: OperatingPoint): NamedPoint {
+  const { ambientC, ampacity } = siteOf(network.plan)
+  const ok = point.status === 'ok'
+  const known = (value: number) => ok ? value : null
+  const voltsAt = (terminal: string) => point.volts[network.nodeOf.get(terminal)!]!
+  const nodes = Object.fromEntries([...network.terminals.keys()].map(t => [t, { volts: known(voltsAt(t)) }]))
+  const leads = Object.fromEntries(network.plan.leads.map((lead) => {
+    const branch = network.branchOfLead.get(lead.id)
+    const amps = branch === undefined ? 0 : point.amps[branch]!
+    const dropV = branch === undefined ? 0 : voltsAt(lead.from) - voltsAt(lead.to)
+    return [lead.id, {
+      amps: known(amps), dropV: known(dropV), watts: known(amps * dropV),
+      conductorC: known(conductorTemperature(lead.conductor, ampacity, amps, ambientC.typical, lead.bundledConductors)),
+    }]
+  }))
+  const parts = Object.fromEntries(network.plan.parts.map((part) => {
+    const kind = kindOf(part)
+    if (kind.role === 'between') return [part.id, { kind: part.kind }]
+    const volts = voltsAt(part.id)
+    const amps = ok ? partAmps(network, point, part) : 0
+    const source = sourcesIn(network, point.condition.source).find(s => s.partId === part.id)
+    return [part.id, {
+      kind: part.kind, volts: known(volts), amps: known(amps), watts: known(volts * amps),
+      ...(source ? { emfV: source.emfV } : { active: point.condition.active.has(part.id), fed: !network.unfed[network.nodeOf.get(part.id)!] }),
+    }]
+  }))
+  return { condition: point.condition.id, status: point.status, ...(point.most && { most: point.most }), nodes, leads, parts }
+}

@@ -1,0 +1,266 @@
+import { kindOf } from '../kinds/index'
+import { diodeBranch } from './branch'
+import type { Condition } from './conditions'
+import { factor, solveFactored } from './ldl'
+import { sourcesIn, type Network } from './network'
+
+const LAW = { current: 0, power: 1, ohm: 2 } as const
+
+/** One operating point: volts per node, amps per branch (from → to). Arrays belong to the point. */
+export interface OperatingPoint {
+  condition: Condition
+  status: 'ok' | 'collapses'
+  volts: Float64Array
+  amps: Float64Array
+  /** Where it collapses: the part of its loads' draw that the sources could still carry (0–1), and of which loads. */
+  most?: { share: number, of: 'constant-power loads' | 'all loads' }
+}
+
+/** Convergence: largest change of a node voltage, V. Newton's last step squares it. */
+const TOLERANCE_V = 1e-9
+const MOST_ITERATIONS = 80
+
+/** Solves one network in many conditions, each starting from the last. */
+export class Solver {
+  private readonly volts: Float64Array
+  private readonly amps: Float64Array
+  private readonly diagonal: Float64Array
+  private readonly entries: Float64Array
+  private readonly step: Float64Array
+  private readonly held: Uint8Array
+  private readonly sinkParts: { part: Network['plan']['parts'][number], node: number }[]
+  private readonly sinkNode: Int32Array
+  private readonly sinkLaw: Uint8Array
+  private readonly sinkValue: Float64Array
+  private sources: { node: number, emfV: number, ohm: number }[] = []
+  private state = ''
+  private warm = false
+  private readonly diodeOut = { amps: 0, siemens: 0 }
+
+  constructor(readonly network: Network) {
+    const n = network.nodeCount
+    this.volts = new Float64Array(n)
+    this.amps = new Float64Array(network.branchCount)
+    this.diagonal = new Float64Array(n)
+    this.entries = new Float64Array(network.pattern.rowOf.length)
+    this.step = new Float64Array(n)
+    this.held = new Uint8Array(n)
+    this.sinkParts = network.plan.parts.filter(p => kindOf(p).sink).map(part => ({ part, node: network.nodeOf.get(part.id)! }))
+      .filter(s => !network.unfed[s.node])
+    this.sinkNode = Int32Array.from(this.sinkParts, s => s.node)
+    this.sinkLaw = new Uint8Array(this.sinkParts.length)
+    this.sinkValue = new Float64Array(this.sinkParts.length)
+  }
+
+  /** The operating point in a condition. Its arrays are copies. */
+  solve(condition: Condition): OperatingPoint {
+    const most = this.run(condition)
+    return {
+      condition, status: most ? 'collapses' : 'ok', volts: this.volts.slice(), amps: this.amps.slice(), ...(most && { most }),
+    }
+  }
+
+  /** Solves in place, without copying: what the benchmark measures. Null, or how much could be carried. */
+  run(condition: Condition): OperatingPoint['most'] | null {
+    this.setSources(condition)
+    this.setSinks(condition)
+    if (this.warm && this.newton(1, 1)) return null
+    this.cold()
+    this.warm = this.newton(1, 1)
+    return this.warm ? null : this.collapse()
+  }
+
+  private setSources(condition: Condition) {
+    if (this.state === condition.source) return
+    this.state = condition.source
+    this.sources = sourcesIn(this.network, condition.source)
+    this.held.set(this.network.unfed)
+    for (const s of this.sources) {
+      if (s.ohm !== 0) continue
+      this.held[s.node] = 1
+      this.volts[s.node] = s.emfV
+    }
+  }
+
+  private setSinks(condition: Condition) {
+    this.sinkParts.forEach(({ part }, i) => {
+      const sink = kindOf(part).sink!(part, condition.active.has(part.id), condition.active.get(part.id))
+      this.sinkLaw[i] = LAW[sink.law]
+      this.sinkValue[i] = sink.value
+    })
+  }
+
+  /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */
+  private cold() {
+    const top = Math.max(0, ...this.sources.map(s => s.emfV))
+    this.volts.fill(top)
+    this.amps.fill(0)
+    const { unfed } = this.network
+    for (let v = 0; v < this.volts.length; v++) if (unfed[v]) this.volts[v] = 0
+    for (const s of this.sources) if (s.ohm === 0) this.volts[s.node] = s.emfV
+  }
+
+  /**
+   * Newton iteration on the nodal equations, warming of conductors included.
+   * Beyond the point of collapse the matrix stops being positive definite, and a pivot shows it.
+   * @returns whether it arrived at a point where every load has a positive voltage
+   */
+  private newton(powerScale: number, otherScale: number): boolean {
+    const { pattern } = this.network
+    const { volts, step, diagonal, entries, held } = this
+    for (let iteration = 0; iteration < MOST_ITERATIONS; iteration++) {
+      diagonal.fill(0)
+      entries.fill(0)
+      step.fill(0)
+      this.stampBranches()
+      this.stampSources()
+      if (!this.stampSinks(powerScale, otherScale)) return false
+      for (let v = 0; v < volts.length; v++) {
+        if (!held[v]) continue
+        diagonal[v] = 1
+        step[v] = 0
+      }
+      if (!factor(pattern, diagonal, entries)) return false
+      solveFactored(pattern, diagonal, entries, step)
+      let largest = 0
+      for (let v = 0; v < volts.length; v++) {
+        const change = step[v]!
+        volts[v]! += change
+        if (Math.abs(change) > largest) largest = Math.abs(change)
+      }
+      if (!(largest < 1e6)) return false
+      if (largest < TOLERANCE_V) {
+        this.finishAmps()
+        return this.loadsArePositive()
+      }
+    }
+    return false
+  }
+
+  /** `step` gathers what flows into each node too little: the right-hand side of the Newton step. */
+  private stampBranches() {
+    const { from, to, entry, ohm, ohmPerAmp2, diode, diodes, branchCount } = this.network
+    const { volts, amps, diagonal, entries, step, held, diodeOut } = this
+    for (let b = 0; b < branchCount; b++) {
+      const slot = entry[b]!
+      if (slot < 0) continue
+      const i = from[b]!
+      const j = to[b]!
+      const v = volts[i]! - volts[j]!
+      const d = diode[b]!
+      let g: number
+      let current: number
+      if (d >= 0) {
+        diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diodes[d]!, diodeOut)
+        g = diodeOut.siemens
+        current = diodeOut.amps
+      }
+      else {
+        // One step of the branch's own equation a round; node voltages and branch currents converge together.
+        const before = amps[b]!
+        const warming = ohmPerAmp2[b]! * before * before
+        g = 1 / (ohm[b]! + 3 * warming)
+        current = before + (v - before * (ohm[b]! + warming)) * g
+      }
+      amps[b] = current
+      if (!held[i]) {
+        diagonal[i]! += g
+        step[i]! -= current
+        if (!held[j]) entries[slot]! -= g
+      }
+      if (!held[j]) {
+        diagonal[j]! += g
+        step[j]! += current
+      }
+    }
+  }
+
+  private stampSources() {
+    for (const s of this.sources) {
+      if (s.ohm === 0) continue
+      this.diagonal[s.node]! += 1 / s.ohm
+      this.step[s.node]! += (s.emfV - this.volts[s.node]!) / s.ohm
+    }
+  }
+
+  private stampSinks(powerScale: number, otherScale: number): boolean {
+    const { sinkNode, sinkLaw, sinkValue, volts, diagonal, step } = this
+    for (let k = 0; k < sinkNode.length; k++) {
+      const node = sinkNode[k]!
+      const value = sinkValue[k]!
+      const v = volts[node]!
+      if (sinkLaw[k] === LAW.current) {
+        step[node]! -= value * otherScale
+      }
+      else if (sinkLaw[k] === LAW.power) {
+        if (value === 0 || powerScale === 0) continue
+        if (!(v > 1e-3)) return false
+        const current = value * powerScale / v
+        diagonal[node]! -= current / v
+        step[node]! -= current
+      }
+      else if (value !== Infinity) {
+        diagonal[node]! += otherScale / value
+        step[node]! -= v * otherScale / value
+      }
+    }
+    return true
+  }
+
+  /** Branch currents of the final voltages. */
+  private finishAmps() {
+    const { from, to, ohm, ohmPerAmp2, diode, diodes, branchCount } = this.network
+    const { volts, amps, diodeOut } = this
+    for (let b = 0; b < branchCount; b++) {
+      const v = volts[from[b]!]! - volts[to[b]!]!
+      if (diode[b]! >= 0) {
+        diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diodes[diode[b]!]!, diodeOut)
+        amps[b] = diodeOut.amps
+        continue
+      }
+      const i = amps[b]!
+      const warming = ohmPerAmp2[b]! * i * i
+      amps[b] = i + (v - i * (ohm[b]! + warming)) / (ohm[b]! + 3 * warming)
+    }
+  }
+
+  private loadsArePositive(): boolean {
+    for (let k = 0; k < this.sinkNode.length; k++) {
+      if (this.sinkValue[k]! > 0 && !(this.volts[this.sinkNode[k]!]! > 0)) return false
+    }
+    return true
+  }
+
+  /**
+   * How much could be carried: raises the constant-power draw (or, where the rest alone is too much, all draw)
+   * step by step from a point that stands. A share of 1 means that the point was there after all.
+   */
+  private collapse(): OperatingPoint['most'] | null {
+    this.cold()
+    const powerOnly = this.newton(0, 1)
+    const attempt = (share: number) => powerOnly ? this.newton(share, 1) : this.newton(share, share)
+    if (!powerOnly) {
+      this.cold()
+      attempt(0)
+    }
+    let share = 0
+    let stride = 1
+    const volts = this.volts.slice()
+    const amps = this.amps.slice()
+    while (share < 1 && stride > 1e-7) {
+      const next = Math.min(1, share + stride)
+      if (attempt(next)) {
+        share = next
+        stride *= 1.5
+        volts.set(this.volts)
+        amps.set(this.amps)
+        continue
+      }
+      stride /= 2
+      this.volts.set(volts)
+      this.amps.set(amps)
+    }
+    this.warm = share === 1
+    return share === 1 ? null : { share, of: powerOnly ? 'constant-power loads' : 'all loads' }
+  }
+}

@@ -1,0 +1,63 @@
+import { AMPACITY, BUNDLE_DERATING, CCA_RESISTANCE_FACTOR, type AmpacitySchool } from '../catalog/conductors'
+import { awgNumber, conductorMm2, logLogInterpolate, type ConductorSize } from './resistance'
+
+export interface ConductorInPlace extends ConductorSize {
+  /** Highest temperature of its insulation, °C; unsaid: that of the school's table. */
+  insulationC?: number
+}
+
+const awgAreaTables = Object.fromEntries(Object.entries(AMPACITY).map(([school, table]) => [
+  school, table.awg.map(([awg, amps]) => [conductorMm2({ awg }), amps] as const),
+])) as Record<AmpacitySchool, (readonly [number, number])[]>
+
+/**
+ * Current at which this conductor reaches the table's temperature, A, in the table's ambient, bundle derating applied.
+ * Sizes between rows, metric ones under a school that lists AWG only, and sizes outside the table are read off
+ * log–log lines through the rows; `inTable` says whether the size lies within them.
+ */
+export function tableAmps(size: ConductorSize, school: AmpacitySchool, bundledConductors = 2): { amps: number, inTable: boolean } {
+  const table = AMPACITY[school]
+  const rows = size.mm2 !== undefined && table.mm2.length ? table.mm2 : awgAreaTables[school]
+  const exact = size.awg !== undefined ? table.awg.find(([awg]) => awg === awgNumber(size.awg!)) : undefined
+  const area = conductorMm2(size)
+  const listed = exact ? exact[1] : logLogInterpolate(rows, area)
+  // A conductor of more resistance makes the same heat with a current less by the root of the ratio.
+  const material = size.material === 'cca' ? Math.sqrt(1 / CCA_RESISTANCE_FACTOR) : 1
+  return {
+    amps: listed * material * bundleFactor(bundledConductors),
+    inTable: area >= rows[0]![0] * 0.999 && area <= rows[rows.length - 1]![0] * 1.001,
+  }
+}
+
+/** Derating for loaded conductors lying together, by their number. */
+export function bundleFactor(bundledConductors: number): number {
+  return (BUNDLE_DERATING.find(row => bundledConductors <= row.upTo) ?? BUNDLE_DERATING[BUNDLE_DERATING.length - 1]!).factor
+}
+
+/**
+ * Temperature rise per A² above ambient, °C/A²: rise = (Ttable − Tambient,table) · (I / Itable)².
+ * The table's own conductor temperature is taken, not the insulation's, since it is what its currents lead to.
+ */
+export function risePerAmp2(size: ConductorSize, school: AmpacitySchool, bundledConductors = 2): number {
+  const table = AMPACITY[school]
+  return (table.conductorC - table.ambientC) / tableAmps(size, school, bundledConductors).amps ** 2
+}
+
+/** Steady temperature of a conductor, °C. */
+export function conductorTemperature(
+  conductor: ConductorSize, school: AmpacitySchool, currentA: number, ambientC: number, bundledConductors = 2,
+): number {
+  return ambientC + risePerAmp2(conductor, school, bundledConductors) * currentA ** 2
+}
+
+/**
+ * Current that brings the conductor to the lower of its insulation's and its table's temperature, A:
+ * Itable · √((T − Ta) / (Ttable − 30)). Zero where the ambient alone reaches it.
+ */
+export function ampacityA(conductor: ConductorInPlace, school: AmpacitySchool, ambientC: number, bundledConductors = 2): number {
+  const table = AMPACITY[school]
+  const limitC = Math.min(conductor.insulationC ?? table.conductorC, table.conductorC)
+  if (ambientC >= limitC) return 0
+  const { amps } = tableAmps(conductor, school, bundledConductors)
+  return amps * Math.sqrt((limitC - ambientC) / (table.conductorC - table.ambientC))
+}

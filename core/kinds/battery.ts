@@ -1,0 +1,87 @@
+import { z } from 'zod'
+import { absorptionVolts, batteryEmf, type SourceState } from '../battery/emf'
+import { CHEMISTRY_IDS } from '../catalog/chemistries'
+import { amps, ampsAboveZero, celsius, commonFields, connectorId, fraction, id, ohms, voltsAboveZero } from './fields'
+import type { PartKind } from './kind'
+
+export const batterySchema = z.strictObject({
+  id,
+  kind: z.literal('battery'),
+  chemistry: z.enum(CHEMISTRY_IDS as [string, ...string[]]),
+  seriesCells: z.int().min(1).max(100).describe('lead-acid: 6 for a 12 V block'),
+  capacityAh: z.number().gt(0).max(100000),
+  internalOhm: ohms,
+  continuousA: ampsAboveZero.optional(),
+  peakA: ampsAboveZero.optional(),
+  maxChargeA: ampsAboveZero.optional(),
+  lowTempChargeC: celsius.optional(),
+  bms: z.strictObject({ continuousA: ampsAboveZero.optional(), peakA: ampsAboveZero.optional(), maxChargeA: ampsAboveZero.optional(), lowTempChargeC: celsius.optional() })
+    .optional().describe('limits of the battery management system, apart from the cells\' own'),
+  usableFraction: fraction.optional(),
+  stopV: voltsAboveZero.optional().describe('the owner stops here, rested volts'),
+  absorptionV: voltsAboveZero.optional().describe('voltage it is held at while charging'),
+  curve: z.array(z.strictObject({ soc: z.number().min(0).max(1), volts: voltsAboveZero })).min(2).max(100).optional()
+    .describe('the owner\'s own rested curve of the whole battery'),
+  charged: z.enum(['in-place', 'elsewhere']).optional().describe('elsewhere: no load ever sees the charging voltage'),
+  terminal: connectorId.optional(),
+  outlets: z.array(z.strictObject({ id, connector: connectorId.optional(), ratedA: amps.optional() })).min(1).max(20).optional(),
+  ...commonFields,
+})
+export type Battery = z.infer<typeof batterySchema>
+
+/** The smaller of the cells' and the BMS's limit, A; undefined where neither is said. */
+export function batteryLimit(battery: Battery, which: 'continuousA' | 'peakA' | 'maxChargeA'): number | undefined {
+  const said = [battery[which], battery.bms?.[which]].filter(a => a !== undefined)
+  return said.length ? Math.min(...said) : undefined
+}
+
+const CLASS = 'typical of the class'
+const lithium = (capacityAh: number, internalOhm: number, terminal: string, massG: number) => ({
+  kind: 'battery' as const, name: `Lithium pack ${capacityAh} Ah`, chemistry: 'lifepo4', seriesCells: 4, capacityAh, internalOhm,
+  continuousA: capacityAh, peakA: 2 * capacityAh, maxChargeA: capacityAh / 2, terminal, massG,
+})
+const leadAcid = (chemistry: 'agm' | 'flooded', capacityAh: number, internalOhm: number, massG: number) => ({
+  kind: 'battery' as const, name: `${chemistry === 'agm' ? 'AGM' : 'Flooded'} battery ${capacityAh} Ah`, chemistry, seriesCells: 6,
+  capacityAh, internalOhm, continuousA: capacityAh / 2, peakA: capacityAh * 2, maxChargeA: capacityAh / 5, terminal: 'ring-m8', massG,
+})
+
+export const battery: PartKind<Battery> = {
+  kind: 'battery',
+  label: 'battery',
+  role: 'source',
+  schema: batterySchema,
+  terminals: part => part.outlets
+    ? part.outlets.map(o => ({ id: `${part.id}.${o.id}`, connector: o.connector, ratedA: o.ratedA }))
+    : [{ id: part.id, connector: part.terminal }],
+  links: part => (part.outlets ?? []).map(o => ({ a: part.id, b: `${part.id}.${o.id}`, ohm: 0 })),
+  sourceStates: part => absorptionVolts(part) === null ? ['full', 'nominal', 'low'] : ['charging', 'full', 'nominal', 'low'],
+  source: (part, state: SourceState) => {
+    const heldV = state === 'charging' ? absorptionVolts(part) : null
+    return heldV === null
+      ? { at: part.id, emfV: batteryEmf(part, state), ohm: part.internalOhm }
+      : { at: part.id, emfV: heldV, ohm: 0 }
+  },
+  catalogue: [
+    { id: 'lifepo4-12', label: 'LiFePO4 4 cells, 12 Ah', part: lithium(12, 0.03, 'stack-30', 1500), source: CLASS },
+    { id: 'lifepo4-20', label: 'LiFePO4 4 cells, 20 Ah', part: lithium(20, 0.02, 'stack-30', 2600), source: CLASS },
+    { id: 'lifepo4-50', label: 'LiFePO4 4 cells, 50 Ah', part: lithium(50, 0.012, 'ring-m6', 5800), source: CLASS },
+    { id: 'lifepo4-100', label: 'LiFePO4 4 cells, 100 Ah', part: lithium(100, 0.006, 'ring-m8', 11000), source: CLASS },
+    { id: 'agm-40', label: 'AGM 12 V, 40 Ah', part: leadAcid('agm', 40, 0.012, 14000), source: CLASS },
+    { id: 'agm-100', label: 'AGM 12 V, 100 Ah', part: leadAcid('agm', 100, 0.005, 29000), source: CLASS },
+    { id: 'flooded-110', label: 'Flooded 12 V, 110 Ah', part: leadAcid('flooded', 110, 0.006, 25000), source: CLASS },
+  ],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    { path: 'chemistry', label: 'Chemistry', quantity: 'choice', choices: CHEMISTRY_IDS },
+    { path: 'seriesCells', label: 'Cells in series', quantity: 'count' },
+    { path: 'capacityAh', label: 'Capacity', quantity: 'charge' },
+    { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
+    { path: 'continuousA', label: 'Continuous current', quantity: 'current' },
+    { path: 'peakA', label: 'Peak current', quantity: 'current' },
+    { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
+    { path: 'usableFraction', label: 'Usable fraction', quantity: 'fraction' },
+    { path: 'stopV', label: 'Stop at (rested)', quantity: 'voltage' },
+    { path: 'charged', label: 'Charged', quantity: 'choice', choices: ['in-place', 'elsewhere'] },
+    { path: 'terminal', label: 'Terminal', quantity: 'connector' },
+  ],
+}

@@ -1,0 +1,42 @@
+import type { Draw, SupplyWindow } from './fields'
+import type { FormField, Sink } from './kind'
+
+/** Resistance of a resistive draw, Ω, from ohms, or from watts or amps at the nominal voltage. Infinity: takes nothing. */
+export function resistiveOhm(draw: Extract<Draw, { model: 'resistive' }>, state: 'idle' | 'active', nominalV: number): number {
+  const ohm = draw[`${state}Ohm`]
+  const watts = draw[`${state}W`]
+  const amps = draw[`${state}A`]
+  if (ohm !== undefined) return ohm
+  if (watts !== undefined) return watts > 0 ? nominalV ** 2 / watts : Infinity
+  return amps ? nominalV / amps : Infinity
+}
+
+/** Nominal voltage of a window, V: as said, or its middle. */
+export function nominalVolts(window: SupplyWindow): number {
+  return window.nominalV ?? (window.minV + window.maxV) / 2
+}
+
+/** What a draw takes at a terminal. */
+export function sinkOf(at: string, draw: Draw, window: SupplyWindow, active: boolean): Sink {
+  switch (draw.model) {
+    case 'constant-current': return { at, law: 'current', value: active ? draw.activeA : draw.idleA }
+    case 'constant-power': return { at, law: 'power', value: active ? draw.activeW : draw.idleW }
+    case 'resistive': return { at, law: 'ohm', value: resistiveOhm(draw, active ? 'active' : 'idle', nominalVolts(window)) }
+  }
+}
+
+type Shape = Record<string, unknown> & { draw?: { model?: string } }
+const isModel = (model: string) => (part: Record<string, unknown>) => (part as Shape).draw?.model === model
+
+/** Form lines for a supply window and a draw, shared by radios and loads. */
+export const windowAndDrawForm: readonly FormField[] = [
+  { path: 'supply.minV', label: 'Needs at least', quantity: 'voltage' },
+  { path: 'supply.nominalV', label: 'Nominal', quantity: 'voltage' },
+  { path: 'supply.maxV', label: 'Stands at most', quantity: 'voltage' },
+  { path: 'draw.idleA', label: 'Idle current', quantity: 'current', when: isModel('constant-current') },
+  { path: 'draw.activeA', label: 'Active current', quantity: 'current', when: isModel('constant-current') },
+  { path: 'draw.idleW', label: 'Idle power', quantity: 'power', when: isModel('constant-power') },
+  { path: 'draw.activeW', label: 'Active power', quantity: 'power', when: isModel('constant-power') },
+  { path: 'draw.idleW', label: 'Idle power', quantity: 'power', when: isModel('resistive') },
+  { path: 'draw.activeW', label: 'Active power', quantity: 'power', when: isModel('resistive') },
+]

@@ -1,0 +1,49 @@
+import { z } from 'zod'
+import { sinkOf, windowAndDrawForm } from './draw'
+import { commonFields, connectorId, draw, id, supplyWindow } from './fields'
+import type { PartKind } from './kind'
+
+export const loadSchema = z.strictObject({
+  id,
+  kind: z.literal('load'),
+  supply: supplyWindow,
+  draw,
+  follows: id.optional().describe('draws only with this part'),
+  terminal: connectorId.optional(),
+  ...commonFields,
+})
+export type Load = z.infer<typeof loadSchema>
+
+const CLASS = 'typical of the class'
+
+export const load: PartKind<Load> = {
+  kind: 'load',
+  label: 'load',
+  role: 'load',
+  schema: loadSchema,
+  terminals: part => [{ id: part.id, connector: part.terminal }],
+  sink: (part, active) => sinkOf(part.id, part.draw, part.supply, active),
+  catalogue: [
+    {
+      id: 'computer-30', label: 'Logging computer on 12 V, 30 W', source: CLASS,
+      part: { kind: 'load', name: 'Logging computer', supply: { minV: 10, nominalV: 12, maxV: 15 }, draw: { model: 'constant-power', idleW: 18, activeW: 30 }, terminal: 'barrel-5525' },
+    },
+    {
+      id: 'lamps-12', label: 'LED lamps, 12 W', source: CLASS,
+      part: { kind: 'load', name: 'Lamps', supply: { minV: 10, nominalV: 12, maxV: 15 }, draw: { model: 'constant-power', idleW: 12, activeW: 12 }, terminal: 'screw' },
+    },
+    {
+      id: 'router-10', label: 'Network hub, 10 W', source: CLASS,
+      part: { kind: 'load', name: 'Network hub', supply: { minV: 9, nominalV: 12, maxV: 16 }, draw: { model: 'constant-power', idleW: 6, activeW: 10 }, terminal: 'barrel-5521' },
+    },
+    {
+      id: 'heater-40', label: 'Heated pad, 40 W', source: CLASS,
+      part: { kind: 'load', name: 'Heated pad', supply: { minV: 10, nominalV: 12, maxV: 15 }, draw: { model: 'resistive', idleW: 0, activeW: 40 }, terminal: 'two-pole-bullet' },
+    },
+  ],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    ...windowAndDrawForm,
+    { path: 'terminal', label: 'Terminal', quantity: 'connector' },
+  ],
+}

@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { ampsAboveZero, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
+import type { PartKind } from './kind'
+
+export const supplySchema = z.strictObject({
+  id,
+  kind: z.literal('supply'),
+  setV: voltsAboveZero,
+  adjustable: z.strictObject({ minV: voltsAboveZero, maxV: voltsAboveZero }).optional().describe('range its output can be set to'),
+  continuousA: ampsAboveZero,
+  peakA: ampsAboveZero.optional(),
+  outputOhm: ohms.optional().describe('unsaid: it holds its set voltage at its terminals'),
+  terminal: connectorId.optional(),
+  ...commonFields,
+})
+export type Supply = z.infer<typeof supplySchema>
+
+const CLASS = 'typical of the class'
+const mains = (continuousA: number, peakA: number, terminal: string, massG: number) => ({
+  kind: 'supply' as const, name: `Mains supply ${continuousA} A`, setV: 13.8, continuousA, peakA, outputOhm: 0.01, terminal, massG,
+})
+
+export const supply: PartKind<Supply> = {
+  kind: 'supply',
+  label: 'mains supply',
+  role: 'source',
+  schema: supplySchema,
+  terminals: part => [{ id: part.id, connector: part.terminal }],
+  source: part => ({ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }),
+  catalogue: [
+    { id: 'supply-10', label: 'Mains supply 13.8 V, 10 A', part: mains(10, 12, 'post-4mm', 1500), source: CLASS },
+    { id: 'supply-23', label: 'Mains supply 13.8 V, 23 A', part: mains(23, 25, 'screw', 2300), source: CLASS },
+    { id: 'supply-30', label: 'Mains supply 13.8 V, 30 A', part: mains(30, 32, 'screw', 2800), source: CLASS },
+    { id: 'supply-45', label: 'Mains supply 13.8 V, 45 A', part: mains(45, 50, 'ring-m6', 3900), source: CLASS },
+  ],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    { path: 'setV', label: 'Output set to', quantity: 'voltage' },
+    { path: 'continuousA', label: 'Continuous current', quantity: 'current' },
+    { path: 'peakA', label: 'Peak current', quantity: 'current' },
+    { path: 'outputOhm', label: 'Output resistance', quantity: 'resistance' },
+    { path: 'terminal', label: 'Terminal', quantity: 'connector' },
+  ],
+}

@@ -1,0 +1,31 @@
+import jsonpatch, { type Operation } from 'fast-json-patch'
+import { readPlan, type Fault } from './faults'
+import type { Plan } from './schema'
+
+export type Patch = Operation[]
+
+/** An edit made: the new plan, and the patch that takes it back. */
+export type EditResult = { ok: true, plan: Plan, undo: Patch } | { ok: false, faults: Fault[] }
+
+/**
+ * Applies an RFC 6902 patch. The old plan is left as it was; a patch that does not fit, or leads to a bad plan, is refused in words.
+ * The result is in the schema's field order, so undoing restores a plan that was so ordered to the byte.
+ */
+export function applyEdit(plan: Plan, patch: Patch): EditResult {
+  let patched: unknown
+  try {
+    patched = jsonpatch.applyPatch(structuredClone(plan) as unknown, structuredClone(patch), true, true, true).newDocument
+  }
+  catch (error) {
+    const { name, index } = error as { name?: string, index?: number }
+    const step = patch[index ?? 0]
+    return { ok: false, faults: [{ path: step?.path ?? '', wrong: `the change does not fit the plan (${name ?? 'bad patch'})`, right: 'a path that exists in this plan' }] }
+  }
+  const read = readPlan(patched)
+  return read.ok ? { ok: true, plan: read.plan, undo: difference(read.plan, plan) } : read
+}
+
+/** The patch that leads from one plan to another. */
+export function difference(from: Plan, to: Plan): Patch {
+  return jsonpatch.compare(from, to)
+}

@@ -1,0 +1,39 @@
+import type { Part } from '../kinds/index'
+import type { Lead, Plan } from './schema'
+
+export function partById(plan: Plan, id: string): Part | undefined {
+  return plan.parts.find(p => p.id === id)
+}
+
+export function leadById(plan: Plan, id: string): Lead | undefined {
+  return plan.leads.find(l => l.id === id)
+}
+
+/** The part a terminal belongs to: `blk.p1` → `blk`. */
+export function partIdOf(terminal: string): string {
+  const dot = terminal.indexOf('.')
+  return dot < 0 ? terminal : terminal.slice(0, dot)
+}
+
+/** What to call a part or lead in a sentence. */
+export function nameOf(item: { id: string, name?: string }): string {
+  return item.name ?? item.id
+}
+
+/** JSON Pointer of a part or lead, for patches. */
+export function pathOf(plan: Plan, id: string): string {
+  const part = plan.parts.findIndex(p => p.id === id)
+  if (part >= 0) return `/parts/${part}`
+  const lead = plan.leads.findIndex(l => l.id === id)
+  if (lead >= 0) return `/leads/${lead}`
+  throw new Error(`no part or lead ${id}`)
+}
+
+/** An id not yet taken: stem, stem2, stem3 … */
+export function freeId(plan: Plan, stem: string): string {
+  const taken = new Set([...plan.parts.map(p => p.id), ...plan.leads.map(l => l.id)])
+  if (!taken.has(stem)) return stem
+  let n = 2
+  while (taken.has(`${stem}${n}`)) n++
+  return `${stem}${n}`
+}

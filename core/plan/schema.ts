@@ -1,0 +1,93 @@
+import { z } from 'zod'
+import { celsius, connectorId, fraction, id, ohms, sex, words } from '../kinds/fields'
+import { partSchema } from '../kinds/index'
+import { inlineSchema } from '../kinds/inline'
+
+/** The one definition of the plan's open format, `wireman-plan` version 1. Types and the JSON Schema come from it. */
+
+export const FORMAT = 'wireman-plan'
+export const VERSION = 1
+
+/** Limits of a plan; beyond them it is refused in words. */
+export const MOST_PARTS = 2000
+export const MOST_LEADS = 4000
+
+const temperatures = z.strictObject({ low: celsius, typical: celsius, high: celsius })
+
+export const conductorSchema = z.strictObject({
+  awg: z.union([z.int().min(-3).max(40), z.enum(['1/0', '2/0', '3/0', '4/0'])]).optional(),
+  mm2: z.number().gt(0).max(1000).optional(),
+  insulationC: celsius.optional(),
+  material: z.enum(['copper', 'cca']).optional(),
+})
+export type Conductor = z.infer<typeof conductorSchema>
+
+const endSchema = z.strictObject({
+  connector: connectorId,
+  method: z.enum(['crimp', 'crimp+solder', 'solder', 'screw']).optional(),
+  sex: sex.optional(),
+})
+
+export const leadSchema = z.strictObject({
+  id,
+  name: words.optional(),
+  from: z.string().max(90),
+  to: z.string().max(90),
+  lengthM: z.number().gt(0).max(1000).describe('one way'),
+  conductor: conductorSchema,
+  ends: z.strictObject({ from: endSchema.optional(), to: endSchema.optional() }).optional(),
+  inline: z.array(inlineSchema).max(50).optional(),
+  return: z.enum(['conductor', 'chassis']).optional().describe('chassis: the current comes back through the vehicle\'s chassis'),
+  chassisOhm: ohms.optional(),
+  sheathed: z.boolean().optional(),
+  bundledConductors: z.int().min(1).max(24).optional().describe('loaded conductors lying together, this pair counted; unsaid: 2'),
+  note: z.string().max(2000).optional(),
+})
+export type Lead = z.infer<typeof leadSchema>
+
+const siteSchema = z.strictObject({
+  ambientC: temperatures.optional().describe('unsaid: −5, 20, 40'),
+  ampacity: z.enum(['open', 'enclosed']).optional().describe('school of ampacity; unsaid: open'),
+  fuseDistance: z.enum(['strict', 'sheathed']).optional().describe('school of fuse distance; unsaid: strict'),
+  dropShare: fraction.optional().describe('the most a radio\'s path may drop, of its nominal voltage; unsaid: 0.03'),
+  zones: z.array(z.strictObject({ id, ambientC: temperatures })).max(100).optional(),
+  note: z.string().max(2000).optional(),
+})
+export type Site = z.infer<typeof siteSchema>
+
+export const loadStateSchema = z.strictObject({
+  id,
+  name: words.optional(),
+  active: z.array(z.union([id, z.strictObject({ part: id, powerW: z.number().gt(0).optional() })])).max(MOST_PARTS),
+})
+export type LoadState = z.infer<typeof loadStateSchema>
+
+export const planSchema = z.strictObject({
+  format: z.literal(FORMAT),
+  version: z.literal(VERSION),
+  name: words,
+  note: z.string().max(2000).optional(),
+  site: siteSchema.optional(),
+  parts: z.array(partSchema).max(MOST_PARTS),
+  leads: z.array(leadSchema).max(MOST_LEADS),
+  loadStates: z.array(loadStateSchema).max(100).optional(),
+})
+export type Plan = z.infer<typeof planSchema>
+
+export const DEFAULT_AMBIENT_C = { low: -5, typical: 20, high: 40 } as const
+export const DEFAULT_DROP_SHARE = 0.03
+
+/** The site with what it leaves unsaid filled in. */
+export function siteOf(plan: Plan) {
+  return {
+    ambientC: plan.site?.ambientC ?? DEFAULT_AMBIENT_C,
+    ampacity: plan.site?.ampacity ?? 'open' as const,
+    fuseDistance: plan.site?.fuseDistance ?? 'strict' as const,
+    dropShare: plan.site?.dropShare ?? DEFAULT_DROP_SHARE,
+  }
+}
+
+/** The published JSON Schema. */
+export function planJsonSchema() {
+  return { $id: 'wireman-plan-1', title: 'Wireman plan, version 1', ...z.toJSONSchema(planSchema, { io: 'input' }) }
+}
