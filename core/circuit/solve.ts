@@ -16,8 +16,9 @@ export interface OperatingPoint {
   most?: { share: number, of: 'constant-power loads' | 'all loads' }
 }
 
-/** Convergence: largest change of a node voltage, V. Newton's last step squares it. */
-const TOLERANCE_V = 1e-9
+/** Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step squares them. */
+const TOLERANCE_V = 1e-7
+const TOLERANCE_A = 1e-6
 const MOST_ITERATIONS = 80
 
 /** Solves one network in many conditions, each starting from the last. */
@@ -112,7 +113,7 @@ export class Solver {
       diagonal.fill(0)
       entries.fill(0)
       step.fill(0)
-      this.stampBranches()
+      const currentChange = this.stampBranches()
       this.stampSources()
       if (!this.stampSinks(powerScale, otherScale)) return false
       for (let v = 0; v < volts.length; v++) {
@@ -129,7 +130,7 @@ export class Solver {
         if (Math.abs(change) > largest) largest = Math.abs(change)
       }
       if (!(largest < 1e6)) return false
-      if (largest < TOLERANCE_V) {
+      if (largest < TOLERANCE_V && currentChange < TOLERANCE_A) {
         this.finishAmps()
         return this.loadsArePositive()
       }
@@ -137,8 +138,12 @@ export class Solver {
     return false
   }
 
-  /** `step` gathers what flows into each node too little: the right-hand side of the Newton step. */
-  private stampBranches() {
+  /**
+   * `step` gathers what flows into each node too little: the right-hand side of the Newton step.
+   * @returns the largest change of a branch current since the last round, A
+   */
+  private stampBranches(): number {
+    let largestChange = 0
     const { from, to, entry, ohm, ohmPerAmp2, diode, diodes, branchCount } = this.network
     const { volts, amps, diagonal, entries, step, held, diodeOut } = this
     for (let b = 0; b < branchCount; b++) {
@@ -162,6 +167,8 @@ export class Solver {
         g = 1 / (ohm[b]! + 3 * warming)
         current = before + (v - before * (ohm[b]! + warming)) * g
       }
+      const change = Math.abs(current - amps[b]!)
+      if (change > largestChange) largestChange = change
       amps[b] = current
       if (!held[i]) {
         diagonal[i]! += g
@@ -173,6 +180,7 @@ export class Solver {
         step[j]! += current
       }
     }
+    return largestChange
   }
 
   private stampSources() {

@@ -1,0 +1,53 @@
+import type { Proposal } from '../fixes/proposal'
+import type { Plan } from '../plan/schema'
+import type { Study } from './study'
+
+/** `danger` someone or something burns or vents · `fail` it will not work or breaks its limits · `caution` works until it does not · `note` */
+export type Severity = 'danger' | 'fail' | 'caution' | 'note'
+export const SEVERITIES: readonly Severity[] = ['danger', 'fail', 'caution', 'note']
+
+/** One thing wrong or worth knowing in a plan, without its fixes. */
+export interface Found {
+  severity: Severity
+  /** Part, lead or terminal id. */
+  place: string
+  /** Other places that take part. */
+  also?: string[]
+  /** Condition it is worst in; null where it holds in all. */
+  condition: string | null
+  title: string
+  message: string
+  /** Figures of the sentence, SI, unit in the name. */
+  numbers: Record<string, number>
+  /** What the other school would say, where there is one. */
+  otherSchool?: string
+}
+
+export interface Check {
+  /** Stable. */
+  id: string
+  severities: readonly Severity[]
+  /** Conditions it looks at, in words. */
+  looksAt: string
+  title: string
+  /** For somebody who has not met it. */
+  why: string
+  source: string
+  find: (study: Study) => Found[]
+  /** Changes that might mend it, best first; each is solved again before it is shown. */
+  fixes?: (found: Found, study: Study) => Proposal[]
+}
+
+/** 11.42 V: two decimals, one from 100 up. */
+export const volts = (v: number) => `${v.toFixed(Math.abs(v) >= 100 ? 1 : 2)} V`
+export const amps = (a: number) => `${a >= 100 ? a.toFixed(0) : a >= 9.95 ? trim(a.toFixed(1)) : trim(a.toFixed(2))} A`
+export const metres = (m: number) => `${trim(m.toFixed(2))} m`
+export const trim = (text: string) => text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text
+export const celsius = (c: number) => `${c.toFixed(0)} °C`
+
+/** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */
+export function guessed(plan: Plan, figures: readonly (readonly [partId: string, path: string])[]): string {
+  const guesses = figures.filter(([id, path]) => plan.parts.find(p => p.id === id)?.figures?.[path]?.from === 'guess')
+  if (!guesses.length) return ''
+  return ` Rests on a guess: ${guesses.map(([id, path]) => `${path} of ${id}`).join(', ')}.`
+}

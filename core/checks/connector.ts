@@ -1,0 +1,196 @@
+import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
+import { conditionWords } from '../circuit/conditions'
+import { largestAmps } from '../circuit/matrix'
+import { contactRise } from '../connector/heat'
+import { mate, type Mating } from '../connector/mate'
+import { awgDiameterMm, conductorMm2, conductorName } from '../conductor/resistance'
+import { thickerSizes } from '../conductor/ladder'
+import { swapConductor } from '../fixes/conductor'
+import { changeEnd, changeTerminal, moveToFreePort, strongerMating } from '../fixes/parts'
+import { turnDownAny } from '../fixes/power'
+import type { Proposal } from '../fixes/proposal'
+import { leadById } from '../plan/find'
+import type { Lead } from '../plan/schema'
+import { amps, celsius, type Check, type Found } from './check'
+import type { Study } from './study'
+
+/** A lead's end on its terminal, where both say what they are. */
+interface Landing { lead: Lead, end: 'from' | 'to', fitted: string, terminal: string, terminalConnector: string, mating: Mating }
+
+const landings = new WeakMap<Study, Landing[]>()
+function landingsOf(study: Study): Landing[] {
+  let list = landings.get(study)
+  if (!list) {
+    list = study.plan.leads.flatMap(lead => (['from', 'to'] as const).flatMap((end): Landing[] => {
+      const fitted = lead.ends?.[end]
+      const terminal = study.solved.network.terminals.get(lead[end])
+      if (!fitted || !terminal?.connector) return []
+      const mating = mate(fitted, { connector: terminal.connector, sex: terminal.sex })
+      return [{ lead, end, fitted: fitted.connector, terminal: terminal.id, terminalConnector: terminal.connector, mating }]
+    }))
+    landings.set(study, list)
+  }
+  return list
+}
+
+const leadWords = (lead: Lead) => lead.name ?? `lead ${lead.id}`
+const endOf = (found: Found, study: Study): Landing | undefined =>
+  landingsOf(study).find(l => l.terminal === found.place && found.also?.includes(l.lead.id))
+
+export const connectorMating: Check = {
+  id: 'connector-mating',
+  severities: ['fail'],
+  looksAt: 'all',
+  title: 'Connectors that do not mate',
+  why: 'Two ends mate if family and, where they have one, sex match. What is forced together makes contact by luck, and heats.',
+  source: 'connector families of the catalogue',
+  find: study => landingsOf(study).flatMap(({ lead, fitted, terminal, terminalConnector, mating }): Found[] => mating.mates ? [] : [{
+    severity: 'fail', place: terminal, also: [lead.id], condition: null,
+    title: `${connector(fitted).label} does not mate at ${terminal}`,
+    message: `The ${connector(fitted).label} on ${leadWords(lead)} does not go onto ${terminal}, a ${connector(terminalConnector).label}: ${mating.why}.`,
+    numbers: {},
+  }]),
+  fixes: (found, study) => {
+    const landing = endOf(found, study)
+    if (!landing) return []
+    const { lead, end, terminal, terminalConnector, fitted } = landing
+    const counterpart = terminalConnector === 'screw' ? 'fork' : terminalConnector === 'post-4mm' ? 'banana-4' : terminalConnector
+    return [counterpart === 'bare' ? null : changeEnd(study.plan, lead, end, counterpart), changeTerminal(study.plan, terminal, fitted)]
+      .filter((p): p is Proposal => p !== null)
+  },
+}
+
+/** Current in a landing: that of its lead. */
+const ampsAt = (study: Study, landing: Landing) => study.leadAmps(landing.lead)
+
+export const connectorRating: Check = {
+  id: 'connector-rating',
+  severities: ['fail'],
+  looksAt: 'all; the largest current through each mating, contacts as new',
+  title: 'Current over a connector\'s rating',
+  why: 'A contact is rated for a 30 °C rise when new; beyond, it heats with the square of the current, its springs soften, and it heats more. Two mated contacts carry what the smaller one carries.',
+  source: 'IEC 60512-5-2 (30 °C rise at the rated current)',
+  find: study => landingsOf(study).flatMap((landing): Found[] => {
+    const { lead, mating, fitted, terminal } = landing
+    const { value, condition } = ampsAt(study, landing)
+    if (!mating.mates || mating.ratedA === null || value <= mating.ratedA + 1e-9) return []
+    const riseC = contactRise(fitted, mating.ratedA, value, false)
+    return [{
+      severity: 'fail', place: terminal, also: [lead.id], condition,
+      title: `${amps(value)} through a ${amps(mating.ratedA)} connector`,
+      message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
+      numbers: { amps: value, ratedA: mating.ratedA, riseC },
+    }]
+  }),
+  fixes: (found, study) => mendHeat(found, study, (ratedA, value) => ratedA >= value),
+}
+
+/** A stronger pair of contacts, or less current. */
+function mendHeat(found: Found, study: Study, passes: (ratedA: number, value: number, id: string) => boolean): Proposal[] {
+  const landing = endOf(found, study)
+  if (!landing || !landing.mating.mates) return []
+  const { lead, end, mating, fitted } = landing
+  const value = found.numbers.amps!
+  const area = conductorMm2(lead.conductor)
+  return [
+    strongerMating(study.plan, lead, end, (id) => {
+      const c = connector(id)
+      return c.ratedA !== null && passes(c.ratedA, value, id) && fitsContact(id, area)
+    }),
+    turnDownAny(study.plan, (solved) => {
+      const now = largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value
+      return passes(mating.ratedA!, now, fitted)
+    }),
+  ].filter((p): p is Proposal => p !== null)
+}
+
+const agedC = (id: string, ratedA: number, value: number, ambientC: number) => ambientC + contactRise(id, ratedA, value, true)
+
+export const connectorHeat: Check = {
+  id: 'connector-heat',
+  severities: ['caution'],
+  looksAt: 'all; the largest current through each mating, contacts as aged, in the hottest ambient of the site',
+  title: 'Connector runs hot when aged',
+  why: 'Contacts age: with some years and matings their resistance is three to five times that of new ones, and the heat goes with it. Housings soften from about 145 °C; loads that share one contact add up in it.',
+  source: `contact resistances of the catalogue; softening of polycarbonate and polyamide housings, ${HOUSING_SOFTENS_C} °C`,
+  find: study => landingsOf(study).flatMap((landing): Found[] => {
+    const { lead, mating, fitted, terminal } = landing
+    const { value, condition } = ampsAt(study, landing)
+    if (!mating.mates || mating.ratedA === null || value > mating.ratedA) return []
+    const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
+    if (reachesC <= HOUSING_SOFTENS_C) return []
+    return [{
+      severity: 'caution', place: terminal, also: [lead.id], condition,
+      title: `${connector(fitted).label} melts when aged`,
+      message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+      numbers: { amps: value, ratedA: mating.ratedA, reachesC, ambientC: study.site.ambientC.high, softensC: HOUSING_SOFTENS_C },
+    }]
+  }),
+  fixes: (found, study) => mendHeat(found, study, (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C),
+}
+
+const awgArea = (awg: number) => Math.PI / 4 * awgDiameterMm(awg) ** 2
+
+/** Whether a contact takes a conductor of this area, mm²; metric sizes are let in within a tenth. */
+function fitsContact(connectorId: string, area: number): boolean {
+  const takes = connector(connectorId).takesAwg
+  return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
+}
+
+export const connectorConductor: Check = {
+  id: 'connector-conductor',
+  severities: ['caution'],
+  looksAt: 'all',
+  title: 'Conductor does not fit its connector',
+  why: 'Too thick, and strands are cut off to get it in; too thin, and the crimp does not hold. Both end in a hot or loose contact.',
+  source: 'conductor ranges of the connector families',
+  find: study => study.plan.leads.flatMap(lead => (['from', 'to'] as const).flatMap((end): Found[] => {
+    const fitted = lead.ends?.[end]?.connector
+    const area = conductorMm2(lead.conductor)
+    if (!fitted || fitsContact(fitted, area)) return []
+    const takes = connector(fitted).takesAwg!
+    const thick = area > awgArea(takes.thickest)
+    return [{
+      severity: 'caution', place: lead[end], also: [lead.id], condition: null,
+      title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
+      message: `${leadWords(lead)} is ${conductorName(lead.conductor)}${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} mm²).`,
+      numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
+    }]
+  })),
+  fixes: (found, study) => {
+    const lead = leadById(study.plan, found.also![0]!)!
+    const end = lead.from === found.place ? 'from' as const : 'to' as const
+    const area = conductorMm2(lead.conductor)
+    const fitsBoth = (mm2: number) => (['from', 'to'] as const).every(e => !lead.ends?.[e] || fitsContact(lead.ends[e].connector, mm2))
+    const thicker = thickerSizes(lead.conductor).find(c => fitsBoth(conductorMm2(c)))
+    return [
+      strongerMating(study.plan, lead, end, id => fitsContact(id, area) && connector(id).ratedA! >= study.leadAmps(lead).value),
+      thicker ? swapConductor(study.plan, lead, thicker) : null,
+    ].filter((p): p is Proposal => p !== null)
+  },
+}
+
+export const matedTwice: Check = {
+  id: 'connector-crowded',
+  severities: ['fail'],
+  looksAt: 'all',
+  title: 'More on a connector than it takes',
+  why: 'Every connector takes one mate; a stud takes up to four lugs, the largest lowest. Two conductors in one contact hold neither, and loads that share a contact add up in it.',
+  source: 'connector families of the catalogue',
+  find: study => [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
+    const leads = study.leadsAt(terminal.id)
+    if (!terminal.connector || leads.length <= connector(terminal.connector).mates) return []
+    const { mates, label } = connector(terminal.connector)
+    return [{
+      severity: 'fail', place: terminal.id, also: leads.map(l => l.id), condition: null,
+      title: `${terminal.id} is mated ${leads.length === 2 ? 'twice' : `${leads.length} times`}`,
+      message: `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that takes ${mates === 1 ? 'one' : mates}.`,
+      numbers: { leads: leads.length, takes: mates },
+    }]
+  }),
+  fixes: (found, study) => {
+    const lead = leadById(study.plan, found.also![found.also!.length - 1]!)!
+    const moved = moveToFreePort(study.plan, lead, lead.from === found.place ? 'from' : 'to')
+    return moved ? [moved] : []
+  },
+}

@@ -1,0 +1,81 @@
+import { conditionWords } from '../circuit/conditions'
+import { largestAmps, type SolvedPlan } from '../circuit/matrix'
+import { setField } from '../fixes/parts'
+import { turnDownAny } from '../fixes/power'
+import type { Proposal } from '../fixes/proposal'
+import { kindOf } from '../kinds/index'
+import { nameOf, partById, partIdOf } from '../plan/find'
+import { amps, type Check, type Found } from './check'
+import type { Study } from './study'
+
+/** Largest sum of what leaves a part by its leads, A, with its condition: half of all that crosses its terminals. */
+function throughput(study: Study, partId: string) {
+  const leads = study.plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+  const branches = leads.map(l => study.solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
+  let most = { value: 0, condition: '' }
+  for (const point of study.points) {
+    const value = branches.reduce((sum, b) => sum + Math.abs(point.amps[b]!), 0) / 2
+    if (value > most.value) most = { value, condition: point.condition.id }
+  }
+  return most
+}
+
+const RATINGS_A = [40, 60, 80, 100, 150, 200, 300] as const
+
+export const partRating: Check = {
+  id: 'block-rating',
+  severities: ['fail'],
+  looksAt: 'all; the total through each block and joint',
+  title: 'More through a block or joint than it is rated for',
+  why: 'The total counts as well as each port: a block\'s bars and its feed heat up with the sum of all that hangs on it.',
+  source: 'the part\'s data sheet (ratedA)',
+  find: study => study.plan.parts.flatMap((part): Found[] => {
+    if ((part.kind !== 'block' && part.kind !== 'joint') || part.ratedA === undefined) return []
+    const { value, condition } = throughput(study, part.id)
+    if (value <= part.ratedA + 1e-9) return []
+    return [{
+      severity: 'fail', place: part.id, condition, title: `${nameOf(part)} carries ${amps(value)}`,
+      message: `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(part.ratedA)}.`,
+      numbers: { amps: value, ratedA: part.ratedA },
+    }]
+  }),
+  fixes: (found, study) => {
+    const part = partById(study.plan, found.place)!
+    const next = RATINGS_A.find(a => a >= found.numbers.amps!)
+    return [
+      turnDownAny(study.plan, solved => throughputOf(solved, part.id) <= found.numbers.ratedA!),
+      next ? setField(study.plan, part.id, 'ratedA', next, `A ${kindOf(part).label} rated ${next} A in its place`) : null,
+    ].filter((p): p is Proposal => p !== null)
+  },
+}
+
+function throughputOf(solved: SolvedPlan, partId: string): number {
+  const branches = solved.plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+    .map(l => solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
+  return Math.max(0, ...solved.points.filter(p => p.status === 'ok').map(p => branches.reduce((sum, b) => sum + Math.abs(p.amps[b]!), 0) / 2))
+}
+
+export const portRating: Check = {
+  id: 'port-rating',
+  severities: ['fail'],
+  looksAt: 'all; the current through each port and outlet with a limit of its own',
+  title: 'More through a port than it gives',
+  why: 'A port\'s own limit may be under its connector\'s and its fuse\'s.',
+  source: 'the part\'s data sheet (ratedA of the port or outlet)',
+  find: study => [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
+    const part = partById(study.plan, partIdOf(terminal.id))!
+    if (terminal.ratedA === undefined || part.kind === 'joint') return []
+    const { value, condition } = study.leadsAt(terminal.id).map(l => study.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
+    if (value <= terminal.ratedA + 1e-9) return []
+    return [{
+      severity: 'fail', place: terminal.id, condition, title: `${terminal.id} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
+      message: `${amps(value)} passes ${terminal.id} with ${conditionWords(study.plan, condition)}; it is rated ${amps(terminal.ratedA)}.`,
+      numbers: { amps: value, ratedA: terminal.ratedA },
+    }]
+  }),
+  fixes: (found, study) => {
+    const lead = study.leadsAt(found.place)[0]!
+    const down = turnDownAny(study.plan, solved => largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value <= found.numbers.ratedA!)
+    return down ? [down] : []
+  },
+}

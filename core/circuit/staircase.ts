@@ -1,0 +1,164 @@
+import { conductorName } from '../conductor/resistance'
+import { connector } from '../catalog/connectors'
+import { matingLoopOhm } from '../connector/mate'
+import { fuseOhm } from '../fuse/fuse'
+import { kindOf } from '../kinds/index'
+import { nameOf, partById, partIdOf } from '../plan/find'
+import type { Lead } from '../plan/schema'
+import { leadResistance, sourcesIn, type Network } from './network'
+import type { OperatingPoint } from './solve'
+
+/** One place where volts are lost on the way from a source to a load. */
+export interface Step {
+  label: string
+  /** The part, lead or terminal to light up. */
+  place: string
+  kind: 'source' | 'contact' | 'fuse' | 'wire' | 'diode' | 'switch' | 'part'
+  dropV: number
+  /** Volts after the step. */
+  volts: number
+}
+
+/** The way the current comes to a load: its source, the EMF there, and every step down to the load. */
+export interface Staircase { sourceId: string, emfV: number, steps: Step[], leads: string[] }
+
+interface Hop { branch: number, upstream: number }
+
+/** Follows the largest inflow upstream from a terminal. Null where nothing feeds it, or there is no solution. */
+export function staircase(network: Network, point: OperatingPoint, terminal: string): Staircase | null {
+  if (point.status !== 'ok') return null
+  const start = network.nodeOf.get(terminal)
+  if (start === undefined || network.unfed[start]) return null
+  const sources = new Map(sourcesIn(network, point.condition.source).map(s => [s.node, s]))
+  const hops: Hop[] = []
+  const visited = new Set<number>([start])
+  let node = start
+  while (!sources.has(node)) {
+    const hop = largestInflow(network, point, node)
+    if (!hop || visited.has(hop.upstream)) return null
+    visited.add(hop.upstream)
+    hops.push(hop)
+    node = hop.upstream
+  }
+  const source = sources.get(node)!
+  const steps: Step[] = []
+  let volts = source.emfV
+  const down = (label: string, place: string, kind: Step['kind'], dropV: number) => {
+    volts -= dropV
+    steps.push({ label, place, kind, dropV, volts })
+  }
+  const part = partById(network.plan, source.partId)!
+  if (source.ohm > 0) down(`inside ${nameOf(part)}`, part.id, 'source', source.emfV - point.volts[node]!)
+  const leads: string[] = []
+  for (const hop of hops.reverse()) {
+    const lead = leadOfBranch(network, hop.branch)
+    if (lead) {
+      leads.push(lead.id)
+      leadSteps(network, point, lead, hop, down)
+    }
+    else portStep(network, point, hop, down)
+  }
+  return { sourceId: source.partId, emfV: source.emfV, steps, leads }
+}
+
+function largestInflow(network: Network, point: OperatingPoint, node: number): Hop | null {
+  let best: Hop | null = null
+  let most = -Infinity
+  for (const branch of branchesAt(network, node)) {
+    const inward = network.to[branch] === node
+    const amps = inward ? point.amps[branch]! : -point.amps[branch]!
+    const upstream = inward ? network.from[branch]! : network.to[branch]!
+    // With no current at all the way up is the way to the higher voltage, or any.
+    const rank = amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!)
+    if (rank > most) {
+      most = rank
+      best = { branch, upstream }
+    }
+  }
+  return best
+}
+
+const incidence = new WeakMap<Network, number[][]>()
+function branchesAt(network: Network, node: number): number[] {
+  let lists = incidence.get(network)
+  if (!lists) {
+    lists = Array.from({ length: network.nodeCount }, () => [])
+    for (let b = 0; b < network.branchCount; b++) {
+      if (network.entry[b]! < 0) continue
+      lists[network.from[b]!]!.push(b)
+      lists[network.to[b]!]!.push(b)
+    }
+    incidence.set(network, lists)
+  }
+  return lists[node]!
+}
+
+const branchNames = new WeakMap<Network, Map<number, { lead?: Lead, terminal?: string }>>()
+function branchName(network: Network, branch: number) {
+  let names = branchNames.get(network)
+  if (!names) {
+    const leads = new Map(network.plan.leads.map(l => [l.id, l]))
+    names = new Map()
+    for (const [id, b] of network.branchOfLead) names.set(b, { lead: leads.get(id) })
+    for (const [terminal, b] of network.branchOfTerminal) names.set(b, { terminal })
+    branchNames.set(network, names)
+  }
+  return names.get(branch)
+}
+const leadOfBranch = (network: Network, branch: number) => branchName(network, branch)?.lead
+
+type Down = (label: string, place: string, kind: Step['kind'], dropV: number) => void
+
+function portStep(network: Network, point: OperatingPoint, hop: Hop, down: Down) {
+  const terminal = branchName(network, hop.branch)?.terminal ?? ''
+  const part = partById(network.plan, partIdOf(terminal))!
+  const port = network.terminals.get(terminal)
+  const dropV = Math.abs(point.volts[network.from[hop.branch]!]! - point.volts[network.to[hop.branch]!]!)
+  const at = terminal.slice(part.id.length + 1)
+  if (port?.fuse) down(`fuse ${port.fuse.ratedA} A, port ${at}`, terminal, 'fuse', dropV)
+  else down(`${nameOf(part)} ${at}`, terminal, 'part', dropV)
+}
+
+/** A lead's own steps, in the order in which the current meets them. */
+function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop, down: Down) {
+  const forward = network.from[hop.branch] === hop.upstream
+  const amps = Math.abs(point.amps[hop.branch]!)
+  const { wire20Ohm, fixedOhm } = leadResistance(lead)
+  const totalV = Math.abs(point.volts[network.from[hop.branch]!]! - point.volts[network.to[hop.branch]!]!)
+  // The wire's warming is the part of the branch law that is not in its fixed resistance.
+  const wireV = amps * (network.ohm[hop.branch]! - fixedOhm) + amps ** 3 * network.ohmPerAmp2[hop.branch]!
+  const diodesV = totalV - wireV - amps * fixedOhm
+  const chain: { atM: number, put: () => void }[] = []
+  const contact = (end: 'from' | 'to') => {
+    const fitted = lead.ends?.[end]
+    if (fitted) down(connector(fitted.connector).label, lead[end], 'contact', amps * matingLoopOhm(fitted.connector))
+  }
+  const droppers = (lead.inline ?? []).filter(i => i.kind === 'dropper')
+  for (const item of lead.inline ?? []) {
+    const atM = item.atM ?? 0
+    if (item.kind === 'fuse' || item.kind === 'breaker') {
+      chain.push({ atM, put: () => down(`${item.kind} ${item.ratedA} A`, lead.id, 'fuse', amps * fuseOhm(item) * (item.legs === 'both' ? 2 : 1)) })
+    }
+    else if (item.kind === 'switch') chain.push({ atM, put: () => down('switch', lead.id, 'switch', amps * (item.ohm ?? 0)) })
+    else {
+      const ownSeriesOhm = leadResistance({ ...lead, ends: {}, return: 'conductor', inline: [item] }).fixedOhm
+      const share = (item.count ?? 1) / droppers.reduce((n, d) => n + (d.count ?? 1), 0)
+      chain.push({ atM, put: () => down(`diode${(item.count ?? 1) > 1 ? ` × ${item.count}` : ''}`, lead.id, 'diode', diodesV * share + amps * ownSeriesOhm) })
+    }
+  }
+  chain.push({ atM: lead.lengthM / 2 + 1e-9, put: () => {
+    if (wire20Ohm > 0) down(`${conductorName(lead.conductor)}, ${lead.lengthM} m`, lead.id, 'wire', wireV)
+  } })
+  if (lead.return === 'chassis') chain.push({ atM: lead.lengthM, put: () => down('chassis', lead.id, 'part', amps * (lead.chassisOhm ?? 0)) })
+  contact(forward ? 'from' : 'to')
+  for (const { put } of chain.sort((a, b) => (a.atM - b.atM) * (forward ? 1 : -1))) put()
+  contact(forward ? 'to' : 'from')
+}
+
+/** Name of the part a terminal belongs to, with its port: "Fused block p1". */
+export function terminalName(network: Network, terminal: string): string {
+  const part = partById(network.plan, partIdOf(terminal))
+  if (!part) return terminal
+  const port = terminal.slice(part.id.length + 1)
+  return port ? `${part.name ?? kindOf(part).label} ${port}` : part.name ?? part.id
+}

@@ -1,0 +1,98 @@
+import { solveCorners, type SolvedPlan } from '../circuit/matrix'
+import { conductorGramsPerM, conductorName } from '../conductor/resistance'
+import { thickerSizes } from '../conductor/ladder'
+import { applyEdit, type Patch } from '../plan/edit'
+import { leadById, pathOf } from '../plan/find'
+import type { Conductor, Lead, Plan } from '../plan/schema'
+import type { Proposal } from './proposal'
+
+/** Metal that another conductor in a lead weighs more, g, both legs. */
+export function gramsMore(lead: Lead, conductor: Conductor): number {
+  const legs = lead.return === 'chassis' ? 1 : 2
+  return legs * lead.lengthM * (conductorGramsPerM(conductor) - conductorGramsPerM(lead.conductor))
+}
+
+const grams = (g: number) => g >= 0 ? `${g.toFixed(0)} g more copper` : `${(-g).toFixed(0)} g less copper`
+
+export function conductorPatch(plan: Plan, leadId: string, conductor: Conductor): Patch {
+  return [{ op: 'replace', path: `${pathOf(plan, leadId)}/conductor`, value: conductor }]
+}
+
+export function swapConductor(plan: Plan, lead: Lead, conductor: Conductor): Proposal {
+  return {
+    label: `${conductorName(conductor)} in ${lead.name ?? `lead ${lead.id}`}`,
+    patch: conductorPatch(plan, lead.id, conductor),
+    cost: grams(gramsMore(lead, conductor)),
+  }
+}
+
+/** Solves a plan after a patch; null where the patch does not fit. */
+export function solvedAfter(plan: Plan, patch: Patch): SolvedPlan | null {
+  const edit = applyEdit(plan, patch)
+  return edit.ok ? solveCorners(edit.plan) : null
+}
+
+/** The next thicker size in one lead that passes a test; else null. */
+export function thickenUntil(plan: Plan, leadId: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  const lead = leadById(plan, leadId)!
+  for (const conductor of thickerSizes(lead.conductor)) {
+    const proposal = swapConductor(plan, lead, conductor)
+    const solved = solvedAfter(plan, proposal.patch)
+    if (solved && passes(solved)) return proposal
+  }
+  return null
+}
+
+/** The next thicker size whose own figure passes, with nothing solved: for ampacity and fuses. */
+export function thickenTo(plan: Plan, lead: Lead, passes: (conductor: Conductor) => boolean): Proposal | null {
+  const conductor = thickerSizes(lead.conductor).find(passes)
+  return conductor ? swapConductor(plan, lead, conductor) : null
+}
+
+/** Thicker conductors in several leads of a path at once, one size each in turn, thinnest first, until it passes. */
+export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  const steps = new Map(leadIds.map(id => [id, 0]))
+  for (let round = 0; round < 24; round++) {
+    const id = leadIds[round % leadIds.length]!
+    steps.set(id, steps.get(id)! + 1)
+    const chosen = leadIds.flatMap((leadId) => {
+      const lead = leadById(plan, leadId)!
+      const conductor = thickerSizes(lead.conductor)[steps.get(leadId)! - 1]
+      return conductor ? [{ lead, conductor }] : []
+    })
+    const patch = chosen.flatMap(({ lead, conductor }) => conductorPatch(plan, lead.id, conductor))
+    const solved = solvedAfter(plan, patch)
+    if (!solved || !passes(solved)) continue
+    return {
+      label: chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${lead.name ?? lead.id}`).join(', '),
+      patch,
+      cost: grams(chosen.reduce((g, { lead, conductor }) => g + gramsMore(lead, conductor), 0)),
+    }
+  }
+  return null
+}
+
+/** Shortest cut off one lead, in steps of 0.1 m, that passes; null where it would have to be under a third of its length. */
+export function shortenUntil(plan: Plan, leadId: string, what: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  const lead = leadById(plan, leadId)!
+  const patchTo = (lengthM: number): Patch => {
+    const path = pathOf(plan, leadId)
+    const moved: Patch = (lead.inline ?? []).flatMap((item, i) =>
+      item.atM !== undefined && item.atM > lengthM ? [{ op: 'replace' as const, path: `${path}/inline/${i}/atM`, value: lengthM }] : [])
+    return [...moved, { op: 'replace', path: `${path}/lengthM`, value: lengthM }]
+  }
+  const lengthAfter = (cuts: number) => Number((lead.lengthM - cuts / 10).toFixed(3))
+  const works = (cuts: number) => {
+    const solved = solvedAfter(plan, patchTo(lengthAfter(cuts)))
+    return solved !== null && passes(solved)
+  }
+  let high = Math.floor(lead.lengthM * 10 * 2 / 3)
+  if (high < 1 || !works(high)) return null
+  let low = 0
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (works(middle)) high = middle
+    else low = middle
+  }
+  return { label: `Move ${what} ${Number((high / 10).toFixed(1))} m closer`, patch: patchTo(lengthAfter(high)) }
+}

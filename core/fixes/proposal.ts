@@ -1,0 +1,9 @@
+import type { Patch } from '../plan/edit'
+
+/** A change that might mend a finding, not yet solved again. */
+export interface Proposal {
+  label: string
+  patch: Patch
+  /** What it costs beyond what the solution shows, in words: "190 g more copper". */
+  cost?: string
+}

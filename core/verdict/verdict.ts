@@ -1,0 +1,47 @@
+import { arrivalSpan, solveCorners, type Extreme, type SolvedPlan } from '../circuit/matrix'
+import { loadsOf } from '../circuit/conditions'
+import { SEVERITIES, type Found, type Severity } from '../checks/check'
+import { CHECKS } from '../checks/index'
+import { Study } from '../checks/study'
+import type { Plan } from '../plan/schema'
+
+/** A finding as it is shown: which check, and a key that stays the same while the plan is edited elsewhere. */
+export interface Finding extends Found { check: string, key: string, why: string }
+
+/** Voltages that arrive at a load over all conditions. */
+export interface Arrival { low: Extreme, high: Extreme }
+
+export interface Verdict {
+  /** Worst first. */
+  findings: Finding[]
+  /** Ids of the checks that found nothing. */
+  passed: string[]
+  /** By load id; null where nothing arrives. */
+  arrivals: Record<string, Arrival | null>
+}
+
+const rank = (severity: Severity) => SEVERITIES.indexOf(severity)
+
+/** Every check on a plan that has been read by readPlan. */
+export function judge(plan: Plan): { verdict: Verdict, study: Study } {
+  const study = new Study(solveCorners(plan))
+  return { verdict: verdictOf(study), study }
+}
+
+export function verdictOf(study: Study): Verdict {
+  const findings: Finding[] = []
+  const passed: string[] = []
+  for (const check of CHECKS) {
+    const found = check.find(study)
+    if (!found.length) passed.push(check.id)
+    for (const f of found) findings.push({ ...f, check: check.id, key: keyOf(check.id, f), why: check.why })
+  }
+  findings.sort((a, b) => rank(a.severity) - rank(b.severity))
+  return { findings, passed, arrivals: arrivalsOf(study.solved) }
+}
+
+const keyOf = (check: string, found: Found) => `${check} ${found.place}${found.also?.length ? ` ${found.also.join(' ')}` : ''}`
+
+function arrivalsOf(solved: SolvedPlan): Verdict['arrivals'] {
+  return Object.fromEntries(loadsOf(solved.plan).map(l => [l.id, arrivalSpan(solved, l.id)]))
+}
