@@ -10,7 +10,7 @@ import type { Study } from './study'
 
 /** Largest sum of what leaves a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(study: Study, partId: string) {
-  const leads = study.plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+  const leads = study.leadsOfPart(partId)
   const branches = leads.map(l => study.solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
   let most = { value: 0, condition: '' }
   for (const point of study.points) {
@@ -63,8 +63,7 @@ export const portRating: Check = {
   why: 'A port\'s own limit may be under its connector\'s and its fuse\'s.',
   source: 'the part\'s data sheet (ratedA of the port or outlet)',
   find: study => [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
-    const part = partById(study.plan, partIdOf(terminal.id))!
-    if (terminal.ratedA === undefined || part.kind === 'joint') return []
+    if (terminal.ratedA === undefined || study.parts.get(partIdOf(terminal.id))!.kind === 'joint') return []
     const { value, condition } = study.leadsAt(terminal.id).map(l => study.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
     if (value <= terminal.ratedA + 1e-9) return []
     return [{

@@ -198,13 +198,14 @@ export const island: Check = {
   find: (study) => {
     const { network, plan } = study.solved
     const landed = new Set(plan.leads.flatMap(l => [partOf(l.from), partOf(l.to)]))
+    const firstTerminal = new Map([...network.terminals.keys()].map(t => [partOf(t), t]))
     return plan.parts.flatMap((part): Found[] => {
       const kind = kindOf(part)
       if (kind.source) {
         if (landed.has(part.id) || plan.parts.length === 1) return []
         return [{ severity: 'note', place: part.id, condition: null, title: `${nameOf(part)} feeds nothing`, message: `No lead lands on ${nameOf(part)}.`, numbers: {} }]
       }
-      const terminal = [...network.terminals.keys()].find(t => partOf(t) === part.id)!
+      const terminal = firstTerminal.get(part.id)!
       if (!network.unfed[network.nodeOf.get(terminal)!]) return []
       const why = !landed.has(part.id) ? 'no lead lands on it' : behindOpenSwitch(study, part.id) ? 'a switch or breaker on its way is open' : 'its leads reach no source'
       return [{ severity: kind.sink ? 'fail' : 'note', place: part.id, condition: null, title: `${nameOf(part)} is not fed`, message: `No source reaches ${nameOf(part)}: ${why}.`, numbers: {} }]

@@ -77,37 +77,47 @@ function nextNode(position: Int32Array, near: Set<number>[], leaves: number[]): 
 }
 
 /**
- * Factors in place: `diagonal` becomes D, `entries` the strict lower triangle of L.
+ * Factors in place: `diagonal` becomes 1/D, `entries` the strict lower triangle of L.
  * @returns false where a pivot is not positive: the matrix is not positive definite.
  */
 export function factor(p: LdlPattern, diagonal: Float64Array, entries: Float64Array): boolean {
   const { n, columnStart, rowOf, pairTarget } = p
   let pair = 0
+  let start = 0
   for (let k = 0; k < n; k++) {
     const d = diagonal[k]!
     if (!(d > 1e-14)) return false
+    const inverse = 1 / d
+    diagonal[k] = inverse
     const end = columnStart[k + 1]!
-    for (let a = columnStart[k]!; a < end; a++) {
+    for (let a = start; a < end; a++) {
       const value = entries[a]!
-      const ratio = value / d
+      const ratio = value * inverse
       diagonal[rowOf[a]!]! -= value * ratio
       for (let b = a + 1; b < end; b++) entries[pairTarget[pair++]!]! -= ratio * entries[b]!
+      entries[a] = ratio
     }
-    for (let a = columnStart[k]!; a < end; a++) entries[a]! /= d
+    start = end
   }
   return true
 }
 
 /** Solves L·D·Lᵀ·x = b in place. */
-export function solveFactored(p: LdlPattern, diagonal: Float64Array, entries: Float64Array, x: Float64Array): void {
+export function solveFactored(p: LdlPattern, inverseDiagonal: Float64Array, entries: Float64Array, x: Float64Array): void {
   const { n, columnStart, rowOf } = p
+  let start = 0
   for (let k = 0; k < n; k++) {
     const xk = x[k]!
-    if (xk !== 0) for (let a = columnStart[k]!; a < columnStart[k + 1]!; a++) x[rowOf[a]!]! -= entries[a]! * xk
+    const end = columnStart[k + 1]!
+    for (let a = start; a < end; a++) x[rowOf[a]!]! -= entries[a]! * xk
+    start = end
   }
+  let end = columnStart[n]!
   for (let k = n - 1; k >= 0; k--) {
-    let s = x[k]! / diagonal[k]!
-    for (let a = columnStart[k]!; a < columnStart[k + 1]!; a++) s -= entries[a]! * x[rowOf[a]!]!
+    let s = x[k]! * inverseDiagonal[k]!
+    const first = columnStart[k]!
+    for (let a = first; a < end; a++) s -= entries[a]! * x[rowOf[a]!]!
     x[k] = s
+    end = first
   }
 }

@@ -4,7 +4,7 @@ import { risePerAmp2 } from '../conductor/ampacity'
 import { conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
 import { matingLoopOhm } from '../connector/mate'
 import { fuseOhm } from '../fuse/fuse'
-import { kindOf } from '../kinds/index'
+import { kindOf, type Part } from '../kinds/index'
 import { diodeLaw } from '../kinds/inline'
 import type { Terminal } from '../kinds/kind'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
@@ -22,6 +22,7 @@ export interface DiodeString { forward: 1 | -1, slopeV: number, saturationA: num
  */
 export interface Network {
   plan: Plan
+  partOf: ReadonlyMap<string, Part>
   nodeCount: number
   nodeOf: ReadonlyMap<string, number>
   terminals: ReadonlyMap<string, Terminal>
@@ -133,7 +134,7 @@ export function compile(plan: Plan): Network {
   const sourcesIn = new Int32Array(reach.count)
   for (const v of sourceNodes) sourcesIn[reach.of[v]!]!++
   return {
-    plan, nodeCount: merged.groupCount, nodeOf, terminals, branchCount: branches.length, from, to, entry,
+    plan, partOf: new Map(plan.parts.map(p => [p.id, p])), nodeCount: merged.groupCount, nodeOf, terminals, branchCount: branches.length, from, to, entry,
     ohm: Float64Array.from(branches, b => b.ohm),
     ohmPerAmp2: Float64Array.from(branches, b => b.ohmPerAmp2),
     diode: Int32Array.from(branches, b => b.diode ? diodes.push(b.diode) - 1 : -1),
@@ -195,10 +196,20 @@ class DisjointNames {
   }
 }
 
+interface PlacedSource { partId: string, node: number, emfV: number, ohm: number }
+const placedSources = new WeakMap<Network, Map<SourceState, PlacedSource[]>>()
+
 /** The sources in a state as they stand in the network. */
-export function sourcesIn(network: Network, state: SourceState): { partId: string, node: number, emfV: number, ohm: number }[] {
-  return network.plan.parts.flatMap((part) => {
-    const source = kindOf(part).source?.(part, state)
-    return source ? [{ partId: part.id, node: network.nodeOf.get(source.at)!, emfV: source.emfV, ohm: source.ohm }] : []
-  })
+export function sourcesIn(network: Network, state: SourceState): readonly PlacedSource[] {
+  const byState = placedSources.get(network) ?? new Map<SourceState, PlacedSource[]>()
+  placedSources.set(network, byState)
+  let placed = byState.get(state)
+  if (!placed) {
+    placed = network.plan.parts.flatMap((part) => {
+      const source = kindOf(part).source?.(part, state)
+      return source ? [{ partId: part.id, node: network.nodeOf.get(source.at)!, emfV: source.emfV, ohm: source.ohm }] : []
+    })
+    byState.set(state, placed)
+  }
+  return placed
 }

@@ -1,4 +1,5 @@
 import { kindOf } from '../kinds/index'
+import type { Sink } from '../kinds/kind'
 import { diodeBranch } from './branch'
 import type { Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
@@ -16,24 +17,31 @@ export interface OperatingPoint {
   most?: { share: number, of: 'constant-power loads' | 'all loads' }
 }
 
-/** Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step squares them. */
-const TOLERANCE_V = 1e-7
-const TOLERANCE_A = 1e-6
+/**
+ * Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step squares them,
+ * so that what is left is about 1e-9 of either.
+ */
+const TOLERANCE_V = 2e-5
+const TOLERANCE_A = 1e-4
 const MOST_ITERATIONS = 80
 
 /** Solves one network in many conditions, each starting from the last. */
 export class Solver {
   private readonly volts: Float64Array
   private readonly amps: Float64Array
+  private readonly siemens: Float64Array
   private readonly diagonal: Float64Array
   private readonly entries: Float64Array
   private readonly step: Float64Array
   private readonly held: Uint8Array
-  private readonly sinkParts: { part: Network['plan']['parts'][number], node: number }[]
+  private heldNodes = new Int32Array(0)
+  private readonly sinkParts: Network['plan']['parts']
+  private readonly idleSinks: Sink[]
+  private readonly activeSinks: Sink[]
   private readonly sinkNode: Int32Array
   private readonly sinkLaw: Uint8Array
   private readonly sinkValue: Float64Array
-  private sources: { node: number, emfV: number, ohm: number }[] = []
+  private sources: ReturnType<typeof sourcesIn> = []
   private state = ''
   private warm = false
   private readonly diodeOut = { amps: 0, siemens: 0 }
@@ -42,13 +50,15 @@ export class Solver {
     const n = network.nodeCount
     this.volts = new Float64Array(n)
     this.amps = new Float64Array(network.branchCount)
+    this.siemens = new Float64Array(network.branchCount)
     this.diagonal = new Float64Array(n)
     this.entries = new Float64Array(network.pattern.rowOf.length)
     this.step = new Float64Array(n)
     this.held = new Uint8Array(n)
-    this.sinkParts = network.plan.parts.filter(p => kindOf(p).sink).map(part => ({ part, node: network.nodeOf.get(part.id)! }))
-      .filter(s => !network.unfed[s.node])
-    this.sinkNode = Int32Array.from(this.sinkParts, s => s.node)
+    this.sinkParts = network.plan.parts.filter(p => kindOf(p).sink && !network.unfed[network.nodeOf.get(p.id)!])
+    this.idleSinks = this.sinkParts.map(p => kindOf(p).sink!(p, false))
+    this.activeSinks = this.sinkParts.map(p => kindOf(p).sink!(p, true))
+    this.sinkNode = Int32Array.from(this.sinkParts, p => network.nodeOf.get(p.id)!)
     this.sinkLaw = new Uint8Array(this.sinkParts.length)
     this.sinkValue = new Float64Array(this.sinkParts.length)
   }
@@ -81,14 +91,18 @@ export class Solver {
       this.held[s.node] = 1
       this.volts[s.node] = s.emfV
     }
+    this.heldNodes = Int32Array.from(this.held.keys()).filter(v => this.held[v])
   }
 
   private setSinks(condition: Condition) {
-    this.sinkParts.forEach(({ part }, i) => {
-      const sink = kindOf(part).sink!(part, condition.active.has(part.id), condition.active.get(part.id))
+    const { active } = condition
+    for (let i = 0; i < this.sinkParts.length; i++) {
+      const part = this.sinkParts[i]!
+      const power = active.get(part.id)
+      const sink = power !== undefined ? kindOf(part).sink!(part, true, power) : active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
       this.sinkLaw[i] = LAW[sink.law]
       this.sinkValue[i] = sink.value
-    })
+    }
   }
 
   /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */
@@ -108,7 +122,7 @@ export class Solver {
    */
   private newton(powerScale: number, otherScale: number): boolean {
     const { pattern } = this.network
-    const { volts, step, diagonal, entries, held } = this
+    const { volts, step, diagonal, entries } = this
     for (let iteration = 0; iteration < MOST_ITERATIONS; iteration++) {
       diagonal.fill(0)
       entries.fill(0)
@@ -116,8 +130,7 @@ export class Solver {
       const currentChange = this.stampBranches()
       this.stampSources()
       if (!this.stampSinks(powerScale, otherScale)) return false
-      for (let v = 0; v < volts.length; v++) {
-        if (!held[v]) continue
+      for (const v of this.heldNodes) {
         diagonal[v] = 1
         step[v] = 0
       }
@@ -130,6 +143,7 @@ export class Solver {
         if (Math.abs(change) > largest) largest = Math.abs(change)
       }
       if (!(largest < 1e6)) return false
+      this.carryAmps()
       if (largest < TOLERANCE_V && currentChange < TOLERANCE_A) {
         this.finishAmps()
         return this.loadsArePositive()
@@ -145,7 +159,7 @@ export class Solver {
   private stampBranches(): number {
     let largestChange = 0
     const { from, to, entry, ohm, ohmPerAmp2, diode, diodes, branchCount } = this.network
-    const { volts, amps, diagonal, entries, step, held, diodeOut } = this
+    const { volts, amps, siemens, diagonal, entries, step, held, diodeOut } = this
     for (let b = 0; b < branchCount; b++) {
       const slot = entry[b]!
       if (slot < 0) continue
@@ -170,6 +184,7 @@ export class Solver {
       const change = Math.abs(current - amps[b]!)
       if (change > largestChange) largestChange = change
       amps[b] = current
+      siemens[b] = g
       if (!held[i]) {
         diagonal[i]! += g
         step[i]! -= current
@@ -181,6 +196,13 @@ export class Solver {
       }
     }
     return largestChange
+  }
+
+  /** Moves the branch currents along with the node voltages, so that the next round starts on the tangent of both. */
+  private carryAmps() {
+    const { from, to, branchCount } = this.network
+    const { amps, siemens, step } = this
+    for (let b = 0; b < branchCount; b++) amps[b]! += siemens[b]! * (step[from[b]!]! - step[to[b]!]!)
   }
 
   private stampSources() {

@@ -3,7 +3,7 @@ import { connector } from '../catalog/connectors'
 import { matingLoopOhm } from '../connector/mate'
 import { fuseOhm } from '../fuse/fuse'
 import { kindOf } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { leadResistance, sourcesIn, type Network } from './network'
 import type { OperatingPoint } from './solve'
@@ -29,25 +29,26 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   if (point.status !== 'ok') return null
   const start = network.nodeOf.get(terminal)
   if (start === undefined || network.unfed[start]) return null
-  const sources = new Map(sourcesIn(network, point.condition.source).map(s => [s.node, s]))
+  const sources = sourcesIn(network, point.condition.source)
+  const sourceAt = (v: number) => sources.find(s => s.node === v)
   const hops: Hop[] = []
   const visited = new Set<number>([start])
   let node = start
-  while (!sources.has(node)) {
+  while (!sourceAt(node)) {
     const hop = largestInflow(network, point, node)
     if (!hop || visited.has(hop.upstream)) return null
     visited.add(hop.upstream)
     hops.push(hop)
     node = hop.upstream
   }
-  const source = sources.get(node)!
+  const source = sourceAt(node)!
   const steps: Step[] = []
   let volts = source.emfV
   const down = (label: string, place: string, kind: Step['kind'], dropV: number) => {
     volts -= dropV
     steps.push({ label, place, kind, dropV, volts })
   }
-  const part = partById(network.plan, source.partId)!
+  const part = network.partOf.get(source.partId)!
   if (source.ohm > 0) down(`inside ${nameOf(part)}`, part.id, 'source', source.emfV - point.volts[node]!)
   const leads: string[] = []
   for (const hop of hops.reverse()) {
@@ -111,7 +112,7 @@ type Down = (label: string, place: string, kind: Step['kind'], dropV: number) =>
 
 function portStep(network: Network, point: OperatingPoint, hop: Hop, down: Down) {
   const terminal = branchName(network, hop.branch)?.terminal ?? ''
-  const part = partById(network.plan, partIdOf(terminal))!
+  const part = network.partOf.get(partIdOf(terminal))!
   const port = network.terminals.get(terminal)
   const dropV = Math.abs(point.volts[network.from[hop.branch]!]! - point.volts[network.to[hop.branch]!]!)
   const at = terminal.slice(part.id.length + 1)
@@ -157,7 +158,7 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
 
 /** Name of the part a terminal belongs to, with its port: "Fused block p1". */
 export function terminalName(network: Network, terminal: string): string {
-  const part = partById(network.plan, partIdOf(terminal))
+  const part = network.partOf.get(partIdOf(terminal))
   if (!part) return terminal
   const port = terminal.slice(part.id.length + 1)
   return port ? `${part.name ?? kindOf(part).label} ${port}` : part.name ?? part.id

@@ -1,0 +1,191 @@
+import { connector } from '../catalog/connectors'
+import { fuseClass } from '../catalog/fuses'
+import { conditionsOf, conditionWords, type Condition } from '../circuit/conditions'
+import { solveMatrix } from '../circuit/matrix'
+import { conductorGramsPerM, conductorName } from '../conductor/resistance'
+import { kindOf } from '../kinds/index'
+import { nameOf, partById, partIdOf } from '../plan/find'
+import type { Lead, Plan } from '../plan/schema'
+import { cautionsOf } from './cautions'
+
+/** Everything one needs at the bench to build a plan, as data. Lengths m, voltages V. */
+export interface BuildSheet {
+  name: string
+  cautions: string[]
+  cutList: CutRow[]
+  parts: PartRow[]
+  order: OrderStep[]
+  test: TestTable
+}
+
+export interface CutRow {
+  leadId: string
+  name: string
+  from: string
+  to: string
+  conductor: string
+  insulationC: number | null
+  /** As planned, one way. */
+  lengthM: number
+  /** To cut, each conductor, with slack for the ends and a wrong crimp. */
+  cutM: number
+  conductors: { colour: 'red' | 'black', leg: 'positive' | 'negative' }[]
+  ends: { end: 'from' | 'to', at: string, connector: string, method: string, trap: string }[]
+  inline: { what: string, atM: number, from: string, leg: string, note: string }[]
+}
+
+export interface PartRow { what: string, count: number, unit: 'piece' | 'm', note: string }
+export interface OrderStep { does: string, check: string }
+export interface TestTable {
+  conditions: { id: string, words: string }[]
+  /** Volts in each condition; null where there is no solution. */
+  rows: { terminal: string, words: string, volts: (number | null)[] }[]
+}
+
+/** Slack on each conductor: a twentieth, and room for a second crimp at each end, m. */
+const SLACK_SHARE = 0.05
+const SLACK_END_M = 0.05
+
+/** Length to cut one conductor to, m, rounded up to the centimetre. */
+export function cutLength(lengthM: number): number {
+  return Math.ceil(Number((lengthM * (1 + SLACK_SHARE) + 2 * SLACK_END_M).toFixed(6)) * 100 - 1e-9) / 100
+}
+
+export function buildSheet(plan: Plan): BuildSheet {
+  return { name: plan.name, cautions: cautionsOf(plan), cutList: plan.leads.map(l => cutRow(plan, l)), parts: partsList(plan), order: connectionOrder(plan), test: testTable(plan) }
+}
+
+function terminalWords(plan: Plan, terminal: string): string {
+  const part = partById(plan, partIdOf(terminal))
+  if (!part) return terminal
+  const port = terminal.slice(part.id.length + 1)
+  return port ? `${nameOf(part)}, ${port}` : nameOf(part)
+}
+
+function cutRow(plan: Plan, lead: Lead): CutRow {
+  const both = [{ colour: 'red' as const, leg: 'positive' as const }, { colour: 'black' as const, leg: 'negative' as const }]
+  return {
+    leadId: lead.id, name: lead.name ?? lead.id, from: terminalWords(plan, lead.from), to: terminalWords(plan, lead.to),
+    conductor: conductorName(lead.conductor), insulationC: lead.conductor.insulationC ?? null,
+    lengthM: lead.lengthM, cutM: cutLength(lead.lengthM),
+    conductors: lead.return === 'chassis' ? both.slice(0, 1) : both,
+    ends: (['from', 'to'] as const).map((end) => {
+      const fitted = lead.ends?.[end]
+      const c = fitted && connector(fitted.connector)
+      return { end, at: terminalWords(plan, lead[end]), connector: c ? c.label : 'not said', method: fitted?.method ?? 'not said', trap: c?.trap ?? '' }
+    }),
+    inline: (lead.inline ?? []).map(item => ({ atM: item.atM ?? 0, from: terminalWords(plan, lead.from), ...inlineWords(plan, lead, item) })),
+  }
+}
+
+function inlineWords(plan: Plan, lead: Lead, item: NonNullable<Lead['inline']>[number]): { what: string, leg: string, note: string } {
+  switch (item.kind) {
+    case 'fuse': return { what: `${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'fit it last' }
+    case 'breaker': return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
+    case 'switch': return { what: 'switch', leg: 'positive', note: item.closed === false ? 'planned open' : 'planned closed' }
+    case 'dropper': {
+      const toward = lead[item.stripe ?? 'to']
+      return { what: `${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's in series' : ''}, ${item.ratedA ?? 1} A`, leg: 'positive', note: `stripe toward ${terminalWords(plan, toward)}; label the lead: it hides a diode` }
+    }
+  }
+}
+
+function partsList(plan: Plan): PartRow[] {
+  const rows = new Map<string, PartRow>()
+  const add = (what: string, count: number, unit: PartRow['unit'] = 'piece', note = '') => {
+    const row = rows.get(what)
+    if (row) row.count = Number((row.count + count).toFixed(2))
+    else rows.set(what, { what, count, unit, note })
+  }
+  for (const part of plan.parts) add(`${kindOf(part).label}: ${nameOf(part)}`, 1, 'piece', part.bought ?? '')
+  for (const lead of plan.leads) {
+    const heat = lead.conductor.insulationC ? `, ${lead.conductor.insulationC} °C` : ''
+    const grams = `${conductorGramsPerM(lead.conductor).toFixed(0)} g/m`
+    add(`${conductorName(lead.conductor)} conductor${heat}, red`, cutLength(lead.lengthM), 'm', grams)
+    if (lead.return !== 'chassis') add(`${conductorName(lead.conductor)} conductor${heat}, black`, cutLength(lead.lengthM), 'm', grams)
+    for (const end of ['from', 'to'] as const) {
+      const fitted = lead.ends?.[end]
+      if (fitted && fitted.connector !== 'bare') add(connector(fitted.connector).label, 1, 'piece', 'for a pair of conductors')
+    }
+    for (const item of lead.inline ?? []) {
+      if (item.kind === 'fuse') add(`${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A with holder`, item.legs === 'both' ? 2 : 1)
+      else if (item.kind === 'breaker') add(`breaker ${item.ratedA} A`, 1)
+      else if (item.kind === 'switch') add('switch', 1)
+      else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)
+    }
+  }
+  for (const part of plan.parts) {
+    if (part.kind === 'block') for (const port of part.ports) if (port.fuse) add(`${fuseClass(port.fuse.type).label} fuse ${port.fuse.ratedA} A`, 1, 'piece', 'block port')
+  }
+  return [...rows.values()]
+}
+
+/** How many leads a part is away from the nearest source. */
+function distances(plan: Plan): Map<string, number> {
+  const away = new Map(plan.parts.filter(p => kindOf(p).source).map(p => [p.id, 0]))
+  const queue = [...away.keys()]
+  while (queue.length) {
+    const id = queue.shift()!
+    for (const lead of plan.leads) {
+      const [a, b] = [partIdOf(lead.from), partIdOf(lead.to)]
+      const next = a === id ? b : b === id ? a : null
+      if (next === null || away.has(next)) continue
+      away.set(next, away.get(id)! + 1)
+      queue.push(next)
+    }
+  }
+  return away
+}
+
+/** Load ends first, source ends last, so that no live end ever lies open; fuses go in afterwards from the source outward. */
+function connectionOrder(plan: Plan): OrderStep[] {
+  const away = distances(plan)
+  const far = (lead: Lead) => Math.max(away.get(partIdOf(lead.from)) ?? 99, away.get(partIdOf(lead.to)) ?? 99)
+  const isSourceEnd = (terminal: string) => away.get(partIdOf(terminal)) === 0
+  const steps: OrderStep[] = [
+    { does: 'All fuses out, breakers and switches off, supplies unplugged, radios off.', check: 'Each lead on its own: no connection between red and black, and each conductor through from end to end.' },
+  ]
+  for (const lead of [...plan.leads].sort((a, b) => far(b) - far(a))) {
+    const sourceFirst = isSourceEnd(lead.from)
+    const [first, last] = sourceFirst ? [lead.to, lead.from] : [lead.from, lead.to]
+    steps.push({
+      does: `${lead.name ?? lead.id}: first ${terminalWords(plan, isSourceEnd(last) ? first : lead.to)}, then ${terminalWords(plan, isSourceEnd(last) ? last : lead.from)}.`,
+      check: isSourceEnd(last) ? 'Red on +, black on −. Polarity at its far end before any fuse goes in.' : 'Red on +, black on −.',
+    })
+  }
+  for (const lead of [...plan.leads].sort((a, b) => far(a) - far(b))) {
+    for (const item of lead.inline ?? []) {
+      if (item.kind === 'fuse' || item.kind === 'breaker') steps.push({ does: `${item.kind === 'fuse' ? 'Fit the' : 'Close the'} ${item.ratedA} A ${item.kind} of ${lead.name ?? lead.id}.`, check: `Read ${lead.to}: the polarity, and the voltage of the table below.` })
+    }
+  }
+  for (const part of plan.parts) {
+    if (part.kind !== 'block') continue
+    for (const port of part.ports) {
+      const used = plan.leads.some(l => [l.from, l.to].includes(`${part.id}.${port.id}`))
+      if (used && port.fuse) steps.push({ does: `Fit the ${port.fuse.ratedA} A fuse of ${nameOf(part)}, ${port.id}.`, check: 'Read the load\'s end, then switch the load on.' })
+    }
+  }
+  return steps
+}
+
+/** Conditions one can make at the bench: a charged pack or the supply, all idle, each radio transmitting, all at once. */
+function benchConditions(plan: Plan): Condition[] {
+  const all = conditionsOf(plan)
+  const source = all.some(c => c.source === 'full') ? 'full' : 'nominal'
+  const radios = plan.parts.filter(p => p.kind === 'radio' && p.follows === undefined).slice(0, 3)
+  const wanted = [`${source}/idle`, ...radios.map(r => `${source}/only:${r.id}`), `${source}/all`, 'charging/idle']
+  return wanted.flatMap(id => all.find(c => c.id === id) ?? [])
+}
+
+function testTable(plan: Plan): TestTable {
+  const conditions = benchConditions(plan)
+  const { network, points } = solveMatrix(plan, conditions)
+  const landed = new Set(plan.leads.flatMap(l => [l.from, l.to]))
+  return {
+    conditions: conditions.map(c => ({ id: c.id, words: conditionWords(plan, c.id) })),
+    rows: [...network.terminals.keys()].filter(t => landed.has(t)).map(terminal => ({
+      terminal, words: terminalWords(plan, terminal),
+      volts: points.map(p => p.status === 'ok' ? p.volts[network.nodeOf.get(terminal)!]! : null),
+    })),
+  }
+}
