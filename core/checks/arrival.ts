@@ -30,7 +30,7 @@ const severityOf = (load: LoadPart, figure: 'supply.minV' | 'supply.maxV') =>
 export function eaters(stairs: Staircase | null): string {
   if (!stairs) return ''
   const most = [...stairs.steps].sort((a, b) => b.dropV - a.dropV).filter(s => s.dropV >= 0.02).slice(0, 3)
-  return most.length ? ` The volts go: ${most.map(s => `${s.dropV.toFixed(2)} V in ${s.label}`).join(', ')}.` : ''
+  return most.length ? ` The volts go: ${most.map(s => `${s.dropV.toFixed(2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.` : ''
 }
 
 function figuresOf(study: Study, load: LoadPart, limit: string, condition: string) {
@@ -92,7 +92,7 @@ export const arrivalOver: Check = {
     const { value, condition } = span.high
     return [{
       severity: severityOf(load, 'supply.maxV'), place: load.id, condition,
-      title: `${nameOf(load)} sees ${value.toFixed(1)} V (${conditionWords(study.plan, condition)})`,
+      title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
       message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(load.supply.maxV)}.`
         + guessed(study.plan, figuresOf(study, load, 'supply.maxV', condition)),
       numbers: { arrivesV: value, maxV: load.supply.maxV, overV: value - load.supply.maxV },

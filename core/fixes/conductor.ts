@@ -1,7 +1,7 @@
 import { solveCorners, type SolvedPlan } from '../circuit/matrix'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
-import { applyEdit, type Patch } from '../plan/edit'
+import { tryPatch, type Patch } from '../plan/edit'
 import { leadById, pathOf } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
@@ -28,8 +28,8 @@ export function swapConductor(plan: Plan, lead: Lead, conductor: Conductor): Pro
 
 /** Solves a plan after a patch; null where the patch does not fit. */
 export function solvedAfter(plan: Plan, patch: Patch): SolvedPlan | null {
-  const edit = applyEdit(plan, patch)
-  return edit.ok ? solveCorners(edit.plan) : null
+  const tried = tryPatch(plan, patch)
+  return tried && solveCorners(tried)
 }
 
 /** The next thicker size in one lead that passes a test; else null. */

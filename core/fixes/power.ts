@@ -1,7 +1,7 @@
 import type { SolvedPlan } from '../circuit/matrix'
 import { kindOf } from '../kinds/index'
 import type { Radio } from '../kinds/radio'
-import { applyEdit, type Patch } from '../plan/edit'
+import type { Patch } from '../plan/edit'
 import { nameOf, pathOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { solvedAfter } from './conductor'
@@ -65,8 +65,7 @@ export function setSupplyUntil(plan: Plan, supplyId: string, direction: 1 | -1, 
   for (let v = supply.setV + direction * 0.1; v >= minV - 1e-9 && v <= maxV + 1e-9; v += direction * 0.1) {
     const setV = Number(v.toFixed(1))
     const patch: Patch = [{ op: 'replace', path: `${pathOf(plan, supplyId)}/setV`, value: setV }]
-    const edit = applyEdit(plan, patch)
-    const solved = edit.ok ? solvedAfter(plan, patch) : null
+    const solved = solvedAfter(plan, patch)
     if (solved && passes(solved)) return { label: `Set ${nameOf(supply)} to ${setV} V`, patch }
   }
   return null

@@ -25,6 +25,19 @@ export function applyEdit(plan: Plan, patch: Patch): EditResult {
   return read.ok ? { ok: true, plan: read.plan, undo: difference(read.plan, plan) } : read
 }
 
+/**
+ * The plan after a patch, unread: for trying many changes of one's own making. What is shown in the end goes through applyEdit.
+ * Null where the patch does not fit.
+ */
+export function tryPatch(plan: Plan, patch: Patch): Plan | null {
+  try {
+    return jsonpatch.applyPatch(structuredClone(plan), patch, false, true).newDocument
+  }
+  catch {
+    return null
+  }
+}
+
 /** The patch that leads from one plan to another. */
 export function difference(from: Plan, to: Plan): Patch {
   return jsonpatch.compare(from, to)

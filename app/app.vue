@@ -1,0 +1,4 @@
+<template>
+  <NuxtPage />
+  <Toast position="bottom-left" />
+</template>

@@ -1,0 +1,144 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watchEffect } from 'vue'
+import { buildSheet } from '#core/sheets/build'
+import { showLength } from '#core/units/entry'
+import HistoryDialog from '../shell/HistoryDialog.vue'
+import KeysSheet from '../shell/KeysSheet.vue'
+import SettingsDialog from '../shell/SettingsDialog.vue'
+import ConflictDialog from '../shell/ConflictDialog.vue'
+import TopBar from '../shell/TopBar.vue'
+import { usePreferences } from '../stores/preferences'
+import { useStation } from '../stores/station'
+
+/** The build sheet on screen and on paper. */
+const props = defineProps<{ stationId: string }>()
+const station = useStation()
+const { chosen } = usePreferences()
+const dialogs = ref({ keys: false, settings: false, history: false })
+const missing = ref('')
+onMounted(async () => {
+  try {
+    if (station.id !== props.stationId) await station.open(props.stationId)
+  }
+  catch (error) {
+    missing.value = (error as Error).message
+  }
+})
+
+const sheet = computed(() => station.plan ? buildSheet(station.plan) : null)
+const findings = computed(() => station.judged?.verdict.findings ?? [])
+const serious = computed(() => findings.value.filter(f => f.severity === 'danger' || f.severity === 'fail'))
+const length = (m: number) => showLength(m, chosen.units)
+const printed = new Date().toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
+
+// The paper's size is a rule of the page, which scoped styles cannot hold.
+const pageRule = document.createElement('style')
+watchEffect(() => {
+  pageRule.textContent = `@page { size: ${chosen.paper === 'Letter' ? 'letter' : 'A4'}; margin: 14mm 13mm; }`
+  document.head.append(pageRule)
+})
+const print = () => window.print()
+</script>
+
+<template>
+  <div class="build">
+    <TopBar view="build" @settings="dialogs.settings = true" @history="dialogs.history = true" @keys="dialogs.keys = true" />
+    <p v-if="missing" class="missing">{{ missing }}</p>
+    <main v-else-if="sheet">
+      <div class="tools">
+        <SelectButton v-model="chosen.paper" :options="['A4', 'Letter']" :allow-empty="false" size="small" aria-label="Paper" />
+        <Button label="Print" icon="pi pi-print" @click="print" />
+      </div>
+      <header>
+        <h1>{{ sheet.name }}</h1>
+        <p>Build sheet · revision {{ station.revision }} · {{ printed }}</p>
+      </header>
+      <p v-if="serious.length" class="serious"><b>Not ready to build:</b> {{ serious.map(f => f.title).join('; ') }}.</p>
+      <ul class="cautions">
+        <li v-for="line in sheet.cautions" :key="line">{{ line }}</li>
+      </ul>
+
+      <section>
+        <h2>Cut list</h2>
+        <table class="cut">
+          <thead><tr><th>Lead</th><th>Conductor</th><th class="n">Runs</th><th class="n">Cut each</th><th>Ends</th><th>In it</th><th class="tick">done</th></tr></thead>
+          <tbody>
+            <tr v-for="row in sheet.cutList" :key="row.leadId">
+              <td><b>{{ row.name }}</b><br>{{ row.from }} → {{ row.to }}</td>
+              <td>{{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br>{{ row.conductors.map(c => c.colour).join(' + ') }}</td>
+              <td class="n">{{ length(row.lengthM) }}</td>
+              <td class="n"><b>{{ length(row.cutM) }}</b></td>
+              <td><div v-for="end in row.ends" :key="end.end" :title="end.trap">{{ end.at }}: {{ end.connector }}, {{ end.method }}</div></td>
+              <td><div v-for="(item, i) in row.inline" :key="i">{{ item.what }}, {{ length(item.atM) }} from {{ item.from }}, {{ item.leg === 'both' ? 'both legs' : `${item.leg} leg` }}; {{ item.note }}</div></td>
+              <td class="tick">☐</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+
+      <section>
+        <h2>Parts</h2>
+        <table class="parts">
+          <thead><tr><th class="n">Count</th><th>What</th><th>Note</th><th class="tick">have</th></tr></thead>
+          <tbody>
+            <tr v-for="row in sheet.parts" :key="row.what"><td class="n">{{ row.unit === 'm' ? length(row.count) : row.count }}</td><td>{{ row.what }}</td><td>{{ row.note }}</td><td class="tick">☐</td></tr>
+          </tbody>
+        </table>
+      </section>
+
+      <section>
+        <h2>Connect in this order</h2>
+        <ol>
+          <li v-for="(step, i) in sheet.order" :key="i"><span class="box">☐</span> {{ step.does }} <i>{{ step.check }}</i></li>
+        </ol>
+      </section>
+
+      <section>
+        <h2>What each point should read</h2>
+        <p class="quiet">Volts, contacts as new, a charged pack at {{ station.plan?.site?.ambientC?.typical ?? 20 }} °C. A reading 0.2 V lower points at the step before it: a hot contact, a thin wire, a tired pack.</p>
+        <table class="test">
+          <thead><tr><th>Point</th><th v-for="c in sheet.test.conditions" :key="c.id" class="n">{{ c.words }}</th><th class="n">measured</th></tr></thead>
+          <tbody>
+            <tr v-for="row in sheet.test.rows" :key="row.terminal"><td><b>{{ row.terminal }}</b> {{ row.words }}</td><td v-for="(v, i) in row.volts" :key="i" class="n">{{ v === null ? 'none' : v.toFixed(2) }}</td><td class="blank" /></tr>
+          </tbody>
+        </table>
+      </section>
+    </main>
+    <KeysSheet v-model:visible="dialogs.keys" />
+    <SettingsDialog v-model:visible="dialogs.settings" />
+    <HistoryDialog v-model:visible="dialogs.history" />
+    <ConflictDialog />
+  </div>
+</template>
+
+<style scoped>
+main { max-width: 62rem; margin: 0 auto; padding: 1.2rem 1.2rem 4rem; }
+.tools { display: flex; gap: 0.6rem; justify-content: flex-end; }
+h1 { font-size: 1.6rem; letter-spacing: -0.01em; }
+header p, .quiet { color: var(--ink-3); }
+h2 { font-size: 1.1rem; margin: 1.6rem 0 0.4rem; }
+.serious { border: 1.5px solid var(--fail); border-radius: 8px; padding: 0.5rem 0.8rem; margin-top: 0.8rem; }
+.serious b { color: var(--fail); }
+.cautions { margin: 0.8rem 0 0; padding: 0 0 0 1.1rem; color: var(--ink-2); }
+.cautions li { margin: 0.15rem 0; }
+table { border-collapse: collapse; width: 100%; }
+th { text-align: left; font-weight: 600; color: var(--ink-3); border-bottom: 1.5px solid var(--ink); padding: 0.25rem 0.5rem 0.25rem 0; vertical-align: bottom; font-size: 0.88rem; }
+td { padding: 0.4rem 0.5rem 0.4rem 0; border-bottom: 1px solid var(--line); vertical-align: top; }
+.n { text-align: right; white-space: nowrap; padding-right: 0.9rem; }
+th.n { white-space: normal; }
+.tick { text-align: center; width: 3rem; }
+.blank { border-left: 1px solid var(--line); min-width: 5rem; }
+ol { padding-left: 1.6rem; margin: 0.3rem 0; }
+ol li { margin: 0.3rem 0; }
+ol i { color: var(--ink-3); }
+.missing { padding: 3rem; }
+@media (max-width: 760px) { section { overflow-x: auto; } .cut, .test { min-width: 40rem; } }
+@media print {
+  .tools { display: none; }
+  main { max-width: none; padding: 0; }
+  section, tr, li { break-inside: avoid; }
+  section { break-inside: auto; }
+  thead { display: table-header-group; }
+  h2 { break-after: avoid; margin-top: 1rem; }
+}
+</style>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Fix } from '#core/verdict/fixes'
+import type { Finding } from '#core/verdict/verdict'
+import SeverityMark from './SeverityMark.vue'
+
+const props = defineProps<{ finding: Finding, fixes: Fix[] | undefined, chosen: boolean }>()
+const emit = defineEmits<{ choose: [], take: [fix: Fix] }>()
+
+/** What a fix gives, in a few figures: the arriving voltage it changes most, what it costs, what it makes worse. */
+function gives(fix: Fix): string {
+  const arrival = fix.after.arrivals[props.finding.place]
+  const figure = arrival ? props.finding.check === 'arrival-over' ? `${arrival.highV.toFixed(2)} V` : `${arrival.lowV.toFixed(2)} V` : ''
+  return [figure, fix.cost].filter(Boolean).join(' · ')
+}
+const worse = (fix: Fix) => [fix.after.solves ? '' : 'not enough alone', ...fix.after.worse.map(w => `brings: ${w.title}`)].filter(Boolean).join(' · ')
+const waiting = computed(() => props.fixes === undefined)
+</script>
+
+<template>
+  <article :class="['finding', { chosen }]" :data-check="finding.check" :data-place="finding.place" @click="emit('choose')">
+    <SeverityMark :severity="finding.severity" :size="20" />
+    <div class="body">
+      <h3><button class="title" :aria-expanded="chosen" @focus="emit('choose')">{{ finding.title }}</button></h3>
+      <p>{{ finding.message }}</p>
+      <template v-if="chosen">
+        <p class="why">{{ finding.why }}</p>
+        <p v-if="finding.otherSchool" class="why school">{{ finding.otherSchool }}</p>
+      </template>
+      <div class="fixes">
+        <button v-for="(fix, i) in fixes" :key="fix.label" :class="['fix', { first: i === 0 && chosen }]" :title="`${fix.label}. ${worse(fix)}`" @click.stop="emit('take', fix)">
+          <span class="label">{{ fix.label }}</span>
+          <span class="gives">{{ gives(fix) }}<kbd v-if="i === 0 && chosen">F</kbd></span>
+          <span v-if="worse(fix)" class="worse">{{ worse(fix) }}</span>
+        </button>
+        <p v-if="waiting" class="why">working out what would mend it…</p>
+        <p v-else-if="!fixes?.length" class="why">No single change mends this; it wants a decision of yours.</p>
+      </div>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.finding { display: flex; gap: 0.65rem; padding: 0.75rem 0.75rem 0.8rem; border: 1px solid transparent; border-radius: 10px; cursor: pointer; }
+.finding.chosen { background: var(--sheet); border-color: var(--line-2); }
+.body { min-width: 0; flex: 1; }
+h3 { font-size: 1.02rem; line-height: 1.25; }
+.title { border: 0; background: none; padding: 0; font-weight: 650; text-align: left; cursor: pointer; }
+p { color: var(--ink); margin-top: 0.2rem; }
+.why { color: var(--ink-3); font-size: 0.88rem; }
+.school { border-left: 2px solid var(--line-2); padding-left: 0.5rem; }
+.fixes { margin-top: 0.5rem; display: grid; gap: 0.3rem; }
+.fix { display: grid; grid-template-columns: 1fr auto; gap: 0 0.6rem; align-items: baseline; text-align: left; border: 0; border-radius: 6px; background: var(--choice); padding: 0.4rem 0.6rem; cursor: pointer; }
+.fix:hover { outline: 1.5px solid var(--ink-2); }
+.fix .label { font-weight: 600; }
+.fix .gives { color: var(--ink-2); font-size: 0.85rem; text-align: right; }
+.fix .worse { grid-column: 1 / -1; color: var(--caution); font-size: 0.83rem; }
+.fix.first { background: var(--button); color: var(--button-ink); }
+.fix.first .gives, .fix.first .worse { color: inherit; opacity: 0.85; }
+.fix.first kbd { margin-left: 0.5rem; background: transparent; color: inherit; border-color: currentColor; opacity: 0.8; }
+</style>

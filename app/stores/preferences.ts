@@ -1,0 +1,42 @@
+import { defineStore } from 'pinia'
+import { reactive, watch } from 'vue'
+import type { Units } from '#core/units/entry'
+
+export interface Preferences {
+  units: Units
+  theme: 'light' | 'dark' | 'system'
+  /** Schools a new station starts with. */
+  ampacity: 'open' | 'enclosed'
+  fuseDistance: 'strict' | 'sheathed'
+  paper: 'A4' | 'Letter'
+  lastStation: string
+}
+
+const KEY = 'wireman-preferences'
+const DEFAULTS: Preferences = {
+  units: { length: 'm', conductor: 'awg', temperature: 'C' }, theme: 'system', ampacity: 'open', fuseDistance: 'strict', paper: 'A4', lastStation: '',
+}
+
+function stored(): Preferences {
+  try {
+    const said = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Preferences>
+    return { ...DEFAULTS, ...said, units: { ...DEFAULTS.units, ...said.units } }
+  }
+  catch {
+    return structuredClone(DEFAULTS)
+  }
+}
+
+/** What the user chose for every station, kept in this browser. */
+export const usePreferences = defineStore('preferences', () => {
+  const chosen = reactive(stored())
+  const dark = matchMedia('(prefers-color-scheme: dark)')
+  const applyTheme = () => document.documentElement.classList.toggle('dark', chosen.theme === 'dark' || (chosen.theme === 'system' && dark.matches))
+  dark.addEventListener('change', applyTheme)
+  watch(chosen, () => {
+    localStorage.setItem(KEY, JSON.stringify(chosen))
+    applyTheme()
+  }, { deep: true })
+  applyTheme()
+  return { chosen }
+})

@@ -1,0 +1,22 @@
+import { definePreset } from '@primeuix/themes'
+import Aura from '@primeuix/themes/aura'
+
+/** The component library's tokens, set to Wireman's own paper, ink and copper (app/assets/main.css has the same colours as variables). */
+export const benchTheme = definePreset(Aura, {
+  semantic: {
+    primary: {
+      50: '#f4f5f5', 100: '#e1e4e5', 200: '#c3c9cb', 300: '#9ba5a9', 400: '#6d7a7f', 500: '#1f292d', 600: '#1a2327', 700: '#151c1f', 800: '#101618', 900: '#0b0f11', 950: '#060809',
+    },
+    borderRadius: { xs: '3px', sm: '4px', md: '6px', lg: '8px', xl: '10px' },
+    colorScheme: {
+      light: {
+        surface: { 0: '#ffffff', 50: '#fbfaf6', 100: '#f5f3ec', 200: '#e7e3d8', 300: '#d3cebf', 400: '#a9a595', 500: '#7d7b6f', 600: '#5d5c54', 700: '#43443f', 800: '#2b2e2c', 900: '#1c2022', 950: '#111415' },
+        primary: { color: '{primary.500}', contrastColor: '#ffffff', hoverColor: '{primary.400}', activeColor: '{primary.600}' },
+      },
+      dark: {
+        surface: { 0: '#ffffff', 50: '#f2f0ea', 100: '#dedbd2', 200: '#bdbab1', 300: '#97968f', 400: '#6f716d', 500: '#4e524f', 600: '#3a3f3e', 700: '#2b3031', 800: '#202526', 900: '#181c1e', 950: '#101314' },
+        primary: { color: '#e9e5da', contrastColor: '#181c1e', hoverColor: '#ffffff', activeColor: '#d6d2c6' },
+      },
+    },
+  },
+})

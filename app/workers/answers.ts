@@ -1,0 +1,85 @@
+import { conditionsOf, conditionWords, findCondition } from '#core/circuit/conditions'
+import type { Extreme } from '#core/circuit/matrix'
+import { namePoint, type NamedPoint } from '#core/circuit/point'
+import { Solver } from '#core/circuit/solve'
+import { staircase, type Staircase } from '#core/circuit/staircase'
+import type { Study } from '#core/checks/study'
+import type { Plan } from '#core/plan/schema'
+import { buildSheet, type BuildSheet } from '#core/sheets/build'
+import { fixesOf, type Fix } from '#core/verdict/fixes'
+import { judge, type Verdict } from '#core/verdict/verdict'
+
+/** What the picture shows of a judged plan beside the verdict itself. */
+export interface Judged {
+  verdict: Verdict
+  /** Largest current of each lead, and its drop then. */
+  leads: Record<string, { amps: number, dropV: number, condition: string }>
+  /** Voltages at each source's terminals over all conditions. */
+  sources: Record<string, { low: Extreme, high: Extreme } | null>
+  /** Metres before the first fuse, for each lead on a battery. */
+  unprotected: Record<string, { lengthM: number, end: 'from' | 'to', bad: boolean }>
+  conditions: { id: string, source: string, loadState: string, words: string }[]
+}
+
+export interface CoreApi {
+  judge: (plan: Plan) => Judged
+  point: (conditionId: string) => NamedPoint | null
+  stairs: (loadId: string, conditionId: string) => Staircase | null
+  fixes: (findingKey: string) => Fix[]
+  sheet: () => BuildSheet | null
+}
+
+let study: Study | null = null
+let verdict: Verdict | null = null
+
+function pointOf(conditionId: string) {
+  if (!study) return null
+  const known = study.point(conditionId)
+  if (known) return known
+  const condition = findCondition(study.plan, conditionId)
+  return typeof condition === 'string' ? null : new Solver(study.solved.network).solve(condition)
+}
+
+const api: CoreApi = {
+  judge(plan) {
+    const judged = judge(plan)
+    study = judged.study
+    verdict = judged.verdict
+    const { network } = study.solved
+    const bad = new Set(verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place))
+    return {
+      verdict,
+      leads: Object.fromEntries(plan.leads.map((lead) => {
+        const { value, condition } = study!.leadAmps(lead)
+        const point = study!.point(condition)
+        const drop = point ? Math.abs(point.volts[network.nodeOf.get(lead.from)!]! - point.volts[network.nodeOf.get(lead.to)!]!) : 0
+        return [lead.id, { amps: value, dropV: network.branchOfLead.has(lead.id) ? drop : 0, condition }]
+      })),
+      sources: Object.fromEntries(study.sources.map(part => [part.id, study!.arrival(part.id)])),
+      unprotected: Object.fromEntries(study.unprotected.filter(run => run.source.kind === 'battery').map(run => [run.lead.id, {
+        lengthM: run.device ? run.lengthM : run.lead.lengthM, end: run.lead.from.split('.')[0] === run.source.id ? 'from' as const : 'to' as const, bad: bad.has(run.lead.id),
+      }])),
+      conditions: conditionsOf(plan).map(c => ({ id: c.id, source: c.source, loadState: c.loadState, words: conditionWords(plan, c.id) })),
+    }
+  },
+  point(conditionId) {
+    const point = pointOf(conditionId)
+    return point && study ? namePoint(study.solved.network, point) : null
+  },
+  stairs(loadId, conditionId) {
+    const point = pointOf(conditionId)
+    return point && study ? staircase(study.solved.network, point, loadId) : null
+  },
+  fixes(findingKey) {
+    const finding = verdict?.findings.find(f => f.key === findingKey)
+    return finding && study && verdict ? fixesOf(finding, study, verdict) : []
+  },
+  sheet: () => study && buildSheet(study.plan),
+}
+
+/** Calls a method of the API by name. */
+export function answer(method: string, args: unknown[]): unknown {
+  const call = api[method as keyof CoreApi] as ((...args: unknown[]) => unknown) | undefined
+  if (!call) throw new Error(`no method ${method}`)
+  return call(...args)
+}

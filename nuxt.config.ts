@@ -1,0 +1,29 @@
+import { fileURLToPath } from 'node:url'
+import { benchTheme } from './app/theme'
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  ssr: false,
+  telemetry: false,
+  devtools: { enabled: false },
+  modules: ['@pinia/nuxt', '@primevue/nuxt-module'],
+  css: ['@fontsource-variable/archivo/index.css', 'primeicons/primeicons.css', '~/assets/main.css'],
+  alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
+  app: {
+    head: {
+      title: 'Wireman',
+      htmlAttrs: { lang: 'en' },
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'description', content: 'Plan a radio station\'s DC power path.' }],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/icon.svg' }],
+    },
+  },
+  primevue: {
+    autoImport: true,
+    components: { include: ['Button', 'Dialog', 'InputText', 'Select', 'SelectButton', 'Menu', 'Toast', 'Message'] },
+    options: { theme: { preset: benchTheme, options: { darkModeSelector: '.dark', cssLayer: false } }, ripple: false },
+  },
+  vite: { worker: { format: 'es' }, build: { chunkSizeWarningLimit: 1500 } },
+  nitro: { preset: 'node-server', externals: { inline: [] } },
+  typescript: { strict: true, typeCheck: false, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  experimental: { appManifest: false },
+})

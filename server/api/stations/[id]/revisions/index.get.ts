@@ -1,0 +1,3 @@
+import { listRevisions } from '../../../../db/stations'
+
+export default defineEventHandler(event => listRevisions(getRouterParam(event, 'id')!))

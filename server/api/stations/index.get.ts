@@ -1,0 +1,3 @@
+import { listStations } from '../../db/stations'
+
+export default defineEventHandler(() => listStations())

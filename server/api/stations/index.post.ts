@@ -1,0 +1,8 @@
+import { createStation } from '../../db/stations'
+import { createBody } from '../../requests/body'
+
+export default defineEventHandler(async (event) => {
+  const { plan, note } = await createBody(event)
+  setResponseStatus(event, 201)
+  return createStation(plan, note)
+})

@@ -1,0 +1,44 @@
+import { PGlite } from '@electric-sql/pglite'
+import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite'
+import { join, resolve } from 'node:path'
+import { lockFolder } from './lock'
+import { MIGRATIONS } from './migrations'
+import * as schema from './schema'
+
+export type Database = PgliteDatabase<typeof schema>
+
+export function dataFolder(): string {
+  return resolve(process.env.WIREMAN_DATA || './data')
+}
+
+/** The one place that opens the database: locks the folder, opens it, brings its tables up to date. Throws FolderInUse. */
+async function open(): Promise<Database> {
+  const folder = dataFolder()
+  const lock = lockFolder(folder)
+  const client = await PGlite.create(join(folder, 'pg'))
+  await migrate(client)
+  const close = async () => {
+    await client.close().catch(() => {})
+    lock.release()
+    process.exit(0)
+  }
+  process.once('SIGINT', close)
+  process.once('SIGTERM', close)
+  return drizzle(client, { schema })
+}
+
+async function migrate(client: PGlite) {
+  await client.exec('CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY)')
+  const done = (await client.query<{ count: number }>('SELECT count(*)::int AS count FROM migrations')).rows[0]!.count
+  for (let number = done; number < MIGRATIONS.length; number++) {
+    await client.transaction(async (tx) => {
+      await tx.exec(MIGRATIONS[number]!)
+      await tx.query('INSERT INTO migrations VALUES ($1)', [number])
+    })
+  }
+}
+
+let opened: Promise<Database> | undefined
+export function database(): Promise<Database> {
+  return opened ??= open()
+}

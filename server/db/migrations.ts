@@ -1,0 +1,12 @@
+/** Each entry runs once, in order, in a transaction of its own. Entries are only ever added. */
+export const MIGRATIONS: readonly string[] = [
+  `CREATE TABLE stations (
+     id text PRIMARY KEY, name text NOT NULL, revision integer NOT NULL,
+     created_at timestamptz NOT NULL DEFAULT now(), updated_at timestamptz NOT NULL DEFAULT now(), deleted_at timestamptz
+   );
+   CREATE TABLE revisions (
+     station_id text NOT NULL REFERENCES stations(id) ON DELETE CASCADE, number integer NOT NULL,
+     plan text NOT NULL, note text NOT NULL DEFAULT '', saved_at timestamptz NOT NULL DEFAULT now(),
+     PRIMARY KEY (station_id, number)
+   );`,
+]

@@ -1,0 +1,77 @@
+import { and, desc, eq, isNull } from 'drizzle-orm'
+import { randomUUID } from 'node:crypto'
+import type { Plan } from '../../core/plan/schema'
+import { database } from './client'
+import { revisions, stations } from './schema'
+
+export interface StationRow { id: string, name: string, revision: number, updatedAt: Date, parts: number }
+export interface StationPlan { id: string, name: string, revision: number, savedAt: Date, plan: Plan }
+
+export async function listStations(): Promise<StationRow[]> {
+  const db = await database()
+  const rows = await db.select({ id: stations.id, name: stations.name, revision: stations.revision, updatedAt: stations.updatedAt, plan: revisions.plan })
+    .from(stations)
+    .innerJoin(revisions, and(eq(revisions.stationId, stations.id), eq(revisions.number, stations.revision)))
+    .where(isNull(stations.deletedAt)).orderBy(desc(stations.updatedAt))
+  return rows.map(({ plan, ...row }) => ({ ...row, parts: (JSON.parse(plan) as Plan).parts.length }))
+}
+
+export async function createStation(plan: Plan, note: string): Promise<StationPlan> {
+  const db = await database()
+  const id = randomUUID()
+  const savedAt = new Date()
+  await db.transaction(async (tx) => {
+    await tx.insert(stations).values({ id, name: plan.name, revision: 1, createdAt: savedAt, updatedAt: savedAt })
+    await tx.insert(revisions).values({ stationId: id, number: 1, plan: JSON.stringify(plan), note, savedAt })
+  })
+  return { id, name: plan.name, revision: 1, savedAt, plan }
+}
+
+/** A station's plan, as it is now or as it was in a revision. */
+export async function readStation(id: string, number?: number): Promise<StationPlan | null> {
+  const db = await database()
+  const [row] = await db.select({ id: stations.id, name: stations.name, current: stations.revision, number: revisions.number, savedAt: revisions.savedAt, plan: revisions.plan })
+    .from(stations)
+    .innerJoin(revisions, and(eq(revisions.stationId, stations.id), eq(revisions.number, number ?? stations.revision)))
+    .where(and(eq(stations.id, id), isNull(stations.deletedAt)))
+  return row ? { id: row.id, name: row.name, revision: row.number, savedAt: row.savedAt, plan: JSON.parse(row.plan) as Plan } : null
+}
+
+export type SaveResult =
+  | { status: 'saved', revision: number, savedAt: Date }
+  | { status: 'gone' }
+  /** Somebody else saved since: what stands now is given back, nothing is overwritten. */
+  | { status: 'conflict', current: StationPlan }
+
+/** Saves a plan as the next revision, if the station is still at the revision the edit was made on. */
+export async function saveStation(id: string, baseRevision: number, plan: Plan, note: string): Promise<SaveResult> {
+  const db = await database()
+  const savedAt = new Date()
+  const saved = await db.transaction(async (tx) => {
+    const [row] = await tx.update(stations).set({ name: plan.name, revision: baseRevision + 1, updatedAt: savedAt })
+      .where(and(eq(stations.id, id), eq(stations.revision, baseRevision), isNull(stations.deletedAt))).returning({ revision: stations.revision })
+    if (row) await tx.insert(revisions).values({ stationId: id, number: row.revision, plan: JSON.stringify(plan), note, savedAt })
+    return row
+  })
+  if (saved) return { status: 'saved', revision: saved.revision, savedAt }
+  const current = await readStation(id)
+  return current ? { status: 'conflict', current } : { status: 'gone' }
+}
+
+export async function listRevisions(id: string) {
+  const db = await database()
+  return db.select({ number: revisions.number, note: revisions.note, savedAt: revisions.savedAt })
+    .from(revisions).where(eq(revisions.stationId, id)).orderBy(desc(revisions.number)).limit(500)
+}
+
+/** Takes a station off the list, or puts it back. */
+export async function setDeleted(id: string, deleted: boolean): Promise<boolean> {
+  const db = await database()
+  const rows = await db.update(stations).set({ deletedAt: deleted ? new Date() : null }).where(eq(stations.id, id)).returning({ id: stations.id })
+  return rows.length > 0
+}
+
+export async function isEmpty(): Promise<boolean> {
+  const db = await database()
+  return (await db.select({ id: stations.id }).from(stations).limit(1)).length === 0
+}

@@ -1,0 +1,41 @@
+import type { H3Event } from 'h3'
+import { z } from 'zod'
+import { readPlan } from '../../core/plan/faults'
+import type { Plan } from '../../core/plan/schema'
+
+const note = z.string().max(200).default('')
+const createSchema = z.strictObject({ plan: z.unknown(), note })
+const saveSchema = z.strictObject({ plan: z.unknown(), note, baseRevision: z.int().min(1) })
+
+async function bodyOf<T>(event: H3Event, schema: z.ZodType<T>): Promise<T> {
+  const raw = await readRawBody(event, 'utf8')
+  let value: unknown
+  try {
+    value = JSON.parse(raw ?? '')
+  }
+  catch {
+    throw createError({ statusCode: 400, message: 'The body is not JSON.' })
+  }
+  const parsed = schema.safeParse(value)
+  if (!parsed.success) throw createError({ statusCode: 400, message: parsed.error.issues.map(i => `${i.path.join('.') || 'body'}: ${i.message}`).join('; ') })
+  return parsed.data
+}
+
+/** The plan of a body, refused with every fault where it is not one. */
+function planOf(value: unknown): Plan {
+  const read = readPlan(value)
+  if (read.ok) return read.plan
+  throw createError({ statusCode: 422, message: 'The plan has faults.', data: { faults: read.faults } })
+}
+
+export async function createBody(event: H3Event) {
+  const body = await bodyOf(event, createSchema)
+  return { note: body.note, plan: planOf(body.plan) }
+}
+
+export async function saveBody(event: H3Event) {
+  const body = await bodyOf(event, saveSchema)
+  return { note: body.note, baseRevision: body.baseRevision, plan: planOf(body.plan) }
+}
+
+export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })

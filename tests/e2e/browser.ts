@@ -1,0 +1,67 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium, type Browser } from 'playwright'
+
+const ROOT = join(import.meta.dirname, '../..')
+const FLAGS = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+export function launch(): Promise<Browser> {
+  const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium'
+  if (!existsSync(executablePath)) throw new Error(`no Chromium at ${executablePath}; ./run test installs it, or say where it is with CHROMIUM`)
+  return chromium.launch({ executablePath, args: FLAGS })
+}
+
+export async function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number }
+      probe.close(() => resolve(port))
+    })
+  })
+}
+
+/** A built server on a data folder of its own. */
+export class TestServer {
+  process: ChildProcess | null = null
+  output = ''
+  readonly folder: string
+  constructor(readonly port: number, folder?: string) {
+    this.folder = folder ?? mkdtempSync(join(tmpdir(), 'wireman-e2e-'))
+  }
+
+  get url() { return `http://127.0.0.1:${this.port}` }
+
+  /** Starts it and waits until it answers. @returns milliseconds to the first answer */
+  async start(): Promise<number> {
+    const began = performance.now()
+    this.process = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
+      env: { ...process.env, WIREMAN_DATA: this.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(this.port) }, stdio: ['ignore', 'pipe', 'pipe'],
+    })
+    this.process.stdout!.on('data', data => this.output += data)
+    this.process.stderr!.on('data', data => this.output += data)
+    for (;;) {
+      if (this.process.exitCode !== null) throw new Error(`the server ended: ${this.output}`)
+      const answer = await fetch(`${this.url}/api/stations`).catch(() => null)
+      if (answer?.ok) return performance.now() - began
+      if (performance.now() - began > 30000) throw new Error(`the server does not answer: ${this.output}`)
+      await new Promise(r => setTimeout(r, 25))
+    }
+  }
+
+  /** Ends it at once, as a power cut would. */
+  async kill(signal: NodeJS.Signals = 'SIGKILL') {
+    const running = this.process
+    if (!running || running.exitCode !== null) return
+    const ended = new Promise(r => running.once('exit', r))
+    running.kill(signal)
+    await ended
+  }
+
+  async stop() {
+    await this.kill('SIGTERM')
+    rmSync(this.folder, { recursive: true, force: true })
+  }
+}
