@@ -9,7 +9,7 @@ import type { Plan } from '#core/plan/schema'
 import { readConductor, readQuantity, showLength, type Units } from '#core/units/entry'
 
 /** Adds a part on a terminal, with its lead: type to find it, arrows to choose, Enter to add. */
-const props = defineProps<{ plan: Plan, terminal: string | null, units: Units, edit: (patch: Patch, label: string) => Fault[] }>()
+const props = defineProps<{ plan: Plan, startAt: string | null, units: Units, edit: (patch: Patch, label: string) => Fault[] }>()
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ added: [id: string] }>()
 
@@ -37,7 +37,7 @@ watch(visible, async (open) => {
   wrong.value = ''
   lengthText.value = showLength(props.units.length === 'ft' ? 6 * 0.3048 : 1.5, props.units)
   conductorText.value = conductorName(usualConductor(props.plan))
-  terminal.value = props.terminal ?? freePorts(props.plan)[0] ?? terminals.value[0] ?? ''
+  terminal.value = props.startAt ?? freePorts(props.plan)[0] ?? terminals.value[0] ?? ''
   await nextTick()
   search.value?.focus()
 })

@@ -275,7 +275,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       </section>
     </main>
     <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :fixes="station.fixes" @take="take" />
-    <AddDialog v-if="station.plan" v-model:visible="dialogs.add" :plan="station.plan" :terminal="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
+    <AddDialog v-if="station.plan" v-model:visible="dialogs.add" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
     <KeysSheet v-model:visible="dialogs.keys" />
     <SettingsDialog v-model:visible="dialogs.settings" />
     <HistoryDialog v-model:visible="dialogs.history" />

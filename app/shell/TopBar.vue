@@ -14,7 +14,7 @@ const saved = computed(() => {
     case 'saved': return `saved ${time(station.savedAt)} · revision ${station.revision}`
     case 'saving': case 'unsaved': return 'saving…'
     case 'conflict': return 'not saved: changed in another window'
-    case 'offline': return 'not saved: the server does not answer'
+    default: return 'not saved: the server does not answer'
   }
 })
 const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor === 'awg' ? 'AWG' : 'mm²'} · ${station.plan?.site?.ampacity === 'enclosed' ? 'enclosed' : 'open air'}`)
