@@ -31,16 +31,9 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   if (start === undefined || network.unfed[start]) return null
   const sources = sourcesIn(network, point.condition.source)
   const sourceAt = (v: number) => sources.find(s => s.node === v)
-  const hops: Hop[] = []
-  const visited = new Set<number>([start])
-  let node = start
-  while (!sourceAt(node)) {
-    const hop = largestInflow(network, point, node)
-    if (!hop || visited.has(hop.upstream)) return null
-    visited.add(hop.upstream)
-    hops.push(hop)
-    node = hop.upstream
-  }
+  const hops = wayUp(network, point, start, v => sourceAt(v) !== undefined)
+  if (!hops) return null
+  const node = hops.length ? hops[hops.length - 1]!.upstream : start
   const source = sourceAt(node)!
   const steps: Step[] = []
   let volts = source.emfV
@@ -62,21 +55,31 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   return { sourceId: source.partId, emfV: source.emfV, steps, leads }
 }
 
-function largestInflow(network: Network, point: OperatingPoint, node: number): Hop | null {
-  let best: Hop | null = null
-  let most = -Infinity
-  for (const branch of branchesAt(network, node)) {
-    const inward = network.to[branch] === node
-    const amps = inward ? point.amps[branch]! : -point.amps[branch]!
-    const upstream = inward ? network.from[branch]! : network.to[branch]!
-    // With no current at all the way up is the way to the higher voltage, or any.
-    const rank = amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!)
-    if (rank > most) {
-      most = rank
-      best = { branch, upstream }
+/** Goes up along the largest inflow to a source; turns back where a way ends, as it may where no current shows the way. */
+function wayUp(network: Network, point: OperatingPoint, start: number, isSource: (node: number) => boolean): Hop[] | null {
+  const visited = new Set([start])
+  const hops: Hop[] = []
+  let node = start
+  while (!isSource(node)) {
+    const hop = inflows(network, point, node).find(h => !visited.has(h.upstream))
+    if (hop) {
+      visited.add(hop.upstream)
+      hops.push(hop)
     }
+    else if (!hops.pop()) return null
+    node = hops.length ? hops[hops.length - 1]!.upstream : start
   }
-  return best
+  return hops
+}
+
+/** Ways up from a node, the one with the largest inflow first; with no current at all, the one to the higher voltage. */
+function inflows(network: Network, point: OperatingPoint, node: number): Hop[] {
+  return branchesAt(network, node).map((branch) => {
+    const inward = network.to[branch] === node
+    const upstream = inward ? network.from[branch]! : network.to[branch]!
+    const amps = inward ? point.amps[branch]! : -point.amps[branch]!
+    return { branch, upstream, rank: amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!) }
+  }).sort((a, b) => b.rank - a.rank)
 }
 
 const incidence = new WeakMap<Network, number[][]>()
