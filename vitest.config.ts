@@ -1,5 +1,7 @@
+import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
+  resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
   test: { include: ['tests/unit/**/*.test.ts'], environment: 'node' },
 })

@@ -12,7 +12,7 @@ export function gramsMore(lead: Lead, conductor: Conductor): number {
   return legs * lead.lengthM * (conductorGramsPerM(conductor) - conductorGramsPerM(lead.conductor))
 }
 
-const grams = (g: number) => g >= 0 ? `${g.toFixed(0)} g more copper` : `${(-g).toFixed(0)} g less copper`
+const grams = (g: number) => `${g < 0 ? '−' : '+'}${Math.abs(g).toFixed(0)} g copper`
 
 export function conductorPatch(plan: Plan, leadId: string, conductor: Conductor): Patch {
   return [{ op: 'replace', path: `${pathOf(plan, leadId)}/conductor`, value: conductor }]

@@ -22,7 +22,7 @@ export function addDropperUntil(plan: Plan, lead: Lead, loadEnd: 'from' | 'to', 
     if (solved && passes(solved)) {
       return {
         label: `${count === 1 ? 'Series diode' : `${count} diodes in series`}, ${ratedA} A, stripe toward the load`,
-        patch, cost: 'wastes the dropped volts as heat; label the lead',
+        patch, cost: 'label the lead',
       }
     }
   }

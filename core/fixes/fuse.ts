@@ -1,7 +1,7 @@
 import { CONTINUOUS_FACTOR, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass } from '../catalog/fuses'
 import { fittingRatings } from '../fuse/fuse'
 import type { Patch } from '../plan/edit'
-import { pathOf, partById, partIdOf } from '../plan/find'
+import { nameOf, partById, partIdOf, pathOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Device } from '../protection/zones'
 import type { Proposal } from './proposal'
@@ -9,6 +9,8 @@ import type { Proposal } from './proposal'
 /** Distance from the lead's `from` end of a point `fromEndM` away from the given end, m. */
 const placeFrom = (lead: Lead, end: 'from' | 'to', fromEndM: number) =>
   Number((end === 'from' ? Math.min(fromEndM, lead.lengthM) : Math.max(0, lead.lengthM - fromEndM)).toFixed(3))
+
+const endName = (plan: Plan, lead: Lead, end: 'from' | 'to') => nameOf(partById(plan, partIdOf(lead[end]))!)
 
 /** Classes tried for a new fuse, the handiest first. */
 const NEW_FUSE_TYPES = ['blade', 'strip', 'strip-high'] as const
@@ -24,7 +26,7 @@ export function addFuse(plan: Plan, lead: Lead, end: 'from' | 'to', continuousA:
     const item = { id: `f${n}`, kind: 'fuse', type, ratedA, atM: placeFrom(lead, end, FUSE_AT_POST_M), legs: 'positive' }
     const path = `${pathOf(plan, lead.id)}/inline`
     return {
-      label: `${ratedA} A ${fuseClass(type).label} fuse, ${FUSE_AT_POST_M} m from the ${end === 'from' ? lead.from : lead.to} end`,
+      label: `${ratedA} A ${fuseClass(type).label} fuse, ${FUSE_AT_POST_M} m from ${endName(plan, lead, end)}`,
       patch: lead.inline ? [{ op: 'add', path: `${path}/-`, value: item }] : [{ op: 'add', path, value: [item] }],
     }
   }
@@ -35,7 +37,7 @@ export function addFuse(plan: Plan, lead: Lead, end: 'from' | 'to', continuousA:
 export function moveFuse(plan: Plan, lead: Lead, itemId: string, end: 'from' | 'to'): Proposal {
   const index = lead.inline!.findIndex(i => i.id === itemId)
   return {
-    label: `Move the fuse to ${FUSE_AT_POST_M} m from the ${end === 'from' ? lead.from : lead.to} end`,
+    label: `Move the fuse to ${FUSE_AT_POST_M} m from ${endName(plan, lead, end)}`,
     patch: [{ op: 'add', path: `${pathOf(plan, lead.id)}/inline/${index}/atM`, value: placeFrom(lead, end, FUSE_AT_POST_M) }],
   }
 }

@@ -30,7 +30,7 @@ export function setPower(plan: Plan, radio: Radio, level: { powerW: number, acti
   ]
   return {
     label: `Turn ${nameOf(radio)} down to ${level.powerW} W`, patch,
-    cost: `${(10 * Math.log10(radio.powerW! / level.powerW)).toFixed(1)} dB less signal${level.estimated ? `, current estimated at ${level.activeA} A` : ''}`,
+    cost: `−${(10 * Math.log10(radio.powerW! / level.powerW)).toFixed(1)} dB signal${level.estimated ? `, current estimated at ${level.activeA} A` : ''}`,
   }
 }
 

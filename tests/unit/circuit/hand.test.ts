@@ -4,7 +4,6 @@ import { battery, fuse, lead, load, pointOf, radio, smallPlan } from '../../data
 /** Circuits worked by hand: every number below is written out from the formulas, not from the program. */
 
 const WIRE_10AWG = 0.017241 / (Math.PI / 4 * (0.127 * 92 ** (26 / 39)) ** 2)
-const cold = { site: { ambientC: { low: 0, typical: 20, high: 35 }, ampacity: 'open' } }
 
 describe('one loop by hand', () => {
   it('a constant current: every series resistance takes its share', () => {
@@ -56,7 +55,7 @@ describe('one loop by hand', () => {
 describe('constant power', () => {
   /** 13.6 V behind 0.5 Ω: roots of V² − 13.6 V + 0.5 P = 0; the most is 13.6² / (4 · 0.5) = 92.48 W. */
   const plan = (activeW: number) => smallPlan({
-    ...cold, parts: [battery({ internalOhm: 0.5 }), load({ terminal: undefined, draw: { model: 'constant-power', idleW: 0, activeW } })],
+    parts: [battery({ internalOhm: 0.5 }), load({ terminal: undefined, draw: { model: 'constant-power', idleW: 0, activeW } })],
     leads: [lead({ to: 'pc', lengthM: 0.001, ends: {}, inline: [], conductor: { awg: '4/0' } })],
   })
 
@@ -109,7 +108,7 @@ describe('diodes', () => {
 describe('meshes', () => {
   it('two batteries share by their resistances', () => {
     const plan = smallPlan({
-      ...cold, parts: [battery(), battery({ id: 'b2', internalOhm: 0.03 }), { id: 'j', kind: 'joint', connector: 'ring-m6' }, radio()],
+      parts: [battery(), battery({ id: 'b2', internalOhm: 0.03 }), { id: 'j', kind: 'joint', connector: 'ring-m6' }, radio()],
       leads: [
         lead({ id: 'a', to: 'j.a', lengthM: 0.5, ends: {}, inline: [] }), lead({ id: 'b', from: 'b2', to: 'j.b', lengthM: 0.5, ends: {}, inline: [] }),
         lead({ id: 'c', from: 'j.c', ends: {}, inline: [] }),
