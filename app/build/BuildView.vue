@@ -65,7 +65,7 @@ const print = () => window.print()
           <tbody>
             <tr v-for="row in sheet.cutList" :key="row.leadId">
               <td><b>{{ row.name }}</b><br>{{ row.from }} → {{ row.to }}</td>
-              <td>{{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br>{{ row.conductors.map(c => c.colour).join(' + ') }}</td>
+              <td class="whole">{{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br>{{ row.conductors.map(c => c.colour).join(' + ') }}</td>
               <td class="n">{{ length(row.lengthM) }}</td>
               <td class="n"><b>{{ length(row.cutM) }}</b></td>
               <td><div v-for="end in row.ends" :key="end.end" :title="end.trap">{{ end.at }}: {{ end.connector }}, {{ end.method }}</div></td>
@@ -126,6 +126,7 @@ th { text-align: left; font-weight: 600; color: var(--ink-3); border-bottom: 1.5
 td { padding: 0.4rem 0.5rem 0.4rem 0; border-bottom: 1px solid var(--line); vertical-align: top; }
 .n { text-align: right; white-space: nowrap; padding-right: 0.9rem; }
 th.n { white-space: normal; }
+.whole { white-space: nowrap; }
 .tick { text-align: center; width: 3rem; }
 .blank { border-left: 1px solid var(--line); min-width: 5rem; }
 ol { padding-left: 1.6rem; margin: 0.3rem 0; }

@@ -120,6 +120,7 @@ ul { list-style: none; margin: 0.5rem 0; padding: 0; max-height: 15rem; overflow
 .choice[aria-selected="true"] span { color: inherit; opacity: 0.8; }
 .how { display: grid; grid-template-columns: 1fr 1fr 1fr; gap: 0.7rem; }
 .how label { display: grid; gap: 0.15rem; color: var(--ink-3); font-size: 0.85rem; min-width: 0; }
+.how :deep(input), .how :deep(.p-select) { width: 100%; min-width: 0; }
 .wrong { color: var(--fail); margin-top: 0.5rem; }
 .join { display: flex; gap: 0.5rem; align-items: center; margin-right: auto; color: var(--ink-3); }
 </style>

@@ -28,7 +28,7 @@ const waiting = computed(() => props.fixes === undefined)
         <p v-if="finding.otherSchool" class="why school">{{ finding.otherSchool }}</p>
       </template>
       <div class="fixes">
-        <button v-for="(fix, i) in fixes" :key="fix.label" :class="['fix', { first: i === 0 && chosen }]" :title="`${fix.label}. ${worse(fix)}`" @click.stop="emit('take', fix)">
+        <button v-for="(fix, i) in fixes" :key="fix.label" :class="['fix', { first: i === 0 && chosen, stacked: gives(fix).length + fix.label.length > 34 }]" :title="`${fix.label}. ${worse(fix)}`" @click.stop="emit('take', fix)">
           <span class="label">{{ fix.label }}</span>
           <span class="gives">{{ gives(fix) }}<kbd v-if="i === 0 && chosen">F</kbd></span>
           <span v-if="worse(fix)" class="worse">{{ worse(fix) }}</span>
@@ -54,8 +54,11 @@ p { color: var(--ink); margin-top: 0.2rem; }
 .fix:hover { outline: 1.5px solid var(--ink-2); }
 .fix .label { font-weight: 600; }
 .fix .gives { color: var(--ink-2); font-size: 0.85rem; text-align: right; }
+.fix.stacked .label { grid-column: 1 / -1; }
+.fix.stacked .gives { grid-column: 1 / -1; }
 .fix .worse { grid-column: 1 / -1; color: var(--caution); font-size: 0.83rem; }
 .fix.first { background: var(--button); color: var(--button-ink); }
 .fix.first .gives, .fix.first .worse { color: inherit; opacity: 0.85; }
+@media (max-width: 760px) { .finding:not(.chosen) p, .finding:not(.chosen) .fixes { display: none; } }
 .fix.first kbd { margin-left: 0.5rem; background: transparent; color: inherit; border-color: currentColor; opacity: 0.8; }
 </style>

@@ -7,7 +7,7 @@ import FindingCard from './FindingCard.vue'
 
 const props = defineProps<{ verdict: Verdict | null, fixes: ReadonlyMap<string, Fix[]> }>()
 const chosen = defineModel<string | null>('chosen', { required: true })
-const emit = defineEmits<{ take: [finding: Finding, fix: Fix] }>()
+const emit = defineEmits<{ take: [finding: Finding, fix: Fix], choose: [finding: Finding] }>()
 
 /** More than this are listed only when asked. */
 const SHOWN = 30
@@ -20,10 +20,15 @@ const heading = computed(() => {
   const n = findings.value.length
   return n === 0 ? 'Nothing to mend' : n === 1 ? '1 thing to mend' : `${n} things to mend`
 })
+function choose(finding: Finding) {
+  if (chosen.value === finding.key) return
+  chosen.value = finding.key
+  emit('choose', finding)
+}
 const list = ref<HTMLElement>()
-watch(chosen, async (key) => {
+watch(chosen, async (key, before) => {
   await nextTick()
-  if (key) list.value?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest' })
+  if (key && before) list.value?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest' })
 })
 </script>
 
@@ -37,7 +42,7 @@ watch(chosen, async (key) => {
       <li v-for="check in passed" :key="check.id" :title="check.why">{{ check.title }}: not found</li>
     </ul>
     <div ref="list" class="list">
-      <FindingCard v-for="finding in shown" :key="finding.key" :finding="finding" :fixes="fixes.get(finding.key)" :chosen="chosen === finding.key" @choose="chosen = finding.key" @take="fix => emit('take', finding, fix)" />
+      <FindingCard v-for="finding in shown" :key="finding.key" :finding="finding" :fixes="fixes.get(finding.key)" :chosen="chosen === finding.key" @choose="choose(finding)" @take="fix => emit('take', finding, fix)" />
       <button v-if="findings.length > shown.length" class="plain" @click="all = true">Show {{ findings.length - shown.length }} more</button>
       <p v-if="verdict && !findings.length" class="calm">Every check in the list passed in every condition. Build it from the build sheet, and measure as you go.</p>
     </div>

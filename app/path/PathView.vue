@@ -139,10 +139,10 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
         <text :x="lead.labelX" :y="lead.y + 13" class="small">{{ lead.open ? 'switched off' : flow(lead.id) }}</text>
       </template>
       <template v-else>
-        <text :x="lead.labelX" :y="lead.y + (lead.unprotected ? 24 : -9)" class="name2">
+        <text :x="lead.labelX" :y="lead.y + (lead.labelBelow ? 24 : -9)" class="name2">
           <tspan class="token" role="button" @click="token($event, lead.id, 'conductor')">{{ leadWords(leads.get(lead.id)!, units).conductor }}</tspan> · <tspan class="token" role="button" @click="token($event, lead.id, 'length')">{{ leadWords(leads.get(lead.id)!, units).length }}</tspan>
         </text>
-        <text :x="lead.labelX" :y="lead.y + (lead.unprotected ? 39 : layout.compact ? 15 : 18)" class="small">{{ lead.open ? 'switched off' : flow(lead.id) }}</text>
+        <text :x="lead.labelX" :y="lead.y + (lead.labelBelow ? 39 : layout.compact ? 15 : 18)" class="small">{{ lead.open ? 'switched off' : flow(lead.id) }}</text>
       </template>
     </g>
 

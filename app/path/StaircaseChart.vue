@@ -75,7 +75,10 @@ const labels: Plugin<'line'> = {
     }
     ctx.textAlign = 'left'
     const width = x.getPixelForValue(1) - x.getPixelForValue(0)
+    // Where the treads are narrow only the ones that matter are named.
+    const least = width < 70 ? [...treads.value].map(t => t.dropV).sort((a, b) => b - a)[2] ?? 0 : 0
     treads.value.forEach((tread, i) => {
+      if (tread.dropV < least) return
       const left = x.getPixelForValue(i + 1) + 5
       const treadY = y.getPixelForValue(tread.volts)
       const top = treadY + 30 < chartArea.bottom ? treadY + 14 : treadY - 20
@@ -84,7 +87,7 @@ const labels: Plugin<'line'> = {
       ctx.fillText(`−${tread.dropV.toFixed(2)} V`, left, top)
       ctx.font = '400 11.5px "Archivo Variable"'
       ctx.fillStyle = css('--ink')
-      ctx.fillText(clipped(ctx, tread.label, width - 8), left, top + 13)
+      ctx.fillText(clipped(ctx, tread.label, Math.max(width, 62) - 8), left, top + 13)
     })
     ctx.fillStyle = css('--ink-3')
     ctx.font = '400 11.5px "Archivo Variable"'

@@ -199,13 +199,15 @@ function nextFinding(by: 1 | -1) {
   const keys = verdict.value?.findings.map(f => f.key) ?? []
   if (!keys.length) return
   chosenFinding.value = keys[(keys.indexOf(chosenFinding.value ?? '') + by + keys.length) % keys.length]!
-  const place = finding.value?.place
-  if (place) selected.value = leadById(station.plan!, place) ? place : partIdOf(place)
+  if (finding.value) selectPlace(finding.value)
+}
+function selectPlace({ place }: Finding) {
+  selected.value = leadById(station.plan!, place) ? place : partIdOf(place)
 }
 
 function onKey(event: KeyboardEvent) {
   const target = event.target as HTMLElement
-  if (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable || document.querySelector('.p-dialog-mask')) return
+  if (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable || document.querySelector('.p-dialog-mask:not(.p-overlay-mask-leave-active)')) return
   const key = event.key
   if ((event.ctrlKey || event.metaKey) && !event.altKey) {
     if (key.toLowerCase() === 'z' && !event.shiftKey) station.undo()
@@ -217,7 +219,7 @@ function onKey(event: KeyboardEvent) {
   if (event.altKey) return
   const arrows: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 'up', ArrowDown: 'down', ArrowLeft: 'left', ArrowRight: 'right' }
   if (arrows[key]) {
-    if (target.closest('.p-select, .p-selectbutton, .panel')) return
+    if (target.closest('.p-select, .p-selectbutton')) return
     selected.value = walk(arrows[key])
     document.querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
   }
@@ -274,7 +276,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
         <p v-else-if="shownSupply" class="quiet">No voltage arrives in this condition.</p>
       </section>
     </main>
-    <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :fixes="station.fixes" @take="take" />
+    <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :fixes="station.fixes" @take="take" @choose="selectPlace" />
     <AddDialog v-if="station.plan" v-model:visible="dialogs.add" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
     <KeysSheet v-model:visible="dialogs.keys" />
     <SettingsDialog v-model:visible="dialogs.settings" />
@@ -299,10 +301,10 @@ main { display: flex; flex-direction: column; min-height: 0; min-width: 0; posit
 .empty, .quiet { color: var(--ink-3); padding: 1.5rem; }
 .missing { padding: 3rem; text-align: center; }
 @media (max-width: 760px) {
-  .station { display: block; height: auto; }
-  main { display: block; }
+  .station { display: flex; flex-direction: column; height: auto; }
+  main { display: block; order: 2; }
   .path-pane { overflow: visible; }
-  .findings { border-left: 0; border-top: 1px solid var(--line-2); }
+  .findings { border-left: 0; border-bottom: 1px solid var(--line-2); order: 1; }
   .editor { position: fixed; max-height: 75vh; }
 }
 </style>

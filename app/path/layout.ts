@@ -37,7 +37,8 @@ export interface LeadShape {
   /** Run beside the lead before its first fuse, if it leaves a source. */
   unprotected: { x1: number, x2: number, y: number } | null
   labelX: number
-  labelWidth: number
+  /** The line is taken by a fuse or by what is unprotected: words go under it. */
+  labelBelow: boolean
 }
 export interface Axis { x: number, width: number, minV: number, maxV: number, ticks: number[] }
 
@@ -135,7 +136,8 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
       return { edge, y }
     })
     if (isBar(part)) placeBar(part, column, here, below, ys)
-    const middle = own ?? (ys.length ? (ys[0]! + ys[ys.length - 1]!) / 2 : nextY)
+    // In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the middle.
+    const middle = own ?? (ys.length ? compact ? ys[0]! : (ys[0]! + ys[ys.length - 1]!) / 2 : nextY)
     centre.set(id, middle)
     const isSource = Boolean(kindOf(part).source)
     below.forEach(({ edge, y }, i) => {
@@ -170,7 +172,7 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
     const firstY = nextY
     const middle = place(id, 0, [])
     // A source's box wants its own height even where its loads fill one low row.
-    const top = Math.max(middle - SOURCE.height / 2, lastBottom + 14)
+    const top = Math.max(compact ? middle - 24 : middle - SOURCE.height / 2, lastBottom + 14)
     boxes.push({ id, x: SOURCE.x, y: top, width: SOURCE.width, height: SOURCE.height })
     lastBottom = top + SOURCE.height
     nextY = Math.max(nextY, firstY + rowHeight, lastBottom - rowHeight / 2 + 14)
@@ -215,7 +217,7 @@ function leadShape(lead: Lead, outward: boolean, x1: number, y1: number, x2: num
   return {
     id: lead.id, path, x1: start, x2, y: y2, thickness: leadThickness(lead), tie: false, open: isOpen(lead), items,
     unprotected: fromSource ? { x1: start + 4, x2: fuse ? fuse.x - 16 : x2 - 6, y: y2 - 10 } : null,
-    labelX: start + 12, labelWidth: x2 - start - 20,
+    labelX: start + 12, labelBelow: fromSource || items.length > 0,
   }
 }
 
@@ -252,7 +254,7 @@ function tieShape(lead: Lead, boxes: Map<string, Box>, bars: Map<string, Bar>, c
   const path = straight ? `M${a.x} ${y1}V${y2}` : `M${a.x} ${y1}C${a.x + 60} ${y1} ${b.x + 60} ${y2} ${b.x} ${y2}`
   return {
     id: lead.id, path, x1: a.x, x2: b.x, y: (y1 + y2) / 2, thickness: leadThickness(lead), tie: true, open: isOpen(lead),
-    items: [], unprotected: null, labelX: (straight ? a.x : Math.max(a.x, b.x) + 20) + 12, labelWidth: 120,
+    items: [], unprotected: null, labelX: (straight ? a.x : Math.max(a.x, b.x) + 20) + 12, labelBelow: false,
   }
 }
 

@@ -26,7 +26,7 @@ export function loadLine(part: Part): string {
   return part.kind === 'radio' && part.powerW ? `${tidy(part.powerW)} W · ${draw}` : draw
 }
 
-export const leadWords = (lead: Lead, units: Units) => ({ conductor: conductorName(lead.conductor), length: showLength(lead.lengthM, units) })
+export const leadWords = (lead: Lead, units: Units) => ({ conductor: conductorName(lead.conductor), length: showLength(Math.round(lead.lengthM * 100) / 100, units) })
 
 /** "21 A · 0.82 V" */
 export function flowWords(amps: number, dropV: number): string {

@@ -55,7 +55,7 @@ function demo(file: unknown) {
 <template>
   <Dialog v-model:visible="visible" modal header="New station" :style="{ width: '46rem' }" :draggable="false">
     <div class="questions">
-      <label class="title">Name <InputText v-model="name" size="small" maxlength="200" /></label>
+      <label class="title">Name <InputText v-model="name" size="small" maxlength="200" autofocus /></label>
       <fieldset>
         <legend>1. What do you power?</legend>
         <div v-for="load in loads" :key="load.id" class="load">

@@ -1,3 +1,4 @@
+import { FUSE_DISTANCE_M } from '../catalog/fuses'
 import { ampacityA } from '../conductor/ampacity'
 import { kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
@@ -17,7 +18,16 @@ export interface Device {
 }
 
 /** A stretch of one lead between its ends and the devices in it. */
-export interface Stretch { lead: Lead, lengthM: number, ampacityA: number, zone: number, atFrom: boolean, atTo: boolean }
+export interface Stretch {
+  lead: Lead
+  lengthM: number
+  ampacityA: number
+  zone: number
+  atFrom: boolean
+  atTo: boolean
+  /** The lead's own device at its inner end: what opens when this stretch is overloaded from there on. */
+  device: Device | null
+}
 
 export interface Protection {
   devices: Device[]
@@ -71,18 +81,21 @@ export function protectionOf(plan: Plan): Protection {
     const items = (lead.inline ?? []).filter(i => i.kind === 'fuse' || i.kind === 'breaker').sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
     let zone = at(lead.from)
     let startM = 0
+    let before: Device | null = null
     items.forEach((item, i) => {
       const atM = item.atM ?? 0
-      stretches.push({ lead, lengthM: atM - startM, ampacityA: amps, zone, atFrom: i === 0, atTo: false })
       const next = make()
-      devices.push({
+      const device: Device = {
         place: lead.id, itemId: item.id, kind: item.kind, ratedA: item.ratedA, zones: [zone, next], atM,
         type: item.kind === 'breaker' ? 'thermal' : item.type ?? 'blade',
-      })
+      }
+      stretches.push({ lead, lengthM: atM - startM, ampacityA: amps, zone, atFrom: i === 0, atTo: false, device })
+      devices.push(device)
+      before = device
       zone = next
       startM = atM
     })
-    stretches.push({ lead, lengthM: lead.lengthM - startM, ampacityA: amps, zone, atFrom: items.length === 0, atTo: true })
+    stretches.push({ lead, lengthM: lead.lengthM - startM, ampacityA: amps, zone, atFrom: items.length === 0, atTo: true, device: before })
     join(zone, at(lead.to))
   }
   for (const d of devices) d.zones = [root(d.zones[0]), root(d.zones[1])]
@@ -179,7 +192,7 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
   }
   const found = new Map<Device, Overfused>()
   for (let zone = 0; zone < protection.zoneCount; zone++) {
-    const stretches = protection.stretchesIn[zone]!.filter(s => s.lengthM > 0)
+    const stretches = protection.stretchesIn[zone]!.filter(s => s.lengthM > 0 && !isTap(s))
     if (!stretches.length) continue
     const stretch = stretches.reduce((a, b) => b.ampacityA < a.ampacityA ? b : a)
     for (const device of protection.devicesAt[zone]!) {
@@ -190,6 +203,11 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
     }
   }
   return [...found.values()]
+}
+
+/** A short tap: a thinner conductor whose own fuse stands within the distance allowed of where it branches off. */
+function isTap(stretch: Stretch): boolean {
+  return stretch.device !== null && stretch.device.ratedA <= stretch.ampacityA + 1e-9 && stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
 }
 
 function threatBehind(protection: Protection, sourcesIn: Map<number, Part[]>, zone: number, first: Device, ampacityA: number): Part | null {

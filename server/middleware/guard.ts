@@ -25,6 +25,9 @@ export default defineEventHandler((event) => {
   if (origin && !isOwnOrigin(origin)) refuse(403, 'Wireman does not answer pages of other sites.')
   if (site === 'cross-site') refuse(403, 'Wireman does not answer pages of other sites.')
   if (['POST', 'PUT', 'PATCH'].includes(event.method)) {
+    const unread = getRequestHeader(event, 'transfer-encoding') !== undefined || Number(length) > MOST_BYTES
+    // The body of a refused request is never read, so its connection cannot serve another.
+    if (unread) setResponseHeader(event, 'connection', 'close')
     if (getRequestHeader(event, 'transfer-encoding')) refuse(411, 'Say the length of the body (Content-Length).')
     if (Number(length) > MOST_BYTES) refuse(413, `The body is larger than ${MOST_BYTES / 1024 / 1024} MB, more than any plan.`)
   }

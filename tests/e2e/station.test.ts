@@ -1,0 +1,290 @@
+import type { Browser, BrowserContext, Page } from 'playwright'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { freePort, launch, TestServer } from './browser'
+
+let server: TestServer
+let browser: Browser
+let context: BrowserContext
+let page: Page
+let errors: string[]
+
+beforeAll(async () => {
+  server = new TestServer(await freePort())
+  await server.start()
+  browser = await launch()
+})
+afterAll(async () => {
+  await browser?.close()
+  await server?.stop()
+})
+beforeEach(async () => {
+  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  page = await context.newPage()
+  errors = []
+  page.on('pageerror', e => errors.push(e.message))
+  await page.goto(`${server.url}/stations`)
+  await page.getByRole('heading', { name: 'Stations' }).waitFor()
+})
+afterEach(async () => {
+  expect(errors).toEqual([])
+  await context.close()
+})
+
+const heading = () => page.locator('.panel h2')
+const card = (check: string) => page.locator(`article[data-check="${check}"]`)
+const saved = () => page.locator('[data-testid="saved"]', { hasText: 'saved' }).waitFor()
+const says = (text: string | RegExp) => heading().filter({ hasText: text }).waitFor()
+
+/** A station of its own for each test, from a demo. */
+async function openDemo(name: 'Tern Rock' | 'Clean bench') {
+  await page.getByRole('button', { name: 'New station' }).click()
+  await page.getByRole('button', { name: `${name} demo` }).click()
+  await page.waitForURL(/\/station\/[0-9a-f-]+$/)
+  await page.locator('.path, .cards').waitFor()
+}
+const file = (name: string, text: string) => {
+  const path = join(mkdtempSync(join(tmpdir(), 'wireman-file-')), name)
+  writeFileSync(path, text)
+  return path
+}
+
+describe('a station', () => {
+  it('a fresh start opens on Tern Rock with its worst finding; its fix is taken, gone, and undone', async () => {
+    await page.goto(server.url)
+    await page.waitForURL(/\/station\//)
+    await says('3 things to mend')
+    const first = page.locator('article.finding').first()
+    expect(await first.textContent()).toContain('Fuse too far from House pack')
+    await first.getByRole('button', { name: /Move the fuse/ }).click()
+    await says('2 things to mend')
+    expect(await card('fuse-place').count()).toBe(0)
+    await saved()
+    await page.keyboard.press('Control+z')
+    await says('3 things to mend')
+    await card('fuse-place').waitFor()
+  })
+
+  it('every finding is mended by the F key alone', async () => {
+    await openDemo('Tern Rock')
+    await says('3 things to mend')
+    for (let left = 3; left > 0; left--) {
+      await page.locator('article.chosen .fix.first').waitFor()
+      await page.keyboard.press('f')
+      await says(left === 1 ? 'Nothing to mend' : left === 2 ? '1 thing to mend' : '2 things to mend')
+    }
+    await page.locator('[data-part="hf"] [aria-label="passed"]').waitFor()
+  })
+
+  it('a radio is added to a free port from the keyboard', async () => {
+    await openDemo('Tern Rock')
+    await says('3 things to mend')
+    await page.keyboard.press('a')
+    await page.getByRole('combobox', { name: 'Find in the catalogue' }).waitFor()
+    await page.keyboard.type('port')
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('Enter')
+    await page.locator('svg.path').getByText('Portable radio').waitFor()
+    await page.locator('[data-part="qrp"]').waitFor()
+    await saved()
+    await page.reload()
+    await page.locator('[data-part="qrp"]').waitFor()
+  })
+
+  it('arrows walk the path, Delete removes, and undo brings back', async () => {
+    await openDemo('Tern Rock')
+    await page.locator('.row[data-part="hf"] > g').click()
+    await page.keyboard.press('ArrowDown')
+    await page.locator('.row.selected[data-part="vhf"]').waitFor()
+    await page.keyboard.press('ArrowLeft')
+    await page.locator('.lead.selected[data-lead="l3"]').waitFor()
+    await page.keyboard.press('Delete')
+    await card('island').waitFor()
+    await page.keyboard.press('Control+z')
+    await card('island').waitFor({ state: 'detached' })
+    await page.keyboard.press('?')
+    await page.getByRole('dialog', { name: 'Keys' }).waitFor()
+  })
+
+  it('a plan broken by hand is told in words, and what was typed stays until it is right', async () => {
+    await openDemo('Clean bench')
+    await says('Nothing to mend')
+    await page.locator('.lead[data-lead="l2"] .token').nth(1).click()
+    const input = page.getByLabel('length')
+    await input.fill('-2')
+    await input.press('Enter')
+    await page.getByRole('alert').filter({ hasText: 'lengthM is −2; right would be above 0' }).waitFor()
+    expect(await input.inputValue()).toBe('-2')
+    await input.fill('30 ft')
+    await input.press('Enter')
+    await card('arrival-under').or(card('drop')).first().waitFor()
+    await page.locator('.lead[data-lead="l2"]').getByText('9.14 m').waitFor()
+  })
+
+  it('figures are edited in the form of a part, and refused there', async () => {
+    await openDemo('Clean bench')
+    await page.locator('.row[data-part="vhf"] > g').click()
+    await page.keyboard.press('e')
+    const form = page.getByRole('dialog', { name: 'Edit VHF radio' })
+    const least = form.getByLabel('Needs at least')
+    await least.fill('20 V')
+    await least.press('Enter')
+    await form.getByRole('alert').filter({ hasText: 'minV 20 is above maxV 15.9' }).waitFor()
+    await least.fill('13.7 V')
+    await least.press('Enter')
+    await card('arrival-under').waitFor()
+    await page.keyboard.press('Escape')
+    await form.waitFor({ state: 'detached' })
+  })
+
+  it('a condition is chosen, and the picture shows it', async () => {
+    await openDemo('Tern Rock')
+    await page.getByRole('button', { name: 'nearly empty', exact: true }).click()
+    await page.locator('.box[data-part="bat"]').getByText('12.64 V').waitFor()
+    await page.keyboard.press('w')
+    await page.locator('.box[data-part="bat"]').getByText('12.6–14.4 V').waitFor()
+  })
+})
+
+describe('stations', () => {
+  it('a damaged file is refused with its faults, and nothing is lost', async () => {
+    const before = await page.locator('.list li').count()
+    await page.getByTestId('import').setInputFiles(file('damaged.json', readFileSync(join(import.meta.dirname, '../../demo/clean-bench.json'), 'utf8').slice(0, 700)))
+    await page.getByRole('alert').filter({ hasText: 'damaged.json was not imported' }).waitFor()
+    await page.getByTestId('import').setInputFiles(file('wrong.json', JSON.stringify({ format: 'wireman-plan', version: 1, name: 'w', parts: [], leads: [{ id: 'l1', from: 'a', to: 'b', lengthM: 0, conductor: { awg: 10 } }] })))
+    await page.getByRole('alert').filter({ hasText: '/leads/0/lengthM' }).waitFor()
+    expect(await page.locator('.list li').count()).toBe(before)
+  })
+
+  it('a plan goes out as a file and comes back the same', async () => {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.locator('.list li').filter({ hasText: 'Clean bench' }).last().getByRole('button', { name: 'Export' }).click()])
+    const text = readFileSync(await download.path(), 'utf8')
+    expect(download.suggestedFilename()).toBe('clean-bench.json')
+    await page.getByTestId('import').setInputFiles(file('again.json', text))
+    await page.waitForURL(/\/station\//)
+    await says('Nothing to mend')
+  })
+
+  it('is duplicated, deleted, and put back', async () => {
+    const rows = page.locator('.list li')
+    const before = await rows.count()
+    await rows.filter({ hasText: 'Clean bench' }).first().getByRole('button', { name: 'Duplicate' }).click()
+    await rows.nth(before).waitFor()
+    await page.getByRole('button', { name: 'Delete Clean bench (copy)' }).first().click()
+    await page.getByRole('status').filter({ hasText: 'deleted' }).getByRole('button', { name: 'Undo' }).click()
+    await rows.nth(before).waitFor()
+  })
+
+  it('a station comes from four questions, and its build sheet is printed', async () => {
+    await page.getByRole('button', { name: 'New station' }).click()
+    await page.getByRole('button', { name: 'One VHF radio, 50 W more' }).click()
+    await page.getByLabel('LiFePO4 4 cells, 100 Ah').check()
+    await page.getByLabel('How far').fill('far')
+    await page.getByRole('alert').filter({ hasText: 'cannot be read' }).waitFor()
+    await page.getByLabel('How far').fill('5 ft')
+    await page.getByLabel('What wire').fill('10 AWG')
+    await page.getByRole('button', { name: 'Make the station' }).click()
+    await page.waitForURL(/\/station\//)
+    await page.locator('[data-part="vhf"]').waitFor()
+    await page.getByRole('link', { name: 'Build sheet' }).click()
+    await page.getByRole('heading', { name: 'Cut list' }).waitFor()
+    expect(await page.locator('.cut tbody tr').count()).toBe(3)
+    await page.emulateMedia({ media: 'print' })
+    expect(await page.locator('.top').isVisible()).toBe(false)
+    for (const paper of ['A4', 'Letter'] as const) {
+      const pdf = await page.pdf({ format: paper })
+      expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
+      expect(pdf.length).toBeGreaterThan(10000)
+    }
+  })
+})
+
+describe('saving as one works', () => {
+  it('everything is there after a reload, and after the server was killed', async () => {
+    await openDemo('Clean bench')
+    await says('Nothing to mend')
+    await page.locator('.lead[data-lead="l3"] .token').first().click()
+    await page.getByLabel('conductor').fill('6 mm2')
+    await page.keyboard.press('Enter')
+    await page.locator('.lead[data-lead="l3"]').getByText('6 mm²').waitFor()
+    await page.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
+    await server.kill('SIGKILL')
+    await server.start()
+    await page.reload()
+    await page.locator('.lead[data-lead="l3"]').getByText('6 mm²').waitFor()
+  })
+
+  it('an edit made while the server is away is kept and saved when it is back', async () => {
+    await openDemo('Clean bench')
+    await says('Nothing to mend')
+    await server.kill('SIGKILL')
+    await page.locator('.lead[data-lead="l3"] .token').nth(1).click()
+    await page.getByLabel('length').fill('2.2 m')
+    await page.keyboard.press('Enter')
+    await page.locator('[data-testid="saved"]', { hasText: 'not saved: the server does not answer' }).waitFor()
+    await server.start()
+    await page.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
+  })
+
+  it('two windows on one station do not overwrite each other silently', async () => {
+    await openDemo('Clean bench')
+    await says('Nothing to mend')
+    const other = await context.newPage()
+    await other.goto(page.url())
+    await other.locator('.lead[data-lead="l3"]').waitFor()
+    const setLength = async (on: Page, text: string) => {
+      await on.locator('.lead[data-lead="l3"] .token').nth(1).click()
+      await on.getByLabel('length').fill(text)
+      await on.keyboard.press('Enter')
+    }
+    await setLength(other, '3 m')
+    await other.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
+    await setLength(page, '4 m')
+    await page.getByRole('dialog', { name: 'Changed in another window' }).waitFor()
+    await page.getByRole('button', { name: 'Take theirs' }).click()
+    await page.locator('.p-dialog-mask').waitFor({ state: 'detached' })
+    await page.locator('.lead[data-lead="l3"]').getByText('3 m').waitFor()
+    await page.keyboard.press('Control+z')
+    await page.locator('.lead[data-lead="l3"]').getByText('4 m').waitFor()
+    await page.locator('[data-testid="saved"]', { hasText: 'revision 3' }).waitFor()
+  })
+
+  it('one can go back to an earlier revision, and forward again', async () => {
+    await openDemo('Tern Rock')
+    await says('3 things to mend')
+    await page.locator('article.chosen .fix.first').waitFor()
+    await page.keyboard.press('f')
+    await says('2 things to mend')
+    await page.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
+    await page.getByTestId('saved').click()
+    await page.getByRole('button', { name: 'Go back to it' }).last().click()
+    await says('3 things to mend')
+    await page.locator('[data-testid="saved"]', { hasText: 'revision 3' }).waitFor()
+    await page.keyboard.press('Control+z')
+    await says('2 things to mend')
+  })
+
+  it('units, schools and theme are remembered', async () => {
+    await openDemo('Clean bench')
+    await page.getByTitle('Units, schools, site, theme').click()
+    await page.getByRole('button', { name: 'ft', exact: true }).or(page.getByText('ft', { exact: true })).first().click()
+    await page.getByText('dark', { exact: true }).click()
+    await page.keyboard.press('Escape')
+    await page.locator('.lead[data-lead="l1"]').getByText('2.62 ft').waitFor()
+    await page.reload()
+    await page.locator('.lead[data-lead="l1"]').getByText('2.62 ft').waitFor()
+    expect(await page.locator('html.dark').count()).toBe(1)
+  })
+
+  it('works at the width of a phone', async () => {
+    await page.setViewportSize({ width: 390, height: 844 })
+    await openDemo('Tern Rock')
+    await says('3 things to mend')
+    await card('arrival-under').locator('.title').click()
+    await card('arrival-under').getByRole('button', { name: '10 AWG in HF lead' }).click()
+    await says('2 things to mend')
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  })
+})
