@@ -9,6 +9,7 @@ import ConflictDialog from '../shell/ConflictDialog.vue'
 import TopBar from '../shell/TopBar.vue'
 import { usePreferences } from '../stores/preferences'
 import { useStation } from '../stores/station'
+import Icon from '../shell/Icon.vue'
 
 /** The build sheet on screen and on paper. */
 const props = defineProps<{ stationId: string }>()
@@ -47,7 +48,7 @@ const print = () => window.print()
     <main v-else-if="sheet">
       <div class="tools">
         <SelectButton v-model="chosen.paper" :options="['A4', 'Letter']" :allow-empty="false" size="small" aria-label="Paper" />
-        <Button label="Print" icon="pi pi-print" @click="print" />
+        <Button @click="print"><Icon name="print" /> Print</Button>
       </div>
       <header>
         <h1>{{ sheet.name }}</h1>

@@ -10,6 +10,7 @@ import { remove, setValue } from '#core/plan/operations'
 import type { Lead, Plan } from '#core/plan/schema'
 import type { Units } from '#core/units/entry'
 import QuantityInput from './QuantityInput.vue'
+import Icon from '../shell/Icon.vue'
 
 /** The form of one part or lead, beside it. Every change is an edit at once; a refused one says why under its field. */
 const props = defineProps<{ plan: Plan, id: string, units: Units, edit: (patch: Patch, label: string) => Fault[] }>()
@@ -96,7 +97,7 @@ onMounted(async () => {
       <h3>{{ title }}</h3>
       <span class="kind">{{ part ? kindOf(part).label : 'lead' }}</span>
       <button class="plain" @click="removeIt">Remove</button>
-      <button class="plain" aria-label="Close" @click="emit('close')"><i class="pi pi-times" /></button>
+      <button class="plain" aria-label="Close" @click="emit('close')"><Icon name="close" /></button>
     </header>
 
     <div v-if="part" class="grid">
@@ -124,7 +125,7 @@ onMounted(async () => {
           <Select :model-value="port.connector" :options="connectorOptions" option-label="label" option-value="id" filter size="small" @update:model-value="v => change(`ports.${i}.connector`, v, `connector of port ${port.id}`)" />
         </label>
       </div>
-      <button class="plain" @click="addPort"><i class="pi pi-plus" /> Add a port</button>
+      <button class="plain" @click="addPort"><Icon name="plus" /> Add a port</button>
     </template>
 
     <template v-if="lead">
@@ -156,9 +157,9 @@ onMounted(async () => {
         <label v-if="item.kind === 'dropper'" class="field"><span>Stripe toward</span>
           <Select :model-value="item.stripe ?? 'to'" :options="[{ id: 'to', label: lead.to }, { id: 'from', label: lead.from }]" option-label="label" option-value="id" size="small" @update:model-value="v => change(`inline.${i}.stripe`, v, `stripe in ${title}`)" />
         </label>
-        <button class="plain" :aria-label="`Take the ${item.kind} out`" @click="removeItem(i)"><i class="pi pi-times" /></button>
+        <button class="plain" :aria-label="`Take the ${item.kind} out`" @click="removeItem(i)"><Icon name="close" /></button>
       </div>
-      <div class="adders">Put in: <button v-for="item in NEW_ITEMS" :key="item.kind" class="plain" @click="addItem(item)"><i class="pi pi-plus" /> {{ item.label }}</button></div>
+      <div class="adders">Put in: <button v-for="item in NEW_ITEMS" :key="item.kind" class="plain" @click="addItem(item)"><Icon name="plus" /> {{ item.label }}</button></div>
       <em v-if="refused.inline" role="alert">{{ refused.inline }}</em>
     </template>
   </section>

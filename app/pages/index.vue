@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { usePreferences } from '../stores/preferences'
+import { useStation } from '../stores/station'
 import { stationsApi } from '../stores/stationsApi'
 
 /** Opens the station one worked on last; on a fresh start the first demo station. */
 const { chosen } = usePreferences()
 const wrong = ref('')
+// While the list is on its way: the program of the path and the workers.
+useStation()
+void import('../path/StationView.vue')
 onMounted(async () => {
   try {
     const list = await stationsApi.list()

@@ -12,6 +12,7 @@ import SeverityMark from '../findings/SeverityMark.vue'
 import ArrivalBar from './ArrivalBar.vue'
 import { axisX, layoutPath, type Axis } from './layout'
 import { loadLine } from './words'
+import Icon from '../shell/Icon.vue'
 
 /** The path for a narrow screen: one card a load, its way from the source in words, its window and what arrives. */
 const props = defineProps<{ plan: Plan, judged: Judged | null, point: NamedPoint | null, width: number, selected: string | null, units: Units }>()
@@ -44,7 +45,7 @@ function words(id: string): string {
       <header>
         <SeverityMark v-if="judged" :severity="worst([row.id])" :size="20" />
         <h3>{{ nameOf(parts.get(row.id)!) }}</h3><span>{{ loadLine(parts.get(row.id)!) }}</span>
-        <button class="plain" :aria-label="`Edit ${nameOf(parts.get(row.id)!)}`" @click.stop="emit('edit', row.id)"><i class="pi pi-pencil" /></button>
+        <button class="plain" :aria-label="`Edit ${nameOf(parts.get(row.id)!)}`" @click.stop="emit('edit', row.id)"><Icon name="edit" /></button>
       </header>
       <svg v-if="judged && 'supply' in parts.get(row.id)!" :width="width - 70" height="58" role="img" :aria-label="`what arrives at ${nameOf(parts.get(row.id)!)}`">
         <text v-for="tick in axis.ticks" :key="tick" :x="axisX(axis, tick)" y="9" class="tick" text-anchor="middle">{{ tick }}</text>

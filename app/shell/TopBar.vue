@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useStation } from '../stores/station'
 import { usePreferences } from '../stores/preferences'
+import Icon from './Icon.vue'
 
 defineProps<{ view: 'path' | 'build' }>()
 const emit = defineEmits<{ settings: [], history: [], keys: [] }>()
@@ -31,8 +32,8 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
       <NuxtLink to="/stations">Stations</NuxtLink>
     </nav>
     <div class="right">
-      <button class="plain" :disabled="!station.canUndo" :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'" aria-label="Undo" @click="station.undo()"><i class="pi pi-undo" /></button>
-      <button class="plain" :disabled="!station.canRedo" :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'" aria-label="Redo" @click="station.redo()"><i class="pi pi-undo flipped" /></button>
+      <button class="plain" :disabled="!station.canUndo" :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'" aria-label="Undo" @click="station.undo()"><Icon name="undo" /></button>
+      <button class="plain" :disabled="!station.canRedo" :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'" aria-label="Redo" @click="station.redo()"><Icon name="redo" /></button>
       <button class="plain units" title="Units, schools, site, theme" @click="emit('settings')">{{ units }}</button>
       <button class="plain" title="Keys" aria-label="Keys" @click="emit('keys')">?</button>
     </div>
@@ -50,7 +51,6 @@ nav a { display: flex; align-items: center; padding: 0 0.75rem; text-decoration:
 nav a:hover { color: var(--ink); }
 nav a.on { color: var(--ink); font-weight: 650; border-bottom-color: var(--copper); }
 .right { display: flex; align-items: center; white-space: nowrap; }
-.flipped { transform: scaleX(-1); }
 .units { font-size: 0.88rem; }
 @media (max-width: 760px) {
   .top { flex-wrap: wrap; height: auto; padding: 0.4rem 0.7rem; gap: 0.2rem 0.6rem; }

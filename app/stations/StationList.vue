@@ -6,6 +6,7 @@ import type { Plan } from '#core/plan/schema'
 import { stationsApi, type StationRow } from '../stores/stationsApi'
 import SettingsDialog from '../shell/SettingsDialog.vue'
 import NewStation from './NewStation.vue'
+import Icon from '../shell/Icon.vue'
 
 const toast = useToast()
 const stations = ref<StationRow[] | null>(null)
@@ -92,7 +93,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
     <main>
       <div class="heading">
         <h1>Stations</h1>
-        <Button label="New station" icon="pi pi-plus" @click="asking = true" />
+        <Button @click="asking = true"><Icon name="plus" /> New station</Button>
         <Button label="Import a plan file" severity="secondary" @click="file?.click()" />
         <input ref="file" type="file" accept=".json,application/json" hidden data-testid="import" @change="onChoose">
       </div>

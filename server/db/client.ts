@@ -1,6 +1,7 @@
 import { PGlite } from '@electric-sql/pglite'
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite'
-import { join, resolve } from 'node:path'
+import { existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
 import { lockFolder } from './lock'
 import { MIGRATIONS } from './migrations'
 import * as schema from './schema'
@@ -15,6 +16,7 @@ export function dataFolder(): string {
 async function open(): Promise<Database> {
   const folder = dataFolder()
   const lock = lockFolder(folder)
+  await makeNew(folder)
   const client = await PGlite.create(join(folder, 'pg'))
   await migrate(client)
   const close = async () => {
@@ -25,6 +27,26 @@ async function open(): Promise<Database> {
   process.once('SIGINT', close)
   process.once('SIGTERM', close)
   return drizzle(client, { schema })
+}
+
+/**
+ * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short leaves nothing
+ * half made. A template made by the build (server/db/template.ts) saves the seconds that making one from nothing takes.
+ */
+async function makeNew(folder: string) {
+  const place = join(folder, 'pg')
+  if (existsSync(place)) return
+  const aside = join(folder, 'pg.new')
+  rmSync(aside, { recursive: true, force: true })
+  const template = templatePath()
+  const client = await PGlite.create({ dataDir: aside, ...(existsSync(template) && { loadDataDir: new Blob([readFileSync(template)]) }) })
+  await client.close()
+  renameSync(aside, place)
+}
+
+/** Where the build leaves the template: beside the built server. */
+export function templatePath(): string {
+  return process.env.WIREMAN_TEMPLATE || join(dirname(resolve(process.argv[1] ?? '.')), '..', 'template.tar.gz')
 }
 
 async function migrate(client: PGlite) {

@@ -1,0 +1,76 @@
+import type { Page } from 'playwright'
+import { freePort, launch, TestServer } from '../e2e/browser'
+import { madeUpPlan } from './plans'
+import { spread } from './core'
+import type { Plan } from '../../core/plan/schema'
+import { demoPlan } from '../data/plans'
+
+/**
+ * Edits a lead's length by its figure in the picture, over and over, and times each from the Enter key to the first frame
+ * in which the load's new arriving voltage stands on the screen.
+ */
+async function editToRepaint(page: Page, leadId: string, loadId: string, edits: number): Promise<number[]> {
+  // The transpiler wraps functions in a helper that the page does not have.
+  await page.evaluate('globalThis.__name = f => f')
+  return page.evaluate(async ({ leadId, loadId, edits }) => {
+    const frame = () => new Promise(resolve => requestAnimationFrame(resolve))
+    const shown = () => [...document.querySelectorAll(`.row[data-part="${loadId}"] .volts`)].map(v => v.textContent).join()
+    const times: number[] = []
+    for (let i = 0; i < edits; i++) {
+      document.querySelectorAll<SVGTSpanElement>(`.lead[data-lead="${leadId}"] .token`)[1]!.dispatchEvent(new MouseEvent('click', { bubbles: true }))
+      let input: HTMLInputElement | null = null
+      while (!(input = document.querySelector<HTMLInputElement>('.token input'))) await frame()
+      input.value = i % 2 ? '1.2 m' : '2.4 m'
+      input.dispatchEvent(new Event('input', { bubbles: true }))
+      await frame()
+      const before = shown()
+      const start = performance.now()
+      input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
+      while (shown() === before) await frame()
+      await frame()
+      times.push(performance.now() - start)
+      while (document.querySelector('.token input')) await frame()
+    }
+    return times
+  }, { leadId, loadId, edits })
+}
+
+async function openPlan(page: Page, server: TestServer, plan: Plan) {
+  const made = await (await fetch(`${server.url}/api/stations`, { method: 'POST', body: JSON.stringify({ plan }), headers: { 'content-type': 'application/json' } })).json() as { id: string }
+  await page.goto(`${server.url}/station/${made.id}`)
+  await page.locator('.row .volts').first().waitFor()
+  await page.waitForTimeout(1500)
+}
+
+export async function benchBrowser(print: (line: string) => void) {
+  const server = new TestServer(await freePort())
+  const browser = await launch()
+  const starts: number[] = []
+  const pages: number[] = []
+  for (let i = 0; i < 4; i++) {
+    const answer = await server.start()
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+    const began = performance.now()
+    await page.goto(server.url)
+    await page.locator('article.finding').first().waitFor()
+    // The first start also makes the database; the later ones are the usual case.
+    if (i) {
+      starts.push(answer)
+      pages.push(answer + performance.now() - began)
+    }
+    else print(`server, first start with a new database: ${answer.toFixed(0)} ms to the first answer, ${(answer + performance.now() - began).toFixed(0)} ms to the first page with its findings`)
+    await page.context().close()
+    await server.kill('SIGTERM')
+  }
+  print(`server, cold start: ${spread(starts).median.toFixed(0)} ms to the first answer, ${spread(pages).median.toFixed(0)} ms to the first page with its findings (aim 3 s)`)
+  await server.start()
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+  for (const [name, plan, lead, load] of [['Tern Rock light', demoPlan('tern-rock-light'), 'l2', 'hf'], ['60 parts', madeUpPlan(60), 'l-load0-0', 'load0-0'], ['250 parts', madeUpPlan(250), 'l-load0-0', 'load0-0']] as const) {
+    await openPlan(page, server, plan)
+    await editToRepaint(page, lead, load, 6)
+    const { median, p95 } = spread(await editToRepaint(page, lead, load, 40))
+    print(`edit to repaint in Chromium, ${name}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 100 ms)`)
+  }
+  await browser.close()
+  await server.stop()
+}
