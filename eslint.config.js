@@ -22,7 +22,7 @@ function OUTSIDE() {
 }
 
 export default tseslint.config(
-  { ignores: ['node_modules', '.nuxt', '.output', 'data', 'docs'] },
+  { ignores: ['node_modules', '.nuxt', '.output', 'data', 'docs', 'tests/bench/bench.built.mjs'] },
   ...tseslint.configs.recommended,
   ...vue.configs['flat/recommended'],
   {

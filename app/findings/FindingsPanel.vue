@@ -2,10 +2,9 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding, Verdict } from '#core/verdict/verdict'
-import { CHECKS } from '#core/checks/index'
 import FindingCard from './FindingCard.vue'
 
-const props = defineProps<{ verdict: Verdict | null, fixes: ReadonlyMap<string, Fix[]> }>()
+const props = defineProps<{ verdict: Verdict | null, passed: { id: string, title: string, why: string }[], fixes: ReadonlyMap<string, Fix[]> }>()
 const chosen = defineModel<string | null>('chosen', { required: true })
 const emit = defineEmits<{ take: [finding: Finding, fix: Fix], choose: [finding: Finding] }>()
 
@@ -14,7 +13,6 @@ const SHOWN = 30
 const all = ref(false)
 const findings = computed(() => props.verdict?.findings ?? [])
 const shown = computed(() => all.value ? findings.value : findings.value.slice(0, SHOWN))
-const passed = computed(() => CHECKS.filter(c => props.verdict?.passed.includes(c.id)))
 const showPassed = ref(false)
 const heading = computed(() => {
   const n = findings.value.length

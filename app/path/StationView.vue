@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from './useElementSize'
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useToast } from 'primevue/usetoast'
 import type { NamedPoint } from '#core/circuit/point'
 import type { Staircase } from '#core/circuit/staircase'
@@ -13,21 +13,23 @@ import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import { usePreferences } from '../stores/preferences'
 import { useStation } from '../stores/station'
-import AddDialog from '../edit/AddDialog.vue'
-import EditPanel from '../edit/EditPanel.vue'
 import InlineToken from '../edit/InlineToken.vue'
 import FindingsPanel from '../findings/FindingsPanel.vue'
 import ConflictDialog from '../shell/ConflictDialog.vue'
-import HistoryDialog from '../shell/HistoryDialog.vue'
-import KeysSheet from '../shell/KeysSheet.vue'
-import SettingsDialog from '../shell/SettingsDialog.vue'
 import TopBar from '../shell/TopBar.vue'
 import ConditionBar from './ConditionBar.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
-import StaircaseChart from './StaircaseChart.vue'
 import { layoutPath } from './layout'
 import { useWalk } from './useWalk'
+
+// What the first picture does not need comes after it.
+const StaircaseChart = defineAsyncComponent(() => import('./StaircaseChart.vue'))
+const EditPanel = defineAsyncComponent(() => import('../edit/EditPanel.vue'))
+const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
+const HistoryDialog = defineAsyncComponent(() => import('../shell/HistoryDialog.vue'))
+const KeysSheet = defineAsyncComponent(() => import('../shell/KeysSheet.vue'))
+const SettingsDialog = defineAsyncComponent(() => import('../shell/SettingsDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
 const station = useStation()
@@ -276,7 +278,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
         <p v-else-if="shownSupply" class="quiet">No voltage arrives in this condition.</p>
       </section>
     </main>
-    <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :fixes="station.fixes" @take="take" @choose="selectPlace" />
+    <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :passed="station.judged?.passed ?? []" :fixes="station.fixes" @take="take" @choose="selectPlace" />
     <AddDialog v-if="station.plan" v-model:visible="dialogs.add" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
     <KeysSheet v-model:visible="dialogs.keys" />
     <SettingsDialog v-model:visible="dialogs.settings" />

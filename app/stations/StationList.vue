@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useToast } from 'primevue/usetoast'
-import { onMounted, ref } from 'vue'
+import { defineAsyncComponent, onMounted, ref } from 'vue'
 import { readPlanText, writePlan, type Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { stationsApi, type StationRow } from '../stores/stationsApi'
-import SettingsDialog from '../shell/SettingsDialog.vue'
-import NewStation from './NewStation.vue'
 import Icon from '../shell/Icon.vue'
+
+const NewStation = defineAsyncComponent(() => import('./NewStation.vue'))
+const SettingsDialog = defineAsyncComponent(() => import('../shell/SettingsDialog.vue'))
 
 const toast = useToast()
 const stations = ref<StationRow[] | null>(null)

@@ -3,6 +3,7 @@ import type { Extreme } from '#core/circuit/matrix'
 import { namePoint, type NamedPoint } from '#core/circuit/point'
 import { Solver } from '#core/circuit/solve'
 import { staircase, type Staircase } from '#core/circuit/staircase'
+import { CHECKS } from '#core/checks/index'
 import type { Study } from '#core/checks/study'
 import type { Plan } from '#core/plan/schema'
 import { buildSheet, type BuildSheet } from '#core/sheets/build'
@@ -12,6 +13,8 @@ import { judge, type Verdict } from '#core/verdict/verdict'
 /** What the picture shows of a judged plan beside the verdict itself. */
 export interface Judged {
   verdict: Verdict
+  /** The checks that found nothing, with their words. */
+  passed: { id: string, title: string, why: string }[]
   /** Largest current of each lead, and its drop then. */
   leads: Record<string, { amps: number, dropV: number, condition: string }>
   /** Voltages at each source's terminals over all conditions. */
@@ -49,6 +52,7 @@ const api: CoreApi = {
     const bad = new Set(verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place))
     return {
       verdict,
+      passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({ id, title, why })),
       leads: Object.fromEntries(plan.leads.map((lead) => {
         const { value, condition } = study!.leadAmps(lead)
         const point = study!.point(condition)

@@ -124,7 +124,10 @@ export const drop: Check = {
   source: 'practice: 3 % of the nominal voltage in the conductors of a radio\'s path (site.dropShare)',
   find: study => study.loads.filter(l => l.kind === 'radio').flatMap((radio): Found[] => {
     const nominalV = nominalVolts(radio.supply)
-    const worst = study.points.filter(p => p.condition.active.has(radio.id))
+    const node = study.solved.network.nodeOf.get(radio.id)!
+    // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
+    const suspects = study.points.filter(p => p.condition.active.has(radio.id) && study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV)
+    const worst = suspects
       .map(p => ({ condition: p.condition.id, dropV: wireDrop(study.staircase(radio.id, p.condition.id)) }))
       .reduce<{ condition: string, dropV: number } | null>((a, b) => !a || b.dropV > a.dropV ? b : a, null)
     const share = worst ? worst.dropV / nominalV : 0

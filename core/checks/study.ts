@@ -1,6 +1,7 @@
 import { ampacityA } from '../conductor/ampacity'
 import { loadsOf } from '../circuit/conditions'
 import { arrivalSpan, largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
+import { sourcesIn } from '../circuit/network'
 import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
 import type { OperatingPoint } from '../circuit/solve'
@@ -66,6 +67,11 @@ export class Study {
   staircase(terminal: string, conditionId: string): Staircase | null {
     const point = this.point(conditionId)
     return point ? staircase(this.solved.network, point, terminal) : null
+  }
+
+  /** Highest EMF of a point's sources, V. */
+  highestSourceV(point: OperatingPoint): number {
+    return this.once(`highest ${point.condition.source}`, () => Math.max(0, ...sourcesIn(this.solved.network, point.condition.source).map(s => s.emfV)))
   }
 
   leadsAt(terminal: string): Lead[] {

@@ -26,12 +26,11 @@ export function loadsOf(plan: Plan): LoadPart[] {
 }
 
 /** Adds to a set of active parts all that follow one of them, and theirs. */
-function withFollowers(plan: Plan, active: Map<string, number | undefined>): Map<string, number | undefined> {
-  const loads = loadsOf(plan)
+function withFollowers(followers: LoadPart[], active: Map<string, number | undefined>): Map<string, number | undefined> {
   for (let before = -1; before !== active.size;) {
     before = active.size
-    for (const part of loads) {
-      if (part.follows !== undefined && active.has(part.follows) && !active.has(part.id)) active.set(part.id, undefined)
+    for (const part of followers) {
+      if (active.has(part.follows!) && !active.has(part.id)) active.set(part.id, undefined)
     }
   }
   return active
@@ -42,14 +41,15 @@ interface LoadStateOf { id: string, active: Map<string, number | undefined> }
 /** Every load state: idle, all, only each one that follows nothing, and the plan's own. */
 export function loadStatesOf(plan: Plan): LoadStateOf[] {
   const loads = loadsOf(plan)
+  const followers = loads.filter(l => l.follows !== undefined)
   const named = (plan.loadStates ?? []).map(state => ({
     id: state.id,
-    active: withFollowers(plan, new Map(state.active.map(e => typeof e === 'string' ? [e, undefined] : [e.part, e.powerW]))),
+    active: withFollowers(followers, new Map(state.active.map(e => typeof e === 'string' ? [e, undefined] : [e.part, e.powerW]))),
   }))
   return [
     { id: 'idle', active: new Map() },
     { id: 'all', active: new Map(loads.map(l => [l.id, undefined])) },
-    ...loads.filter(l => l.follows === undefined).map(l => ({ id: `only:${l.id}`, active: withFollowers(plan, new Map([[l.id, undefined]])) })),
+    ...loads.filter(l => l.follows === undefined).map(l => ({ id: `only:${l.id}`, active: withFollowers(followers, new Map([[l.id, undefined]])) })),
     ...named,
   ]
 }

@@ -8,7 +8,6 @@ import { kindOf, type Part } from '../kinds/index'
 import { diodeLaw } from '../kinds/inline'
 import type { Terminal } from '../kinds/kind'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
-import { analyse, type LdlPattern } from './ldl'
 
 /** Thermal voltage at 27 °C, V: the temperature that the rectifier's figures are given for. */
 export const THERMAL_V = 0.0258649
@@ -17,8 +16,7 @@ export const THERMAL_V = 0.0258649
 export interface DiodeString { forward: 1 | -1, slopeV: number, saturationA: number }
 
 /**
- * A plan as a network of +/− pairs, ready to be solved in any condition. Arrays are indexed by node or branch;
- * a node is one or more terminals with no resistance between them, numbered in elimination order.
+ * A plan as a network of +/− pairs. Arrays are indexed by node or branch; a node is one or more terminals with no resistance between them.
  */
 export interface Network {
   plan: Plan
@@ -29,7 +27,6 @@ export interface Network {
   branchCount: number
   from: Int32Array
   to: Int32Array
-  entry: Int32Array
   /** V = I·ohm + I³·ohmPerAmp2 (+ diodes): the second term is the conductor's own warming. */
   ohm: Float64Array
   ohmPerAmp2: Float64Array
@@ -42,7 +39,6 @@ export interface Network {
   branchOfTerminal: ReadonlyMap<string, number>
   /** Nodes that no source reaches: 1. */
   unfed: Uint8Array
-  pattern: LdlPattern
   /** Every component of it is a tree with one source. */
   isForest: boolean
 }
@@ -115,17 +111,7 @@ export function compile(plan: Plan): Network {
       ohmPerAmp2: wire20Ohm * COPPER_PER_C * risePerAmp2(lead.conductor, ampacity, lead.bundledConductors),
     })
   }
-  const number = merged.numbers()
-  const ends = branches.map(b => [number.get(b.a)!, number.get(b.b)!] as const)
-  // A branch between two terminals of one node carries nothing; it keeps its place but takes no part.
-  const edges = ends.filter(([a, b]) => a !== b)
-  const pattern = analyse(merged.groupCount, edges)
-  const nodeOf = new Map([...number].map(([name, v]) => [name, pattern.position[v]!]))
-  const entry = new Int32Array(branches.length).fill(-1)
-  let e = 0
-  ends.forEach(([a, b], i) => {
-    if (a !== b) entry[i] = pattern.edgeEntry[e++]!
-  })
+  const nodeOf = merged.numbers()
   const diodes: DiodeString[] = []
   const from = Int32Array.from(branches, b => nodeOf.get(b.a)!)
   const to = Int32Array.from(branches, b => nodeOf.get(b.b)!)
@@ -134,7 +120,7 @@ export function compile(plan: Plan): Network {
   const sourcesIn = new Int32Array(reach.count)
   for (const v of sourceNodes) sourcesIn[reach.of[v]!]!++
   return {
-    plan, partOf: new Map(plan.parts.map(p => [p.id, p])), nodeCount: merged.groupCount, nodeOf, terminals, branchCount: branches.length, from, to, entry,
+    plan, partOf: new Map(plan.parts.map(p => [p.id, p])), nodeCount: merged.groupCount, nodeOf, terminals, branchCount: branches.length, from, to,
     ohm: Float64Array.from(branches, b => b.ohm),
     ohmPerAmp2: Float64Array.from(branches, b => b.ohmPerAmp2),
     diode: Int32Array.from(branches, b => b.diode ? diodes.push(b.diode) - 1 : -1),
@@ -142,8 +128,7 @@ export function compile(plan: Plan): Network {
     branchOfLead: new Map(branches.flatMap((b, i) => b.lead === undefined ? [] : [[b.lead, i] as const])),
     branchOfTerminal: new Map(branches.flatMap((b, i) => b.terminal === undefined ? [] : [[b.terminal, i] as const])),
     unfed: Uint8Array.from(reach.of, c => sourcesIn[c]! ? 0 : 1),
-    pattern,
-    isForest: edges.length === merged.groupCount - reach.count && sourcesIn.every(count => count <= 1),
+    isForest: from.filter((v, b) => v !== to[b]).length === merged.groupCount - reach.count && sourcesIn.every(count => count <= 1),
   }
 }
 

@@ -4,6 +4,7 @@ import { diodeBranch } from './branch'
 import type { Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
 import { sourcesIn, type Network } from './network'
+import { reduceNetwork, type ReducedNetwork } from './reduce'
 
 const LAW = { current: 0, power: 1, ohm: 2 } as const
 
@@ -27,8 +28,11 @@ const MOST_ITERATIONS = 80
 
 /** Solves one network in many conditions, each starting from the last. */
 export class Solver {
+  private readonly reduced: ReducedNetwork
   private readonly volts: Float64Array
   private readonly amps: Float64Array
+  private readonly allVolts: Float64Array
+  private readonly allAmps: Float64Array
   private readonly siemens: Float64Array
   private readonly diagonal: Float64Array
   private readonly entries: Float64Array
@@ -47,18 +51,21 @@ export class Solver {
   private readonly diodeOut = { amps: 0, siemens: 0 }
 
   constructor(readonly network: Network) {
-    const n = network.nodeCount
+    this.reduced = reduceNetwork(network)
+    const { nodeCount: n, branchCount, nodeOf } = this.reduced
+    this.allVolts = new Float64Array(network.nodeCount)
+    this.allAmps = new Float64Array(network.branchCount)
     this.volts = new Float64Array(n)
-    this.amps = new Float64Array(network.branchCount)
-    this.siemens = new Float64Array(network.branchCount)
+    this.amps = new Float64Array(branchCount)
+    this.siemens = new Float64Array(branchCount)
     this.diagonal = new Float64Array(n)
-    this.entries = new Float64Array(network.pattern.rowOf.length)
+    this.entries = new Float64Array(this.reduced.pattern.rowOf.length)
     this.step = new Float64Array(n)
     this.held = new Uint8Array(n)
     this.sinkParts = network.plan.parts.filter(p => kindOf(p).sink && !network.unfed[network.nodeOf.get(p.id)!])
     this.idleSinks = this.sinkParts.map(p => kindOf(p).sink!(p, false))
     this.activeSinks = this.sinkParts.map(p => kindOf(p).sink!(p, true))
-    this.sinkNode = Int32Array.from(this.sinkParts, p => network.nodeOf.get(p.id)!)
+    this.sinkNode = Int32Array.from(this.sinkParts, p => nodeOf[network.nodeOf.get(p.id)!]!)
     this.sinkLaw = new Uint8Array(this.sinkParts.length)
     this.sinkValue = new Float64Array(this.sinkParts.length)
   }
@@ -67,12 +74,18 @@ export class Solver {
   solve(condition: Condition): OperatingPoint {
     const most = this.run(condition)
     return {
-      condition, status: most ? 'collapses' : 'ok', volts: this.volts.slice(), amps: this.amps.slice(), ...(most && { most }),
+      condition, status: most ? 'collapses' : 'ok', volts: this.allVolts.slice(), amps: this.allAmps.slice(), ...(most && { most }),
     }
   }
 
   /** Solves in place, without copying: what the benchmark measures. Null, or how much could be carried. */
   run(condition: Condition): OperatingPoint['most'] | null {
+    const most = this.runReduced(condition)
+    this.reduced.expand(this.volts, this.amps, this.allVolts, this.allAmps)
+    return most
+  }
+
+  private runReduced(condition: Condition): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
     if (this.warm && this.newton(1, 1)) return null
@@ -84,8 +97,8 @@ export class Solver {
   private setSources(condition: Condition) {
     if (this.state === condition.source) return
     this.state = condition.source
-    this.sources = sourcesIn(this.network, condition.source)
-    this.held.set(this.network.unfed)
+    this.sources = sourcesIn(this.network, condition.source).map(s => ({ ...s, node: this.reduced.nodeOf[s.node]! }))
+    this.held.set(this.reduced.unfed)
     for (const s of this.sources) {
       if (s.ohm !== 0) continue
       this.held[s.node] = 1
@@ -110,7 +123,7 @@ export class Solver {
     const top = Math.max(0, ...this.sources.map(s => s.emfV))
     this.volts.fill(top)
     this.amps.fill(0)
-    const { unfed } = this.network
+    const { unfed } = this.reduced
     for (let v = 0; v < this.volts.length; v++) if (unfed[v]) this.volts[v] = 0
     for (const s of this.sources) if (s.ohm === 0) this.volts[s.node] = s.emfV
   }
@@ -121,7 +134,7 @@ export class Solver {
    * @returns whether it arrived at a point where every load has a positive voltage
    */
   private newton(powerScale: number, otherScale: number): boolean {
-    const { pattern } = this.network
+    const { pattern } = this.reduced
     const { volts, step, diagonal, entries } = this
     for (let iteration = 0; iteration < MOST_ITERATIONS; iteration++) {
       diagonal.fill(0)
@@ -158,11 +171,11 @@ export class Solver {
    */
   private stampBranches(): number {
     let largestChange = 0
-    const { from, to, entry, ohm, ohmPerAmp2, diode, diodes, branchCount } = this.network
+    const { from, to, entry, ohm, ohmPerAmp2, diode, branchCount } = this.reduced
+    const { diodes } = this.network
     const { volts, amps, siemens, diagonal, entries, step, held, diodeOut } = this
     for (let b = 0; b < branchCount; b++) {
       const slot = entry[b]!
-      if (slot < 0) continue
       const i = from[b]!
       const j = to[b]!
       const v = volts[i]! - volts[j]!
@@ -200,7 +213,7 @@ export class Solver {
 
   /** Moves the branch currents along with the node voltages, so that the next round starts on the tangent of both. */
   private carryAmps() {
-    const { from, to, branchCount } = this.network
+    const { from, to, branchCount } = this.reduced
     const { amps, siemens, step } = this
     for (let b = 0; b < branchCount; b++) amps[b]! += siemens[b]! * (step[from[b]!]! - step[to[b]!]!)
   }
@@ -239,7 +252,8 @@ export class Solver {
 
   /** Branch currents of the final voltages. */
   private finishAmps() {
-    const { from, to, ohm, ohmPerAmp2, diode, diodes, branchCount } = this.network
+    const { from, to, ohm, ohmPerAmp2, diode, branchCount } = this.reduced
+    const { diodes } = this.network
     const { volts, amps, diodeOut } = this
     for (let b = 0; b < branchCount; b++) {
       const v = volts[from[b]!]! - volts[to[b]!]!

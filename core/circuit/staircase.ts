@@ -88,7 +88,7 @@ function branchesAt(network: Network, node: number): number[] {
   if (!lists) {
     lists = Array.from({ length: network.nodeCount }, () => [])
     for (let b = 0; b < network.branchCount; b++) {
-      if (network.entry[b]! < 0) continue
+      if (network.from[b] === network.to[b]) continue
       lists[network.from[b]!]!.push(b)
       lists[network.to[b]!]!.push(b)
     }

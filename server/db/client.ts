@@ -5,6 +5,7 @@ import { dirname, join, resolve } from 'node:path'
 import { lockFolder } from './lock'
 import { MIGRATIONS } from './migrations'
 import * as schema from './schema'
+import { seed } from './seed'
 
 export type Database = PgliteDatabase<typeof schema>
 
@@ -18,7 +19,8 @@ async function open(): Promise<Database> {
   const lock = lockFolder(folder)
   await makeNew(folder)
   const client = await PGlite.create(join(folder, 'pg'))
-  await migrate(client)
+  const db = drizzle(client, { schema })
+  if (await migrate(client) === 'new') await seed(db)
   const close = async () => {
     await client.close().catch(() => {})
     lock.release()
@@ -26,7 +28,7 @@ async function open(): Promise<Database> {
   }
   process.once('SIGINT', close)
   process.once('SIGTERM', close)
-  return drizzle(client, { schema })
+  return db
 }
 
 /**
@@ -49,7 +51,8 @@ export function templatePath(): string {
   return process.env.WIREMAN_TEMPLATE || join(dirname(resolve(process.argv[1] ?? '.')), '..', 'template.tar.gz')
 }
 
-async function migrate(client: PGlite) {
+/** Brings the tables up to date. @returns whether there were none before */
+async function migrate(client: PGlite): Promise<'new' | 'known'> {
   await client.exec('CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY)')
   const done = (await client.query<{ count: number }>('SELECT count(*)::int AS count FROM migrations')).rows[0]!.count
   for (let number = done; number < MIGRATIONS.length; number++) {
@@ -58,6 +61,7 @@ async function migrate(client: PGlite) {
       await tx.query('INSERT INTO migrations VALUES ($1)', [number])
     })
   }
+  return done === 0 ? 'new' : 'known'
 }
 
 let opened: Promise<Database> | undefined

@@ -1,11 +1,10 @@
 import { and, desc, eq, isNull } from 'drizzle-orm'
-import { randomUUID } from 'node:crypto'
 import type { Plan } from '../../core/plan/schema'
 import { database } from './client'
+import { insertStation, type StationPlan } from './insert'
 import { revisions, stations } from './schema'
 
 export interface StationRow { id: string, name: string, revision: number, updatedAt: Date, parts: number }
-export interface StationPlan { id: string, name: string, revision: number, savedAt: Date, plan: Plan }
 
 export async function listStations(): Promise<StationRow[]> {
   const db = await database()
@@ -17,14 +16,7 @@ export async function listStations(): Promise<StationRow[]> {
 }
 
 export async function createStation(plan: Plan, note: string): Promise<StationPlan> {
-  const db = await database()
-  const id = randomUUID()
-  const savedAt = new Date()
-  await db.transaction(async (tx) => {
-    await tx.insert(stations).values({ id, name: plan.name, revision: 1, createdAt: savedAt, updatedAt: savedAt })
-    await tx.insert(revisions).values({ stationId: id, number: 1, plan: JSON.stringify(plan), note, savedAt })
-  })
-  return { id, name: plan.name, revision: 1, savedAt, plan }
+  return insertStation(await database(), plan, note)
 }
 
 /** A station's plan, as it is now or as it was in a revision. */
@@ -69,9 +61,4 @@ export async function setDeleted(id: string, deleted: boolean): Promise<boolean>
   const db = await database()
   const rows = await db.update(stations).set({ deletedAt: deleted ? new Date() : null }).where(eq(stations.id, id)).returning({ id: stations.id })
   return rows.length > 0
-}
-
-export async function isEmpty(): Promise<boolean> {
-  const db = await database()
-  return (await db.select({ id: stations.id }).from(stations).limit(1)).length === 0
 }

@@ -1,21 +1,10 @@
-import { readPlan } from '../../core/plan/faults'
-import cleanBench from '../../demo/clean-bench.json'
-import ternRock from '../../demo/tern-rock-light.json'
+import { database } from '../db/client'
 import { FolderInUse } from '../db/lock'
-import { createStation, isEmpty } from '../db/stations'
 
-/** Opens the database before the first request; puts the demo stations into a new one. The last made stands first. */
-export default defineNitroPlugin(async () => {
-  try {
-    if (await isEmpty()) {
-      for (const demo of [cleanBench, ternRock]) {
-        const read = readPlan(demo)
-        if (read.ok) await createStation(read.plan, 'demo station')
-      }
-    }
-  }
-  catch (error) {
+/** Opens the database at once, so that it is ready by the time the first page asks; a folder in use ends the server in words. */
+export default defineNitroPlugin(() => {
+  database().catch((error) => {
     console.error(error instanceof FolderInUse ? error.message : error)
     process.exit(1)
-  }
+  })
 })

@@ -1,0 +1,132 @@
+import { kindOf } from '../kinds/index'
+import { analyse, type LdlPattern } from './ldl'
+import type { Network } from './network'
+
+/**
+ * A network with what needs no equation of its own taken out: nodes where nothing is fed or drawn and two branches meet (a block's
+ * port between its fuse and its lead) become part of one longer branch, and dead ends (a free port) follow their neighbour.
+ * Nodes are numbered in elimination order. `expand` gives every node and branch back.
+ */
+export interface ReducedNetwork {
+  nodeCount: number
+  /** Reduced node of each node, or −1. */
+  nodeOf: Int32Array
+  branchCount: number
+  from: Int32Array
+  to: Int32Array
+  /** Entry of the matrix between the branch's nodes. */
+  entry: Int32Array
+  ohm: Float64Array
+  ohmPerAmp2: Float64Array
+  diode: Int32Array
+  unfed: Uint8Array
+  pattern: LdlPattern
+  expand: (volts: Float64Array, amps: Float64Array, allVolts: Float64Array, allAmps: Float64Array) => void
+}
+
+interface Chain { a: number, b: number, ohm: number, ohmPerAmp2: number, diode: number, members: { branch: number, sign: 1 | -1 }[] }
+/** A node taken out: its voltage is that of `near`, less what the members drop on the way. */
+interface Removed { node: number, near: number, members: Chain['members'] }
+
+export function reduceNetwork(network: Network): ReducedNetwork {
+  const { nodeCount, branchCount } = network
+  const keeps = new Uint8Array(nodeCount)
+  for (const part of network.plan.parts) {
+    const kind = kindOf(part)
+    if (kind.source || kind.sink) keeps[network.nodeOf.get(part.id)!] = 1
+  }
+  const chains: (Chain | null)[] = []
+  const at: number[][] = Array.from({ length: nodeCount }, () => [])
+  const put = (chain: Chain) => {
+    const k = chains.push(chain) - 1
+    at[chain.a]!.push(k)
+    at[chain.b]!.push(k)
+  }
+  const drop = (k: number) => {
+    const { a, b } = chains[k]!
+    at[a] = at[a]!.filter(other => other !== k)
+    at[b] = at[b]!.filter(other => other !== k)
+    chains[k] = null
+  }
+  for (let i = 0; i < branchCount; i++) {
+    if (network.from[i] === network.to[i]) continue
+    put({ a: network.from[i]!, b: network.to[i]!, ohm: network.ohm[i]!, ohmPerAmp2: network.ohmPerAmp2[i]!, diode: network.diode[i]!, members: [{ branch: i, sign: 1 }] })
+  }
+  const removed: Removed[] = []
+  const waiting = Array.from({ length: nodeCount }, (_, v) => v)
+  for (let v = waiting.pop(); v !== undefined; v = waiting.pop()) {
+    if (keeps[v] || at[v]!.length === 0 || at[v]!.length > 2) continue
+    const [first, second] = at[v]!.map(k => outOf(chains[k]!, v))
+    const near = first!.a
+    if (second === undefined) {
+      removed.push({ node: v, near, members: first!.members })
+      drop(at[v]![0]!)
+      waiting.push(near)
+      continue
+    }
+    const far = second.a
+    if (near === far || first!.diode >= 0 || second.diode >= 0) continue
+    removed.push({ node: v, near, members: first!.members })
+    const back = second.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse()
+    for (const k of [...at[v]!]) drop(k)
+    put({ a: near, b: far, ohm: first!.ohm + second.ohm, ohmPerAmp2: first!.ohmPerAmp2 + second.ohmPerAmp2, diode: -1, members: [...first!.members, ...back] })
+    // Its neighbours may have become ends of one branch only, or of two that now run side by side.
+    waiting.push(near, far)
+  }
+  const gone = new Set(removed.map(r => r.node))
+  const kept = Array.from({ length: nodeCount }, (_, v) => v).filter(v => !gone.has(v))
+  const number = new Int32Array(nodeCount).fill(-1)
+  kept.forEach((v, i) => number[v] = i)
+  const left = chains.filter(c => c !== null)
+  const pattern = analyse(kept.length, left.map(c => [number[c.a]!, number[c.b]!]))
+  const nodeOf = number.map(i => i < 0 ? -1 : pattern.position[i]!)
+  const unfed = new Uint8Array(kept.length)
+  for (const v of kept) unfed[nodeOf[v]!] = network.unfed[v]!
+  return {
+    nodeCount: kept.length, nodeOf, branchCount: left.length,
+    from: Int32Array.from(left, c => nodeOf[c.a]!), to: Int32Array.from(left, c => nodeOf[c.b]!), entry: pattern.edgeEntry,
+    ohm: Float64Array.from(left, c => c.ohm), ohmPerAmp2: Float64Array.from(left, c => c.ohmPerAmp2), diode: Int32Array.from(left, c => c.diode),
+    unfed, pattern, expand: expander(network, nodeOf, left, removed),
+  }
+}
+
+/** A chain as seen by walking toward one of its ends: `a` is the other one. */
+function outOf(chain: Chain, end: number): Chain {
+  return chain.b === end ? chain : { ...chain, a: chain.b, b: chain.a, members: chain.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse() }
+}
+
+/** Lists of branch members, one after the other, as arrays that are quick to walk. */
+function flat(lists: Chain['members'][]): { start: Int32Array, branch: Int32Array, sign: Float64Array } {
+  const all = lists.flat()
+  const start = new Int32Array(lists.length + 1)
+  lists.forEach((list, i) => start[i + 1] = start[i]! + list.length)
+  return { start, branch: Int32Array.from(all, m => m.branch), sign: Float64Array.from(all, m => m.sign) }
+}
+
+function expander(network: Network, nodeOf: Int32Array, chains: Chain[], removed: Removed[]): ReducedNetwork['expand'] {
+  const { ohm, ohmPerAmp2 } = network
+  const keptNodes = Int32Array.from(nodeOf.keys()).filter(v => nodeOf[v]! >= 0)
+  const inChain = flat(chains.map(c => c.members))
+  // In the order of return: the last taken out leans on what is still there.
+  const back = [...removed].reverse()
+  const onWay = flat(back.map(r => r.members))
+  const node = Int32Array.from(back, r => r.node)
+  const near = Int32Array.from(back, r => r.near)
+  return (volts, amps, allVolts, allAmps) => {
+    for (let k = 0; k < chains.length; k++) {
+      const current = amps[k]!
+      for (let m = inChain.start[k]!; m < inChain.start[k + 1]!; m++) allAmps[inChain.branch[m]!] = inChain.sign[m]! * current
+    }
+    for (let i = 0; i < keptNodes.length; i++) allVolts[keptNodes[i]!] = volts[nodeOf[keptNodes[i]!]!]!
+    for (let r = 0; r < node.length; r++) {
+      let v = allVolts[near[r]!]!
+      for (let m = onWay.start[r]!; m < onWay.start[r + 1]!; m++) {
+        const branch = onWay.branch[m]!
+        const i = onWay.sign[m]! * allAmps[branch]!
+        // A dead end carries nothing, whatever is in it.
+        if (i !== 0) v -= i * (ohm[branch]! + i * i * ohmPerAmp2[branch]!)
+      }
+      allVolts[node[r]!] = v
+    }
+  }
+}

@@ -1,0 +1,13 @@
+import { readPlan } from '../../core/plan/faults'
+import cleanBench from '../../demo/clean-bench.json'
+import ternRock from '../../demo/tern-rock-light.json'
+import type { Database } from './client'
+import { insertStation } from './insert'
+
+/** Puts the demo stations into a new database. The last made stands first in the list. */
+export async function seed(db: Database) {
+  for (const demo of [cleanBench, ternRock]) {
+    const read = readPlan(demo)
+    if (read.ok) await insertStation(db, read.plan, 'demo station')
+  }
+}

@@ -1,0 +1,39 @@
+/** Takes the pictures of docs/screenshots from the demo stations: ./run shots */
+import type { Page } from 'playwright'
+import { join } from 'node:path'
+import { freePort, launch, TestServer } from './browser'
+
+const OUT = join(import.meta.dirname, '../../docs/screenshots')
+const server = new TestServer(await freePort())
+await server.start()
+const browser = await launch()
+
+async function shoot(name: string, steps: (page: Page) => Promise<void>, { width = 1280, height = 800, theme = 'light' } = {}) {
+  const context = await browser.newContext({ viewport: { width, height } })
+  const page = await context.newPage()
+  await page.addInitScript(t => localStorage.setItem('wireman-preferences', JSON.stringify({ theme: t })), theme)
+  await page.goto(server.url)
+  await page.locator('article.chosen .fix').first().waitFor()
+  await page.waitForTimeout(600)
+  await steps(page)
+  await page.waitForTimeout(700)
+  await page.screenshot({ path: join(OUT, `${name}.png`) })
+  await context.close()
+}
+
+await shoot('path', async () => {})
+await shoot('path-dark', async page => page.getByRole('button', { name: 'nearly empty', exact: true }).click(), { theme: 'dark' })
+await shoot('path-phone', async () => {}, { width: 390, height: 844 })
+await shoot('edit', async (page) => {
+  await page.locator('.lead[data-lead="l2"] > g').first().click()
+  await page.keyboard.press('e')
+})
+await shoot('add', async page => page.keyboard.press('a'))
+await shoot('build-sheet', async page => page.getByRole('link', { name: 'Build sheet' }).click())
+await shoot('stations', async page => page.locator('nav').getByRole('link', { name: 'Stations' }).click())
+await shoot('four-questions', async (page) => {
+  await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
+  await page.getByRole('button', { name: 'New station' }).click()
+})
+await browser.close()
+await server.stop()
