@@ -2,10 +2,6 @@
 import { computed, onMounted, ref, watchEffect } from 'vue'
 import { buildSheet } from '#core/sheets/build'
 import { showLength } from '#core/units/entry'
-import HistoryDialog from '../shell/HistoryDialog.vue'
-import KeysSheet from '../shell/KeysSheet.vue'
-import SettingsDialog from '../shell/SettingsDialog.vue'
-import ConflictDialog from '../shell/ConflictDialog.vue'
 import TopBar from '../shell/TopBar.vue'
 import { usePreferences } from '../stores/preferences'
 import { useStation } from '../stores/station'
@@ -15,7 +11,6 @@ import Icon from '../shell/Icon.vue'
 const props = defineProps<{ stationId: string }>()
 const station = useStation()
 const { chosen } = usePreferences()
-const dialogs = ref({ keys: false, settings: false, history: false })
 const missing = ref('')
 onMounted(async () => {
   try {
@@ -43,7 +38,7 @@ const print = () => window.print()
 
 <template>
   <div class="build">
-    <TopBar view="build" @settings="dialogs.settings = true" @history="dialogs.history = true" @keys="dialogs.keys = true" />
+    <TopBar view="build" />
     <p v-if="missing" class="missing">{{ missing }}</p>
     <main v-else-if="sheet">
       <div class="tools">
@@ -105,10 +100,6 @@ const print = () => window.print()
         </table>
       </section>
     </main>
-    <KeysSheet v-model:visible="dialogs.keys" />
-    <SettingsDialog v-model:visible="dialogs.settings" />
-    <HistoryDialog v-model:visible="dialogs.history" />
-    <ConflictDialog />
   </div>
 </template>
 

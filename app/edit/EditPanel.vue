@@ -174,6 +174,7 @@ h4 { margin: 0.7rem 0 0.2rem; font-size: 0.9rem; }
 .grid { display: grid; grid-template-columns: repeat(auto-fill, minmax(9.2rem, 1fr)); gap: 0.45rem 0.7rem; align-items: start; }
 .field { display: grid; gap: 0.1rem; min-width: 0; }
 .field span { font-size: 0.8rem; color: var(--ink-3); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.field :deep(.p-select) { width: 100%; min-width: 0; }
 .line { display: grid; grid-template-columns: 4rem repeat(3, minmax(0, 1fr)) auto; gap: 0.5rem; align-items: end; padding: 0.15rem 0; }
 .line b { padding-bottom: 0.4rem; font-weight: 600; }
 .check { display: flex; gap: 0.4rem; align-items: center; padding: 0.4rem 0; }

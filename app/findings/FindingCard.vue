@@ -28,9 +28,10 @@ const waiting = computed(() => props.fixes === undefined)
         <p v-if="finding.otherSchool" class="why school">{{ finding.otherSchool }}</p>
       </template>
       <div class="fixes">
-        <button v-for="(fix, i) in fixes" :key="fix.label" :class="['fix', { first: i === 0 && chosen, stacked: gives(fix).length + fix.label.length > 34 }]" :title="`${fix.label}. ${worse(fix)}`" @click.stop="emit('take', fix)">
+        <button v-for="(fix, i) in fixes" :key="fix.label" :class="['fix', { first: i === 0 && chosen, stacked: gives(fix) && gives(fix).length + fix.label.length > 36 }]" :title="`${fix.label}. ${worse(fix)}`" @click.stop="emit('take', fix)">
           <span class="label">{{ fix.label }}</span>
-          <span class="gives">{{ gives(fix) }}<kbd v-if="i === 0 && chosen">F</kbd></span>
+          <span class="gives">{{ gives(fix) }}</span>
+          <kbd v-if="i === 0 && chosen">F</kbd>
           <span v-if="worse(fix)" class="worse">{{ worse(fix) }}</span>
         </button>
         <p v-if="waiting" class="why">working out what would mend it…</p>
@@ -60,5 +61,6 @@ p { color: var(--ink); margin-top: 0.2rem; }
 .fix.first { background: var(--button); color: var(--button-ink); }
 .fix.first .gives, .fix.first .worse { color: inherit; opacity: 0.85; }
 @media (max-width: 760px) { .finding:not(.chosen) p, .finding:not(.chosen) .fixes { display: none; } }
-.fix.first kbd { margin-left: 0.5rem; background: transparent; color: inherit; border-color: currentColor; opacity: 0.8; }
+.fix.first { padding-right: 2.1rem; position: relative; }
+.fix.first kbd { position: absolute; right: 0.55rem; top: 0.42rem; background: transparent; color: inherit; border-color: currentColor; opacity: 0.8; }
 </style>

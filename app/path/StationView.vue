@@ -15,7 +15,6 @@ import { usePreferences } from '../stores/preferences'
 import { useStation } from '../stores/station'
 import InlineToken from '../edit/InlineToken.vue'
 import FindingsPanel from '../findings/FindingsPanel.vue'
-import ConflictDialog from '../shell/ConflictDialog.vue'
 import TopBar from '../shell/TopBar.vue'
 import ConditionBar from './ConditionBar.vue'
 import PathList from './PathList.vue'
@@ -27,9 +26,6 @@ import { useWalk } from './useWalk'
 const StaircaseChart = defineAsyncComponent(() => import('./StaircaseChart.vue'))
 const EditPanel = defineAsyncComponent(() => import('../edit/EditPanel.vue'))
 const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
-const HistoryDialog = defineAsyncComponent(() => import('../shell/HistoryDialog.vue'))
-const KeysSheet = defineAsyncComponent(() => import('../shell/KeysSheet.vue'))
-const SettingsDialog = defineAsyncComponent(() => import('../shell/SettingsDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
 const station = useStation()
@@ -41,7 +37,8 @@ const selected = ref<string | null>(null)
 const chosenFinding = ref<string | null>(null)
 const condition = ref('worst')
 const editing = ref<string | null>(null)
-const dialogs = ref({ add: false, keys: false, settings: false, history: false })
+const topBar = ref<InstanceType<typeof TopBar>>()
+const adding = ref(false)
 const addAt = ref<string | null>(null)
 const missing = ref('')
 
@@ -188,7 +185,7 @@ function startEditing(id: string) {
 }
 function startAdding(terminal: string | null) {
   addAt.value = terminal
-  dialogs.value.add = true
+  adding.value = true
 }
 function removeSelected() {
   const plan = station.plan
@@ -238,7 +235,7 @@ function onKey(event: KeyboardEvent) {
   else if (key === 'Delete' || key === 'Backspace') removeSelected()
   else if (key === 'w' || key === 'W') condition.value = 'worst'
   else if (key === 'b' || key === 'B') void navigateTo(`/station/${props.stationId}/build`)
-  else if (key === '?') dialogs.value.keys = true
+  else if (key === '?') topBar.value?.showKeys()
   else if (key === 'Escape') {
     editing.value = null
     token.value = null
@@ -257,7 +254,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
     <p>{{ missing }}</p><NuxtLink to="/stations">All stations</NuxtLink>
   </div>
   <div v-else class="station">
-    <TopBar view="path" @settings="dialogs.settings = true" @history="dialogs.history = true" @keys="dialogs.keys = true" />
+    <TopBar ref="topBar" view="path" />
     <main>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
       <section ref="pathPane" class="path-pane" aria-label="Path">
@@ -279,11 +276,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       </section>
     </main>
     <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :passed="station.judged?.passed ?? []" :fixes="station.fixes" @take="take" @choose="selectPlace" />
-    <AddDialog v-if="station.plan" v-model:visible="dialogs.add" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
-    <KeysSheet v-model:visible="dialogs.keys" />
-    <SettingsDialog v-model:visible="dialogs.settings" />
-    <HistoryDialog v-model:visible="dialogs.history" />
-    <ConflictDialog />
+    <AddDialog v-if="station.plan" v-model:visible="adding" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
   </div>
 </template>
 

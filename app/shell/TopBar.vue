@@ -1,11 +1,18 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useStation } from '../stores/station'
 import { usePreferences } from '../stores/preferences'
+import ConflictDialog from './ConflictDialog.vue'
 import Icon from './Icon.vue'
 
+const HistoryDialog = defineAsyncComponent(() => import('./HistoryDialog.vue'))
+const KeysSheet = defineAsyncComponent(() => import('./KeysSheet.vue'))
+const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue'))
+
+/** The bar over a station's views, and the dialogs that open from it. */
 defineProps<{ view: 'path' | 'build' }>()
-const emit = defineEmits<{ settings: [], history: [], keys: [] }>()
+const open = ref<'settings' | 'history' | 'keys' | null>(null)
+defineExpose({ showKeys: () => open.value = 'keys' })
 const station = useStation()
 const { chosen } = usePreferences()
 
@@ -25,7 +32,7 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
   <header class="top">
     <NuxtLink to="/stations" class="brand" title="All stations">Wireman</NuxtLink>
     <span class="name">{{ station.plan?.name }}</span>
-    <button class="saved plain" :class="station.saveState" title="History of this station" data-testid="saved" @click="emit('history')">{{ saved }}</button>
+    <button class="saved plain" :class="station.saveState" title="History of this station" data-testid="saved" @click="open = 'history'">{{ saved }}</button>
     <nav>
       <NuxtLink :to="`/station/${station.id}`" :class="{ on: view === 'path' }">Path</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/build`" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
@@ -34,10 +41,14 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
     <div class="right">
       <button class="plain" :disabled="!station.canUndo" :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'" aria-label="Undo" @click="station.undo()"><Icon name="undo" /></button>
       <button class="plain" :disabled="!station.canRedo" :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'" aria-label="Redo" @click="station.redo()"><Icon name="redo" /></button>
-      <button class="plain units" title="Units, schools, site, theme" @click="emit('settings')">{{ units }}</button>
-      <button class="plain" title="Keys" aria-label="Keys" @click="emit('keys')">?</button>
+      <button class="plain units" title="Units, schools, site, theme" @click="open = 'settings'">{{ units }}</button>
+      <button class="plain" title="Keys" aria-label="Keys" @click="open = 'keys'">?</button>
     </div>
   </header>
+  <KeysSheet :visible="open === 'keys'" @update:visible="open = null" />
+  <SettingsDialog :visible="open === 'settings'" @update:visible="open = null" />
+  <HistoryDialog :visible="open === 'history'" @update:visible="open = null" />
+  <ConflictDialog />
 </template>
 
 <style scoped>

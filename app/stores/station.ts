@@ -101,27 +101,19 @@ export const useStation = defineStore('station', () => {
     queueSave()
   }
 
-  function undo(): string | null {
-    const step = undoStack.value.at(-1)
+  /** Moves the last step of one stack to the other, and applies it. @returns its label, null where there is none */
+  function shift(from: typeof undoStack, onto: typeof undoStack, patchOf: (step: Step) => Patch): string | null {
+    const step = from.value.at(-1)
     if (!step || !plan.value) return null
-    const result = applyEdit(plan.value, step.undo)
+    const result = applyEdit(plan.value, patchOf(step))
     if (!result.ok) return null
-    undoStack.value = undoStack.value.slice(0, -1)
-    redoStack.value = [...redoStack.value, step]
+    from.value = from.value.slice(0, -1)
+    onto.value = [...onto.value, step]
     replace(result.plan)
     return step.label
   }
-
-  function redo(): string | null {
-    const step = redoStack.value.at(-1)
-    if (!step || !plan.value) return null
-    const result = applyEdit(plan.value, step.patch)
-    if (!result.ok) return null
-    redoStack.value = redoStack.value.slice(0, -1)
-    undoStack.value = [...undoStack.value, { ...step, undo: result.undo }]
-    replace(result.plan)
-    return step.label
-  }
+  const undo = () => shift(undoStack, redoStack, step => step.undo)
+  const redo = () => shift(redoStack, undoStack, step => step.patch)
 
   let timer: ReturnType<typeof setTimeout> | undefined
   let saving: Promise<void> | null = null

@@ -1,13 +1,12 @@
 import { PGlite } from '@electric-sql/pglite'
-import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite'
+import { drizzle } from 'drizzle-orm/pglite'
 import { existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
+import type { Database } from './insert'
 import { lockFolder } from './lock'
 import { MIGRATIONS } from './migrations'
 import * as schema from './schema'
 import { seed } from './seed'
-
-export type Database = PgliteDatabase<typeof schema>
 
 export function dataFolder(): string {
   return resolve(process.env.WIREMAN_DATA || './data')

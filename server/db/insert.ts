@@ -1,7 +1,10 @@
+import type { PgliteDatabase } from 'drizzle-orm/pglite'
 import { randomUUID } from 'node:crypto'
 import type { Plan } from '../../core/plan/schema'
-import type { Database } from './client'
+import type * as schema from './schema'
 import { revisions, stations } from './schema'
+
+export type Database = PgliteDatabase<typeof schema>
 
 export interface StationPlan { id: string, name: string, revision: number, savedAt: Date, plan: Plan }
 

@@ -1,8 +1,7 @@
 import { readPlan } from '../../core/plan/faults'
 import cleanBench from '../../demo/clean-bench.json'
 import ternRock from '../../demo/tern-rock-light.json'
-import type { Database } from './client'
-import { insertStation } from './insert'
+import { insertStation, type Database } from './insert'
 
 /** Puts the demo stations into a new database. The last made stands first in the list. */
 export async function seed(db: Database) {
