@@ -7,18 +7,18 @@ import { battery, fuse, lead, load, radio, smallPlan } from '../../data/plans'
 /** For every check a plan that makes it fire, and one near it that does not. */
 interface Pair { fires: Plan, near: Plan, place: string, severity?: string }
 
-const supply = (more: object = {}) => ({ id: 'bat', kind: 'supply', setV: 13.8, continuousA: 12, peakA: 14, outputOhm: 0.01, terminal: 'ring-m6', ...more })
-const block = (more: object = {}) => ({
+const supply = (more: Record<string, unknown> = {}) => ({ id: 'bat', kind: 'supply', setV: 13.8, continuousA: 12, peakA: 14, outputOhm: 0.01, terminal: 'ring-m6', ...more })
+const block = (more: Record<string, unknown> = {}) => ({
   id: 'blk', kind: 'block', feed: 'ring-m6', ratedA: 12, ports: [{ id: 'p1', fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' }, { id: 'p2', fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' }], ...more,
 })
-const onBlock = (blockMore: object = {}, legMore: object = {}) => smallPlan({
+const onBlock = (blockMore: Record<string, unknown> = {}, legMore: Record<string, unknown> = {}) => smallPlan({
   parts: [battery(), block(blockMore), radio()],
   leads: [lead({ id: 'm', to: 'blk.feed', ends: { from: { connector: 'ring-m6' }, to: { connector: 'ring-m6' } } }), lead({ id: 'l1', from: 'blk.p1', ends: { from: { connector: 'stack-45' }, to: { connector: 'stack-45' } }, inline: [], ...legMore })],
 })
-const withRadio = (more: object, leadMore: object = {}) => smallPlan({ parts: [battery(), radio(more)], leads: [lead(leadMore)] })
-const withLead = (more: object) => smallPlan({ leads: [lead(more)] })
-const withBattery = (more: object, leadMore: object = {}) => smallPlan({ parts: [battery(more), radio()], leads: [lead(leadMore)] })
-const dropper = (more: object = {}) => ({ id: 'd', kind: 'dropper', count: 1, ratedA: 20, stripe: 'to', atM: 0.8, ...more })
+const withRadio = (more: Record<string, unknown>, leadMore: Record<string, unknown> = {}) => smallPlan({ parts: [battery(), radio(more)], leads: [lead(leadMore)] })
+const withLead = (more: Record<string, unknown>) => smallPlan({ leads: [lead(more)] })
+const withBattery = (more: Record<string, unknown>, leadMore: Record<string, unknown> = {}) => smallPlan({ parts: [battery(more), radio()], leads: [lead(leadMore)] })
+const dropper = (more: Record<string, unknown> = {}) => ({ id: 'd', kind: 'dropper', count: 1, ratedA: 20, stripe: 'to', atM: 0.8, ...more })
 
 const PAIRS: Record<string, Pair> = {
   'fuse-missing': { fires: withLead({ inline: [] }), near: withLead({ inline: [fuse(15)] }), place: 'l1', severity: 'danger' },
@@ -153,7 +153,7 @@ describe('what the checks know', () => {
     expect(idsOf(smallPlan({ leads: [{ ...reversed, inline: [fuse(20, 0.1)] }] }))).toEqual(['fuse-place l1'])
   })
   it('joined packs of one kind are worth a word, of two systems a danger', () => {
-    const two = (more: object) => smallPlan({ parts: [battery(), radio(), battery({ id: 'b2', ...more })], leads: [lead(), lead({ id: 'l2', to: 'b2', ends: {}, inline: [fuse(20, 0.1), { ...fuse(20, 0.9), id: 'f2' }] })] })
+    const two = (more: Record<string, unknown>) => smallPlan({ parts: [battery(), radio(), battery({ id: 'b2', ...more })], leads: [lead(), lead({ id: 'l2', to: 'b2', ends: {}, inline: [fuse(20, 0.1), { ...fuse(20, 0.9), id: 'f2' }] })] })
     expect(judge(two({})).verdict.findings).toMatchObject([{ check: 'sources-joined', severity: 'note' }])
     expect(judge(two({ seriesCells: 8 })).verdict.findings.find(f => f.check === 'sources-joined')).toMatchObject({ severity: 'danger', numbers: { highestV: 26.32, lowestV: 13.16 } })
   })
