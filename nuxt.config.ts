@@ -26,5 +26,14 @@ export default defineNuxtConfig({
   // One file loads faster than hundreds; the database engine stays outside, since it finds its WebAssembly beside itself.
   nitro: { preset: 'node-server', externals: { inline: ['zod', 'drizzle-orm', 'vue', '@vue', 'unhead', 'vue-bundle-renderer', 'devalue', 'ufo', 'hookable'] } },
   typescript: { strict: true, typeCheck: false, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  hooks: {
+    // Nuxt names a type plugin that vue-router has from version 5 on; taken out after Nuxt has put it in.
+    ready: (nuxt) => {
+      nuxt.hook('prepare:types', ({ tsConfig }) => {
+        const options = tsConfig.vueCompilerOptions
+        if (options?.plugins) options.plugins = options.plugins.filter(plugin => !String(plugin).includes('sfc-route-blocks'))
+      })
+    },
+  },
   experimental: { appManifest: false },
 })

@@ -29,7 +29,7 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
   return partIdOf(run.lead.from) === run.source.id ? 'from' : 'to'
 }
 
-const runsTooLong = (study: Study) => study.unprotected.filter(run => !limitsItself(run) && (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9))
+const runsTooLong = (study: Study) => study.unprotected.filter(run => run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9)
 
 /** A prospective short at the source's terminals, A; Infinity where its resistance is not said. */
 function shortAtSource(source: Unprotected['source']): number | null {
@@ -44,15 +44,15 @@ function shortWords(run: Unprotected): string {
 
 export const fuseMissing: Check = {
   id: 'fuse-missing',
-  severities: ['danger'],
-  looksAt: 'all; from every source through every lead on it',
+  severities: ['danger', 'caution', 'note'],
+  looksAt: 'all; from every source through every lead on it; a supply whose own limit the conductor carries is no danger',
   title: 'No fuse between a source and a conductor',
   why: 'A battery gives hundreds of amps into a short. Without a fuse at its post the conductor glows, and its insulation and what lies beside it burn. A battery management system\'s trip is no fuse.',
   source: 'ABYC E-11 / ISO 13297: overcurrent protection at the source of power',
   find: study => runsTooLong(study).filter(run => !run.device).map((run): Found => ({
-    severity: 'danger', place: run.lead.id, also: run.leads.slice(1).map(l => l.id), condition: null,
+    severity: !limitsItself(run) ? 'danger' : run.reachesLoad ? 'caution' : 'note', place: run.lead.id, also: run.leads.slice(1).map(l => l.id), condition: null,
     title: `No fuse after ${nameOf(run.source)}`,
-    message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${shortWords(run)}`,
+    message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${limitsItself(run) ? ` ${nameOf(run.source)} limits itself to ${amps(sourceLimitA(run.source)!)}, which the conductor carries; a fuse holds when that limit fails.` : shortWords(run)}`,
     numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
   })),
   fixes: (found, study) => {
@@ -85,7 +85,7 @@ export const fusePlace: Check = {
   title: 'Fuse too far from the source',
   why: 'What lies before the fuse is unprotected: a short in it meets no fuse. The fuse belongs where the wire begins.',
   source: 'ABYC E-11: within 0.18 m of the battery post (strict), up to 1.0 m in a sheath (sheathed)',
-  find: study => runsTooLong(study).filter(run => run.device).map((run): Found => {
+  find: study => runsTooLong(study).filter(run => run.device && !limitsItself(run)).map((run): Found => {
     const allowedM = allowedDistanceM(study, run)
     const other = study.site.fuseDistance === 'strict' ? 'sheathed' : 'strict'
     const otherSays = other === 'sheathed'

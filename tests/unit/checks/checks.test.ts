@@ -127,10 +127,16 @@ describe('what the checks know', () => {
     const finding = judge(enclosed).verdict.findings.find(f => f.check === 'ampacity')!
     expect(finding.otherSchool).toContain('would pass it')
   })
-  it('a supply that cannot overload its wire needs no fuse; one that can does', () => {
-    const unfused = lead({ inline: [] })
-    expect(idsOf(smallPlan({ parts: [supply({ peakA: 50 }), radio()], leads: [unfused] }))).not.toContain('fuse-missing l1')
-    expect(idsOf(smallPlan({ parts: [supply({ peakA: 60 }), radio()], leads: [unfused] }))).toContain('fuse-missing l1')
+  it('a supply that cannot overload its wire gets a word for a missing fuse; one that can is a danger', () => {
+    const severity = (plan: Plan) => judge(plan).verdict.findings.find(f => f.check === 'fuse-missing')?.severity
+    const unfused = (peakA: number) => smallPlan({ parts: [supply({ peakA }), radio()], leads: [lead({ inline: [] })] })
+    expect(severity(unfused(50))).toBe('caution')
+    expect(severity(unfused(60))).toBe('danger')
+    const onFusedBlock = smallPlan({
+      parts: [supply(), block(), radio()],
+      leads: [lead({ id: 'm', to: 'blk.feed', ends: {}, inline: [] }), lead({ from: 'blk.p1', inline: [], ends: {} })],
+    })
+    expect(severity(onFusedBlock)).toBe('note')
   })
   it('a short pigtail into a fused block needs no fuse of its own', () => {
     const plan = onBlock()
