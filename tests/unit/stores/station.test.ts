@@ -1,0 +1,160 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { answer } from '../../../app/workers/answers'
+import { writePlan } from '../../../core/plan/faults'
+import type { Plan } from '../../../core/plan/schema'
+import { demoPlan } from '../../data/plans'
+
+/** A worker that answers at once, on this thread. */
+class NearWorker {
+  onmessage: ((event: { data: unknown }) => void) | null = null
+  postMessage({ id, method, args }: { id: number, method: string, args: unknown[] }) {
+    const result = answer(method, structuredClone(args))
+    queueMicrotask(() => this.onmessage?.({ data: { id, result } }))
+  }
+
+  terminate() { this.onmessage = null }
+}
+
+/** The server's one station, as its routes keep it. */
+class FakeServer {
+  revision = 1
+  plan: Plan = demoPlan('tern-rock-light')
+  down = false
+  saves = 0
+  fetch = async (_path: string, init: { method: string, body?: string }) => {
+    if (this.down) throw new TypeError('refused')
+    if (init.method === 'GET') return this.json(200, this.station())
+    const { baseRevision, plan } = JSON.parse(init.body!) as { baseRevision: number, plan: Plan }
+    this.saves++
+    if (baseRevision !== this.revision) return this.json(409, { status: 'conflict', current: this.station() })
+    this.revision++
+    this.plan = plan
+    return this.json(200, { status: 'saved', revision: this.revision, savedAt: '2026-01-01T10:00:00Z' })
+  }
+
+  station() { return { id: 'one', name: this.plan.name, revision: this.revision, savedAt: '2026-01-01T09:00:00Z', plan: this.plan } }
+  private json(status: number, body: unknown) { return { ok: status < 300, status, json: async () => structuredClone(body) } }
+}
+
+let server: FakeServer
+const settle = () => vi.advanceTimersByTimeAsync(400)
+const setLength = (metres: number) => [{ op: 'replace' as const, path: '/leads/1/lengthM', value: metres }]
+
+beforeEach(() => {
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+  server = new FakeServer()
+  vi.stubGlobal('Worker', NearWorker)
+  vi.stubGlobal('fetch', (path: string, init: { method: string }) => server.fetch(path, init))
+  setActivePinia(createPinia())
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+async function opened() {
+  const { useStation } = await import('../../../app/stores/station')
+  const station = useStation()
+  await station.open('one')
+  await settle()
+  return station
+}
+
+describe('the open station', () => {
+  it('is judged when it opens, and its fixes are worked out', async () => {
+    const station = await opened()
+    expect(station.judged!.verdict.findings).toHaveLength(3)
+    expect(station.fixes.size).toBe(3)
+    expect(station.saveState).toBe('saved')
+  })
+
+  it('saves an edit by itself, one save for a burst', async () => {
+    const station = await opened()
+    for (const metres of [3, 2.5, 2]) expect(station.edit(setLength(metres), 'length')).toEqual([])
+    expect(station.saveState).toBe('unsaved')
+    await settle()
+    expect(station.saveState).toBe('saved')
+    expect(server.saves).toBe(1)
+    expect(server.plan.leads[1]!.lengthM).toBe(2)
+    expect(station.judged!.verdict.findings.map(f => f.check)).not.toContain('arrival-under')
+  })
+
+  it('refuses a bad edit with its fault, and changes nothing', async () => {
+    const station = await opened()
+    const before = station.plan
+    expect(station.edit(setLength(-2), 'length')[0]!.wrong).toBe('lead l2: lengthM is −2')
+    expect(station.plan).toBe(before)
+    expect(station.canUndo).toBe('')
+  })
+
+  it('undoes and redoes to the byte', async () => {
+    const station = await opened()
+    const first = writePlan(station.plan!)
+    station.edit(setLength(2), 'shorter')
+    const second = writePlan(station.plan!)
+    expect(station.undo()).toBe('shorter')
+    expect(writePlan(station.plan!)).toBe(first)
+    expect(station.redo()).toBe('shorter')
+    expect(writePlan(station.plan!)).toBe(second)
+    expect(station.redo()).toBeNull()
+    station.undo()
+    station.edit(setLength(1), 'other')
+    expect(station.canRedo).toBe('')
+  })
+
+  it('keeps an edit while the server is away, and saves it when it is back', async () => {
+    const station = await opened()
+    server.down = true
+    station.edit(setLength(2), 'shorter')
+    await settle()
+    expect(station.saveState).toBe('offline')
+    expect(station.saveProblem).toContain('nothing typed here is lost')
+    server.down = false
+    await vi.advanceTimersByTimeAsync(3000)
+    expect(station.saveState).toBe('saved')
+    expect(server.plan.leads[1]!.lengthM).toBe(2)
+  })
+
+  async function inConflict() {
+    const station = await opened()
+    server.revision = 2
+    server.plan = { ...server.plan, name: 'theirs' }
+    station.edit(setLength(2), 'shorter')
+    await settle()
+    expect(station.saveState).toBe('conflict')
+    expect(server.plan.name).toBe('theirs')
+    return station
+  }
+
+  it('in a conflict overwrites nothing until somebody chooses: mine goes on top', async () => {
+    const station = await inConflict()
+    await station.settle('mine')
+    expect(server.revision).toBe(3)
+    expect(server.plan).toMatchObject({ name: 'Tern Rock light' })
+    expect(server.plan.leads[1]!.lengthM).toBe(2)
+  })
+
+  it('or theirs is taken, and mine is one undo away', async () => {
+    const station = await inConflict()
+    await station.settle('theirs')
+    expect(station.plan!.name).toBe('theirs')
+    expect(station.saveState).toBe('saved')
+    station.undo()
+    expect(station.plan!.leads[1]!.lengthM).toBe(2)
+    await settle()
+    expect(server.revision).toBe(3)
+  })
+
+  it('takes over what another window saved when it comes back, but not over unsaved work', async () => {
+    const station = await opened()
+    server.revision = 5
+    server.plan = { ...server.plan, name: 'newer' }
+    await station.refresh()
+    expect(station.plan!.name).toBe('newer')
+    station.edit(setLength(2), 'shorter')
+    server.revision = 6
+    await station.refresh()
+    expect(station.plan!.leads[1]!.lengthM).toBe(2)
+  })
+})
