@@ -89,7 +89,7 @@ const ends = computed(() => [...new Set([...props.plan.parts.flatMap(p => p.kind
 <template>
   <Dialog v-model:visible="visible" modal header="Add to the path" :style="{ width: '34rem' }" :draggable="false" @keydown.stop>
     <div class="add" @keydown.enter.prevent="add">
-      <input ref="search" v-model="filter" class="search" placeholder="What? Type a few letters: hf, computer, lamps, battery…" aria-label="Find in the catalogue" role="combobox" aria-expanded="true" aria-controls="choices" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)">
+      <input ref="search" v-model="filter" autofocus class="search" placeholder="What? Type a few letters: hf, computer, lamps, battery…" aria-label="Find in the catalogue" role="combobox" aria-expanded="true" aria-controls="choices" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)">
       <ul id="choices" role="listbox" aria-label="Catalogue">
         <li v-for="(choice, i) in matches" :key="choice.id" class="choice" role="option" :aria-selected="i === at" @click="at = i" @dblclick="add">{{ choice.label }} <span>{{ choice.kind }}</span></li>
       </ul>
@@ -112,6 +112,7 @@ const ends = computed(() => [...new Set([...props.plan.parts.flatMap(p => p.kind
 </template>
 
 <style scoped>
+.add { padding: 3px; }
 .search { width: 100%; padding: 0.5rem 0.7rem; border: 1.5px solid var(--line-2); border-radius: 8px; background: var(--paper); }
 ul { list-style: none; margin: 0.5rem 0; padding: 0; max-height: 15rem; overflow: auto; border: 1px solid var(--line); border-radius: 8px; }
 .choice { padding: 0.35rem 0.7rem; cursor: pointer; display: flex; justify-content: space-between; }

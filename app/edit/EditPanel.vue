@@ -118,13 +118,13 @@ onMounted(async () => {
 
     <template v-if="part?.kind === 'block'">
       <h4>Ports</h4>
-      <div v-for="(port, i) in part.ports" :key="port.id" class="line">
+      <div class="ports"><div v-for="(port, i) in part.ports" :key="port.id" class="line">
         <b>{{ port.id }}</b>
         <QuantityInput label="Fuse" quantity="current" :units="units" :value="port.fuse?.ratedA" optional :refused="refused[`ports.${i}.fuse`]" @change="v => change(`ports.${i}.fuse`, v === undefined ? undefined : { type: port.fuse?.type ?? 'blade', ratedA: v }, `fuse of port ${port.id}`)" />
         <label class="field"><span>Connector</span>
           <Select :model-value="port.connector" :options="connectorOptions" option-label="label" option-value="id" filter size="small" @update:model-value="v => change(`ports.${i}.connector`, v, `connector of port ${port.id}`)" />
         </label>
-      </div>
+      </div></div>
       <button class="plain" @click="addPort"><Icon name="plus" /> Add a port</button>
     </template>
 
@@ -175,6 +175,8 @@ h4 { margin: 0.7rem 0 0.2rem; font-size: 0.9rem; }
 .field { display: grid; gap: 0.1rem; min-width: 0; }
 .field span { font-size: 0.8rem; color: var(--ink-3); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .field :deep(.p-select) { width: 100%; min-width: 0; }
+.ports { display: grid; grid-template-columns: repeat(auto-fill, minmax(21rem, 1fr)); gap: 0 1.6rem; }
+.ports .line { grid-template-columns: 2rem 6rem 1fr; }
 .line { display: grid; grid-template-columns: 4rem repeat(3, minmax(0, 1fr)) auto; gap: 0.5rem; align-items: end; padding: 0.15rem 0; }
 .line b { padding-bottom: 0.4rem; font-weight: 600; }
 .check { display: flex; gap: 0.4rem; align-items: center; padding: 0.4rem 0; }

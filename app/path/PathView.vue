@@ -92,14 +92,16 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
 </script>
 
 <template>
-  <svg class="path" :width="layout.width" :height="layout.height" :viewBox="`0 0 ${layout.width} ${layout.height}`" role="group" aria-label="The path from sources to loads">
+  <!-- The axis stays in sight while the rows scroll under it. -->
+  <svg class="path axis-head" :width="layout.width" height="40" aria-hidden="true">
+    <rect class="ground" :width="layout.width" height="40" />
+    <text :x="layout.axis.x + 8" y="15" class="small">what arrives, volts</text>
+    <text v-for="tick in layout.axis.ticks" :key="tick" :x="axisX(layout.axis, tick)" y="33" text-anchor="middle" class="small">{{ tick }}</text>
+  </svg>
+  <svg class="path body" :width="layout.width" :height="layout.height" :viewBox="`0 0 ${layout.width} ${layout.height}`" role="group" aria-label="The path from sources to loads">
     <!-- the shared voltage axis -->
     <g class="axis">
-      <text :x="layout.axis.x + 8" y="15" class="small">what arrives, volts</text>
-      <g v-for="tick in layout.axis.ticks" :key="tick">
-        <text :x="axisX(layout.axis, tick)" y="33" text-anchor="middle" class="small">{{ tick }}</text>
-        <line :x1="axisX(layout.axis, tick)" :x2="axisX(layout.axis, tick)" y1="40" :y2="layout.height - 8" />
-      </g>
+      <line v-for="tick in layout.axis.ticks" :key="tick" :x1="axisX(layout.axis, tick)" :x2="axisX(layout.axis, tick)" y1="40" :y2="layout.height - 8" />
     </g>
     <rect v-if="selectedRow" class="chosen" :x="layout.loadX - 6" :y="selectedRow.y - layout.rowHeight / 2 + 3" :width="layout.width - layout.loadX" :height="layout.rowHeight - 6" rx="6" />
 
@@ -192,6 +194,9 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
 </template>
 
 <style scoped>
+.axis-head { position: sticky; top: 0; z-index: 2; pointer-events: none; }
+.ground { fill: var(--paper); }
+.body { margin-top: -40px; }
 .path { display: block; font-size: 13px; user-select: none; }
 .small { font-size: 11.5px; fill: var(--ink-3); }
 .name { font-size: 13.5px; font-weight: 650; fill: var(--ink); }

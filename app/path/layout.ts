@@ -47,6 +47,7 @@ const SOURCE = { x: 14, width: 132, height: 84 }
 const BAR_WIDTH = 30
 const LOAD_WIDTH = 124
 const MARK_WIDTH = 34
+const NAME_GAP = 22
 
 interface Edge { lead: Lead, parent: string, child: string, parentTerminal: string }
 
@@ -98,9 +99,12 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const depthBelow = (id: string): number => Math.max(0, ...(children.get(id) ?? []).map(e => depthBelow(e.child))) + (isBar(parts.get(id)!) ? 1 : 0)
   const barColumns = Math.max(0, ...[...roots, ...islands].map(depthBelow))
 
-  const axisWidth = Math.min(300, Math.max(170, availableWidth * 0.26))
-  const fixed = SOURCE.x + SOURCE.width + barColumns * BAR_WIDTH + LOAD_WIDTH + axisWidth + MARK_WIDTH + 26
-  const leadWidth = Math.max(barColumns > 1 ? 104 : 130, (availableWidth - fixed) / (barColumns + 1))
+  const leastLead = barColumns > 1 ? 104 : 130
+  const withoutAxis = SOURCE.x + SOURCE.width + barColumns * BAR_WIDTH + LOAD_WIDTH + MARK_WIDTH + 26
+  // The axis gives way first, then the leads; beyond that the picture is wider than its pane and scrolls.
+  const axisWidth = Math.max(170, Math.min(300, availableWidth * 0.26, availableWidth - withoutAxis - leastLead * (barColumns + 1)))
+  const fixed = withoutAxis + axisWidth
+  const leadWidth = Math.max(leastLead, (availableWidth - fixed) / (barColumns + 1))
   const width = fixed + leadWidth * (barColumns + 1)
   const barX = (column: number) => SOURCE.x + SOURCE.width + leadWidth * (column + 1) + BAR_WIDTH * column
   const loadX = SOURCE.x + SOURCE.width + leadWidth * (barColumns + 1) + BAR_WIDTH * barColumns + 10
@@ -114,6 +118,7 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const bars: Bar[] = []
   const shapes: LeadShape[] = []
   const centre = new Map<string, number>()
+  const columnsTaken = new Set<number>()
   let nextY = TOP + rowHeight / 2
   const addRow = (kind: Row['kind'], id: string, chain: string[]) => {
     const y = nextY
@@ -126,6 +131,9 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const place = (id: string, column: number, chain: string[]): number => {
     const part = parts.get(id)!
     const edges = children.get(id) ?? []
+    // Room for the name over a bar that stands under another.
+    if (isBar(part) && columnsTaken.has(column)) nextY += NAME_GAP
+    if (isBar(part)) columnsTaken.add(column)
     const here = [...chain, id]
     const ys: number[] = []
     let own: number | null = null

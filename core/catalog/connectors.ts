@@ -19,6 +19,7 @@ export interface Connector {
   mates: number
   /** What stands out at the bench; shown beside the choice. */
   trap: string
+  source: string
 }
 
 const milli = (mOhm: number) => mOhm / 1000
@@ -29,7 +30,7 @@ function row(
 ): Connector {
   return {
     id, label, family, ratedA, newOhm: milli(mOhm[0]), agedOhm: milli(mOhm[1]),
-    takesAwg: takes && { thinnest: takes[0], thickest: takes[1] }, gendered: false, mates: 1, trap, ...more,
+    takesAwg: takes && { thinnest: takes[0], thickest: takes[1] }, gendered: false, mates: 1, trap, source: 'typical of the class', ...more,
   }
 }
 
@@ -51,7 +52,7 @@ export const CONNECTORS: readonly Connector[] = [
   row('barrel-5521', 'coaxial barrel 5.5/2.1 mm', 'barrel-5521', 5, [4, 15], [22, 16], '2.1 in 2.5 seems to fit; mind the centre polarity'),
   row('barrel-5525', 'coaxial barrel 5.5/2.5 mm', 'barrel-5525', 5, [4, 15], [22, 16], '2.1 in 2.5 seems to fit; mind the centre polarity'),
   row('barrel-4017', 'coaxial barrel 4.0/1.7 mm', 'barrel-4017', 3, [4, 15], [22, 16], 'mind the centre polarity'),
-  row('accessory-12v', 'vehicle accessory plug (ISO 4165)', 'accessory-12v', 10, [8, 40], [18, 14], 'works loose'),
+  row('accessory-12v', 'vehicle accessory plug (ISO 4165)', 'accessory-12v', 10, [8, 40], [18, 14], 'works loose', { source: 'ISO 4165, contact figures typical of the class' }),
   row('two-pole-bullet', 'moulded two-pole bullet', 'two-pole-bullet', 10, [1.5, 6], [18, 14], 'solar leads are often reversed in it'),
   row('pack-t', 'T-shaped pack plug', 'pack-t', 50, [0.4, 1.5], [16, 12], 'socket on the battery side', { gendered: true }),
   row('pair-60', 'polarised bullet pair, 60 A', 'pair-60', 60, [0.3, 1.2], [14, 10], 'solder cup', { gendered: true }),

@@ -100,10 +100,12 @@ export function setValue(plan: Plan, id: string, path: string, value: unknown): 
   return value === undefined ? [{ op: 'remove', path: pointer }] : [{ op: 'add', path: pointer, value }]
 }
 
-/** The conductor that most of the plan's leads have: what a new lead is offered with. */
+/** The conductor that most of the plan's leads to loads have, or most of all: what a new lead is offered with. */
 export function usualConductor(plan: Plan): Conductor {
+  const loads = new Set(plan.parts.filter(p => kindOf(p).role === 'load').map(p => p.id))
+  const toLoads = plan.leads.filter(l => loads.has(l.from) || loads.has(l.to))
   const counts = new Map<string, { n: number, conductor: Conductor }>()
-  for (const { conductor } of plan.leads) {
+  for (const { conductor } of toLoads.length ? toLoads : plan.leads) {
     const key = JSON.stringify(conductor)
     counts.set(key, { n: (counts.get(key)?.n ?? 0) + 1, conductor })
   }

@@ -141,16 +141,20 @@ function distances(plan: Plan): Map<string, number> {
 function connectionOrder(plan: Plan): OrderStep[] {
   const away = distances(plan)
   const far = (lead: Lead) => Math.max(away.get(partIdOf(lead.from)) ?? 99, away.get(partIdOf(lead.to)) ?? 99)
-  const isSourceEnd = (terminal: string) => away.get(partIdOf(terminal)) === 0
+  // How soon a terminal may be landed on: a battery's post is live whatever one does, so it comes last; a supply is unplugged.
+  const liveness = (terminal: string) => {
+    const part = partById(plan, partIdOf(terminal))!
+    return part.kind === 'battery' ? 2 : kindOf(part).source ? 1 : 0
+  }
   const steps: OrderStep[] = [
     { does: 'All fuses out, breakers and switches off, supplies unplugged, radios off.', check: 'Each lead on its own: no connection between red and black, and each conductor through from end to end.' },
   ]
   for (const lead of [...plan.leads].sort((a, b) => far(b) - far(a))) {
-    const sourceFirst = isSourceEnd(lead.from)
-    const [first, last] = sourceFirst ? [lead.to, lead.from] : [lead.from, lead.to]
+    const awayOf = (terminal: string) => away.get(partIdOf(terminal)) ?? 99
+    const [first, last] = [lead.from, lead.to].sort((a, b) => liveness(a) - liveness(b) || awayOf(b) - awayOf(a)) as [string, string]
     steps.push({
-      does: `${lead.name ?? lead.id}: first ${terminalWords(plan, isSourceEnd(last) ? first : lead.to)}, then ${terminalWords(plan, isSourceEnd(last) ? last : lead.from)}.`,
-      check: isSourceEnd(last) ? 'Red on +, black on −. Polarity at its far end before any fuse goes in.' : 'Red on +, black on −.',
+      does: `${lead.name ?? lead.id}: first ${terminalWords(plan, first)}, then ${terminalWords(plan, last)}.`,
+      check: liveness(last) ? 'Red on +, black on −. Polarity at its far end before any fuse goes in.' : 'Red on +, black on −.',
     })
   }
   for (const lead of [...plan.leads].sort((a, b) => far(a) - far(b))) {

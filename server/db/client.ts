@@ -3,7 +3,7 @@ import { drizzle } from 'drizzle-orm/pglite'
 import { existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import type { Database } from './insert'
-import { lockFolder } from './lock'
+import { FolderInUse, lockFolder } from './lock'
 import { MIGRATIONS } from './migrations'
 import * as schema from './schema'
 import { seed } from './seed'
@@ -64,6 +64,11 @@ async function migrate(client: PGlite): Promise<'new' | 'known'> {
 }
 
 let opened: Promise<Database> | undefined
+
+/** The database, opened when first asked for. Without it there is no server: one that cannot be opened ends it, in words. */
 export function database(): Promise<Database> {
-  return opened ??= open()
+  return opened ??= open().catch((error: unknown) => {
+    console.error(error instanceof FolderInUse ? error.message : error)
+    process.exit(1)
+  })
 }

@@ -1,10 +1,8 @@
 import { database } from '../db/client'
-import { FolderInUse } from '../db/lock'
 
-/** Opens the database at once, so that it is ready by the time the first page asks; a folder in use ends the server in words. */
+/** Pause before the database is opened, ms: opening it holds the server up, and the first page's files come sooner without. */
+const AFTER_FIRST_FILES_MS = 350
+
 export default defineNitroPlugin(() => {
-  database().catch((error) => {
-    console.error(error instanceof FolderInUse ? error.message : error)
-    process.exit(1)
-  })
+  setTimeout(() => void database(), AFTER_FIRST_FILES_MS)
 })

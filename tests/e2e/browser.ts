@@ -37,18 +37,24 @@ export class TestServer {
   /** Starts it and waits until it answers. @returns milliseconds to the first answer */
   async start(): Promise<number> {
     const began = performance.now()
-    this.process = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
-      env: { ...process.env, WIREMAN_DATA: this.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(this.port) }, stdio: ['ignore', 'pipe', 'pipe'],
-    })
-    this.process.stdout!.on('data', data => this.output += data)
-    this.process.stderr!.on('data', data => this.output += data)
+    const started = this.spawn()
     for (;;) {
-      if (this.process.exitCode !== null) throw new Error(`the server ended: ${this.output}`)
+      if (started.exitCode !== null) throw new Error(`the server ended: ${this.output}`)
       const answer = await fetch(`${this.url}/api/stations`).catch(() => null)
       if (answer?.ok) return performance.now() - began
       if (performance.now() - began > 30000) throw new Error(`the server does not answer: ${this.output}`)
       await new Promise(r => setTimeout(r, 25))
     }
+  }
+
+  /** Starts it without waiting. */
+  spawn(): ChildProcess {
+    this.process = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
+      env: { ...process.env, WIREMAN_DATA: this.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(this.port) }, stdio: ['ignore', 'pipe', 'pipe'],
+    })
+    this.process.stdout!.on('data', data => this.output += data)
+    this.process.stderr!.on('data', data => this.output += data)
+    return this.process
   }
 
   /** Ends it at once, as a power cut would. */

@@ -36,6 +36,7 @@ describe('the build sheet', () => {
     const at = (words: string) => does.findIndex(d => d.includes(words))
     expect(does[0]).toContain('All fuses out')
     expect(at('HF lead')).toBeLessThan(at('main lead: first Fused block, feed, then House pack'))
+    expect(at('evening lead: first Mains supply, then House pack')).toBeGreaterThan(at('HF lead'))
     expect(at('Fit the 50 A fuse of main lead')).toBeGreaterThan(at('main lead: first'))
     expect(at('Fit the 30 A fuse of Fused block')).toBeGreaterThan(at('Fit the 50 A fuse of main lead'))
   })
