@@ -233,6 +233,8 @@ function onKey(event: KeyboardEvent) {
     if (selected.value) startEditing(selected.value)
   }
   else if (key === 'Delete' || key === 'Backspace') removeSelected()
+  else if (key === 'u' || key === 'U') station.undo()
+  else if (key === 'r' || key === 'R') station.redo()
   else if (key === 'w' || key === 'W') condition.value = 'worst'
   else if (key === 'b' || key === 'B') void navigateTo(`/station/${props.stationId}/build`)
   else if (key === '?') topBar.value?.showKeys()

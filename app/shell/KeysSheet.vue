@@ -8,7 +8,7 @@ const keys: [string[], string][] = [
   [['A'], 'add a load, block or source to a free port'],
   [['E'], 'edit what is chosen'],
   [['Del'], 'remove what is chosen'],
-  [['Ctrl', 'Z'], 'undo'], [['Ctrl', 'Y'], 'redo'],
+  [['U'], 'undo (also Ctrl Z)'], [['R'], 'redo (also Ctrl Y)'],
   [['W'], 'worst of all states'],
   [['B'], 'build sheet'], [['?'], 'this sheet'], [['Esc'], 'close what is open'],
 ]

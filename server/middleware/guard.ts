@@ -23,7 +23,8 @@ export default defineEventHandler((event) => {
   if (address && !/^(::ffff:)?127\.|^::1$/.test(address)) refuse(403, 'Wireman answers this machine only.')
   if (!host || !OWN_HOSTS.has(hostOf(host))) refuse(403, `Wireman answers at 127.0.0.1 and localhost only, not at ${String(host).slice(0, 100)}.`)
   if (origin && !isOwnOrigin(origin)) refuse(403, 'Wireman does not answer pages of other sites.')
-  if (site === 'cross-site') refuse(403, 'Wireman does not answer pages of other sites.')
+  // Following a link to the page is fine; asking the routes from another site's page is not.
+  if (site === 'cross-site' && event.path.startsWith('/api')) refuse(403, 'Wireman does not answer pages of other sites.')
   if (['POST', 'PUT', 'PATCH'].includes(event.method)) {
     const unread = getRequestHeader(event, 'transfer-encoding') !== undefined || Number(length) > MOST_BYTES
     // The body of a refused request is never read, so its connection cannot serve another.

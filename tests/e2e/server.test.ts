@@ -44,6 +44,8 @@ describe('the server', () => {
     expect((await raw('/', { host: 'evil.example:80' })).status).toBe(403)
     expect((await raw('/api/stations', { host: `127.0.0.1:${server.port}`, origin: 'https://evil.example' })).status).toBe(403)
     expect((await raw('/api/stations', { host: `127.0.0.1:${server.port}`, origin: 'null' })).status).toBe(403)
+    expect((await raw('/api/stations', { 'host': `127.0.0.1:${server.port}`, 'sec-fetch-site': 'cross-site' })).status).toBe(403)
+    expect((await raw('/stations', { 'host': `127.0.0.1:${server.port}`, 'sec-fetch-site': 'cross-site' })).status).toBe(200)
     expect((await raw('/api/stations', { host: `localhost:${server.port}`, origin: `http://localhost:${server.port}` })).status).toBe(200)
   })
 

@@ -43,7 +43,7 @@ async function openDemo(name: 'Tern Rock' | 'Clean bench') {
   await page.getByRole('button', { name: 'New station' }).click()
   await page.getByRole('button', { name: `${name} demo` }).click()
   await page.waitForURL(/\/station\/[0-9a-f-]+$/)
-  await page.locator('.path, .cards').waitFor()
+  await page.locator('.path.body, .cards').waitFor()
 }
 const file = (name: string, text: string) => {
   const path = join(mkdtempSync(join(tmpdir(), 'wireman-file-')), name)
@@ -101,6 +101,10 @@ describe('a station', () => {
     await page.keyboard.press('ArrowLeft')
     await page.locator('.lead.selected[data-lead="l3"]').waitFor()
     await page.keyboard.press('Delete')
+    await card('island').waitFor()
+    await page.keyboard.press('u')
+    await card('island').waitFor({ state: 'detached' })
+    await page.keyboard.press('r')
     await card('island').waitFor()
     await page.keyboard.press('Control+z')
     await card('island').waitFor({ state: 'detached' })
