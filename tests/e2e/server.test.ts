@@ -103,6 +103,14 @@ describe('the server', () => {
     expect((await api('GET', '')).status).toBe(200)
   })
 
+  it('says in words that its port is taken, and ends', async () => {
+    const other = new TestServer(server.port)
+    const started = other.spawn()
+    expect(await new Promise(r => started.once('exit', r))).toBe(1)
+    expect(other.output).toContain('The port is taken')
+    await other.stop()
+  })
+
   it('an acknowledged edit survives kill -9, as often as it happens', async () => {
     const { body: made } = await api<Station>('POST', '', { plan: demoPlan('clean-bench') })
     let revision = 1
