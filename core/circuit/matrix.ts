@@ -63,13 +63,16 @@ export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extrem
   return low && high && { low, high }
 }
 
-/** Largest current, in either direction, through a branch over all conditions. */
+/** Differences under this are the solver's, not the station's, A. */
+const SAME_A = 1e-6
+
+/** Largest current, in either direction, through a branch over all conditions; of equal ones the last, where the source is lowest. */
 export function largestAmps(solved: SolvedPlan, branch: number | undefined): Extreme {
   let most: Extreme = { value: 0, condition: solved.points[0]?.condition.id ?? '' }
   if (branch === undefined) return most
   for (const point of solvedPoints(solved)) {
     const value = Math.abs(point.amps[branch]!)
-    if (value > most.value) most = { value, condition: point.condition.id }
+    if (value > most.value - SAME_A) most = { value: Math.max(value, most.value), condition: point.condition.id }
   }
   return most
 }
