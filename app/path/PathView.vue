@@ -9,14 +9,14 @@ import type { Units } from '#core/units/entry'
 import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
 import ArrivalBar from './ArrivalBar.vue'
-import { layoutPath, axisX } from './layout'
+import { axisX, type PathLayout } from './layout'
 import { flowWords, leadWords, loadLine, sourceLines } from './words'
 
 const props = defineProps<{
   plan: Plan
   judged: Judged | null
   point: NamedPoint | null
-  width: number
+  layout: PathLayout
   selected: string | null
   /** Load whose staircase is open. */
   shownLoad: string | null
@@ -31,8 +31,6 @@ const emit = defineEmits<{
   add: [terminal: string]
 }>()
 
-const layout = computed(() => layoutPath(props.plan, props.judged?.verdict.arrivals ?? {}, props.width))
-defineExpose({ layout })
 
 const parts = computed(() => new Map(props.plan.parts.map(p => [p.id, p])))
 const leads = computed(() => new Map(props.plan.leads.map(l => [l.id, l])))
@@ -78,15 +76,15 @@ function sourceVolts(id: string): string {
 
 const nowAt = (loadId: string) => props.point ? props.point.nodes[loadId]?.volts ?? null : null
 const placeMark = (leadId: string) => worst.value.get(leadId)
-const selectedRow = computed(() => layout.value.rows.find(r => r.kind === 'load' && r.id === props.shownLoad))
+const selectedRow = computed(() => props.layout.rows.find(r => r.kind === 'load' && r.id === props.shownLoad))
 
 function token(event: Event, id: string, what: 'conductor' | 'length' | 'rating', itemId?: string) {
   const box = (event.currentTarget as SVGGraphicsElement).getBBox()
   emit('token', { id, what, itemId, x: box.x, y: box.y })
 }
 const barEnd = (id: string) => {
-  const bar = layout.value.bars.find(b => b.id === id)
-  return bar ? bar.x + bar.width : layout.value.loadX
+  const bar = props.layout.bars.find(b => b.id === id)
+  return bar ? bar.x + bar.width : props.layout.loadX
 }
 const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
 </script>

@@ -262,7 +262,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       <section ref="pathPane" class="path-pane" aria-label="Path">
         <template v-if="station.plan && width">
           <PathList v-if="narrow" :plan="station.plan" :judged="station.judged" :point="point" :width="width" :selected="selected" :units="units" @select="id => selected = id" @edit="startEditing" @add="startAdding" />
-          <PathView v-else :plan="station.plan" :judged="station.judged" :point="point" :width="width" :selected="selected" :shown-load="shownLoad" :lit="lit" :units="units" @select="id => selected = id" @edit="startEditing" @token="t => token = t" @add="startAdding" />
+          <PathView v-else-if="layout" :layout="layout" :plan="station.plan" :judged="station.judged" :point="point" :selected="selected" :shown-load="shownLoad" :lit="lit" :units="units" @select="id => selected = id" @edit="startEditing" @token="t => token = t" @add="startAdding" />
           <InlineToken v-if="token" :key="`${token.id}${token.what}`" :x="token.x" :y="token.y" :text="tokenText" :label="token.what" :commit="commitToken" @close="token = null" />
           <p v-if="!station.plan.parts.length" class="empty">Nothing here yet. Press <kbd>A</kbd> to add a source, then what it feeds.</p>
         </template>

@@ -1,19 +1,18 @@
 import { conditionWords } from '../circuit/conditions'
-import { largestAmps, type SolvedPlan } from '../circuit/matrix'
+import { largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { setField } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import { amps, type Check, type Found } from './check'
-import type { Study } from './study'
 
-/** Largest sum of what leaves a part by its leads, A, with its condition: half of all that crosses its terminals. */
-function throughput(study: Study, partId: string) {
-  const leads = study.leadsOfPart(partId)
-  const branches = leads.map(l => study.solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
-  let most = { value: 0, condition: '' }
-  for (const point of study.points) {
+/** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
+function throughput(solved: SolvedPlan, partId: string): Extreme {
+  const branches = solved.plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+    .map(l => solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
+  let most: Extreme = { value: 0, condition: '' }
+  for (const point of solvedPoints(solved)) {
     const value = branches.reduce((sum, b) => sum + Math.abs(point.amps[b]!), 0) / 2
     if (value > most.value) most = { value, condition: point.condition.id }
   }
@@ -31,7 +30,7 @@ export const partRating: Check = {
   source: 'the part\'s data sheet (ratedA)',
   find: study => study.plan.parts.flatMap((part): Found[] => {
     if ((part.kind !== 'block' && part.kind !== 'joint') || part.ratedA === undefined) return []
-    const { value, condition } = throughput(study, part.id)
+    const { value, condition } = throughput(study.solved, part.id)
     if (value <= part.ratedA + 1e-9) return []
     return [{
       severity: 'fail', place: part.id, condition, title: `${nameOf(part)} carries ${amps(value)}`,
@@ -43,16 +42,10 @@ export const partRating: Check = {
     const part = partById(study.plan, found.place)!
     const next = RATINGS_A.find(a => a >= found.numbers.amps!)
     return [
-      turnDownAny(study.plan, solved => throughputOf(solved, part.id) <= found.numbers.ratedA!),
+      turnDownAny(study.plan, solved => throughput(solved, part.id).value <= found.numbers.ratedA!),
       next ? setField(study.plan, part.id, 'ratedA', next, `A ${kindOf(part).label} rated ${next} A in its place`) : null,
     ].filter((p): p is Proposal => p !== null)
   },
-}
-
-function throughputOf(solved: SolvedPlan, partId: string): number {
-  const branches = solved.plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
-    .map(l => solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
-  return Math.max(0, ...solved.points.filter(p => p.status === 'ok').map(p => branches.reduce((sum, b) => sum + Math.abs(p.amps[b]!), 0) / 2))
 }
 
 export const portRating: Check = {

@@ -25,11 +25,6 @@ function lessOrLarger(study: Study, part: Part, limitA: number, neededA: number,
 
 const batteries = (study: Study) => study.sources.filter((p): p is Battery => p.kind === 'battery')
 
-/** Current out of the battery, left to itself: a charger's share of a load is not counted on. */
-function dischargeAmps(study: Study, battery: Battery) {
-  return study.partAmps(battery)
-}
-
 export const batteryPeak: Check = {
   id: 'battery-peak',
   severities: ['fail'],
@@ -39,7 +34,7 @@ export const batteryPeak: Check = {
   source: 'the battery\'s data sheet (peakA, BMS limits)',
   find: study => batteries(study).flatMap((battery): Found[] => {
     const limit = batteryLimit(battery, 'peakA')
-    const { value, condition } = dischargeAmps(study, battery)
+    const { value, condition } = study.partAmps(battery)
     if (limit === undefined || value <= limit) return []
     return [{
       severity: 'fail', place: battery.id, condition,
@@ -61,7 +56,7 @@ export const batteryContinuous: Check = {
   find: study => batteries(study).flatMap((battery): Found[] => {
     const limit = batteryLimit(battery, 'continuousA')
     const peak = batteryLimit(battery, 'peakA')
-    const { value, condition } = dischargeAmps(study, battery)
+    const { value, condition } = study.partAmps(battery)
     if (limit === undefined || value <= limit || (peak !== undefined && value > peak)) return []
     return [{
       severity: 'fail', place: battery.id, condition,

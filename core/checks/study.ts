@@ -6,7 +6,6 @@ import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
 import type { OperatingPoint } from '../circuit/solve'
 import { kindOf, type Part } from '../kinds/index'
-import { partIdOf } from '../plan/find'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
 import { overfused, protectionOf, unprotectedRuns, type Overfused, type Protection, type Unprotected } from '../protection/zones'
 
@@ -76,16 +75,6 @@ export class Study {
 
   leadsAt(terminal: string): Lead[] {
     return this.leadsByTerminal.get(terminal) ?? []
-  }
-
-  leadsOfPart(partId: string): Lead[] {
-    return this.once('leads by part', () => {
-      const map = new Map<string, Set<Lead>>()
-      for (const lead of this.plan.leads) {
-        for (const id of [partIdOf(lead.from), partIdOf(lead.to)]) map.set(id, (map.get(id) ?? new Set()).add(lead))
-      }
-      return new Map([...map].map(([id, set]) => [id, [...set]]))
-    }).get(partId) ?? []
   }
 
   private get leadsByTerminal(): Map<string, Lead[]> {

@@ -2,7 +2,6 @@ import { conductorName } from '../conductor/resistance'
 import { connector } from '../catalog/connectors'
 import { matingLoopOhm } from '../connector/mate'
 import { fuseOhm } from '../fuse/fuse'
-import { kindOf } from '../kinds/index'
 import { nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { leadResistance, sourcesIn, type Network } from './network'
@@ -157,12 +156,4 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
   contact(forward ? 'from' : 'to')
   for (const { put } of chain.sort((a, b) => (a.atM - b.atM) * (forward ? 1 : -1))) put()
   contact(forward ? 'to' : 'from')
-}
-
-/** Name of the part a terminal belongs to, with its port: "Fused block p1". */
-export function terminalName(network: Network, terminal: string): string {
-  const part = network.partOf.get(partIdOf(terminal))
-  if (!part) return terminal
-  const port = terminal.slice(part.id.length + 1)
-  return port ? `${part.name ?? kindOf(part).label} ${port}` : part.name ?? part.id
 }
