@@ -1,5 +1,5 @@
 import { conductorMm2 } from '#core/conductor/resistance'
-import { kindOf, type Part } from '#core/kinds/index'
+import { gives, isLoad, kindOf, needs, type Part } from '#core/kinds/index'
 import { partIdOf } from '#core/plan/find'
 import type { Lead, Plan } from '#core/plan/schema'
 import type { Arrival } from '#core/verdict/verdict'
@@ -57,7 +57,7 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
   for (const lead of plan.leads) {
     for (const id of new Set([partIdOf(lead.from), partIdOf(lead.to)])) leadsAt.set(id, [...leadsAt.get(id) ?? [], lead])
   }
-  const roots = plan.parts.filter(p => kindOf(p).source).map(p => p.id)
+  const roots = plan.parts.filter(gives).map(p => p.id)
   const children = new Map<string, Edge[]>()
   const seen = new Set(roots)
   const used = new Set<string>()
@@ -147,7 +147,7 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
     // In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the middle.
     const middle = own ?? (ys.length ? compact ? ys[0]! : (ys[0]! + ys[ys.length - 1]!) / 2 : nextY)
     centre.set(id, middle)
-    const isSource = Boolean(kindOf(part).source)
+    const isSource = gives(part)
     below.forEach(({ edge, y }, i) => {
       const fromX = isSource ? SOURCE.x + SOURCE.width : isBar(part) ? barX(column) + BAR_WIDTH : loadX - 24
       const fromY = isBar(part) ? y : isSource && below.length > 1 ? middle + (i - (below.length - 1) / 2) * 16 : isSource ? y : middle
@@ -242,6 +242,7 @@ function itemShapes(lead: Lead, outward: boolean, x1: number, x2: number, y: num
 function itemLabel(item: NonNullable<Lead['inline']>[number]): string {
   if (item.kind === 'fuse' || item.kind === 'breaker') return String(item.ratedA)
   if (item.kind === 'switch') return item.closed === false ? 'off' : 'on'
+  if (item.kind === 'meter') return 'W'
   return (item.count ?? 1) > 1 ? `×${item.count}` : ''
 }
 
@@ -268,9 +269,9 @@ function tieShape(lead: Lead, boxes: Map<string, Box>, bars: Map<string, Bar>, c
 
 function axisFor(plan: Plan, arrivals: Record<string, Arrival | null>, x: number, width: number): Axis {
   const values = plan.parts.flatMap((p) => {
-    if (!('supply' in p)) return []
+    if (!isLoad(p)) return []
     const span = arrivals[p.id]
-    return [p.supply.minV, p.supply.maxV, ...(span ? [span.low.value, span.high.value] : [])]
+    return [needs(p).minV, needs(p).maxV, ...(span ? [span.low.value, span.high.value] : [])]
   })
   const minV = Math.floor(Math.min(11, ...values) - 0.2)
   const maxV = Math.ceil(Math.max(15, ...values) + 0.2)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { chemistry } from '#core/catalog/chemistries'
-import { catalogueOf, startPlan } from '#core/plan/starter'
+import { catalogueOf, startingSources, startPlan } from '#core/plan/starter'
 import type { Conductor, Plan } from '#core/plan/schema'
 import { readConductor, readQuantity } from '#core/units/entry'
 import { judge } from '#core/verdict/verdict'
@@ -16,7 +16,7 @@ const emit = defineEmits<{ create: [plan: Plan] }>()
 const { chosen } = usePreferences()
 
 const loads = catalogueOf('load')
-const sources = catalogueOf('source')
+const sources = startingSources()
 const name = ref('My station')
 const counts = ref<Record<string, number>>({})
 const source = ref('lifepo4-50')

@@ -11,7 +11,8 @@ export interface BatteryFacts {
   curve?: { soc: number, volts: number }[]
 }
 
-export type SourceState = 'charging' | 'full' | 'nominal' | 'low'
+/** Of a plan with a battery, the first four; without one, the source's own. */
+export type SourceState = 'charging' | 'full' | 'nominal' | 'low' | 'engine-on' | 'engine-off'
 
 /** Rested open-circuit voltage of the whole battery at a state of charge (0–1), V. The owner's own curve goes first. */
 export function restedVolts(battery: BatteryFacts, soc: number): number {

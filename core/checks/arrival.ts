@@ -1,5 +1,5 @@
 import { arrivalSpan, type SolvedPlan } from '../circuit/matrix'
-import { conditionWords, loadsOf } from '../circuit/conditions'
+import { conditionWords, loadsOf, type LoadPart } from '../circuit/conditions'
 import type { Staircase } from '../circuit/staircase'
 import { shortenUntil, thickenPath, thickenUntil } from '../fixes/conductor'
 import { addDropperUntil } from '../fixes/dropper'
@@ -8,23 +8,21 @@ import { setSupplyUntil, turnDownUntil } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { absorptionVolts } from '../battery/emf'
 import { nominalVolts } from '../kinds/draw'
-import { kindOf } from '../kinds/index'
+import { kindOf, needs } from '../kinds/index'
 import { leadById, nameOf, partById } from '../plan/find'
 import { guessed, volts, type Check, type Found } from './check'
 import { Study } from './study'
-
-type LoadPart = ReturnType<typeof loadsOf>[number]
 
 /** A limit is said to be reached within this much, V: below what anyone can measure at the bench. */
 const MARGIN_V = 1e-6
 
 const inWindow = (load: LoadPart) => (solved: SolvedPlan) => {
   const span = arrivalSpan(solved, load.id)
-  return span !== null && span.low.value >= load.supply.minV && span.high.value <= load.supply.maxV && solved.points.every(p => p.status === 'ok')
+  return span !== null && span.low.value >= needs(load).minV && span.high.value <= needs(load).maxV && solved.points.every(p => p.status === 'ok')
 }
 
 const severityOf = (load: LoadPart, figure: 'supply.minV' | 'supply.maxV') =>
-  load.figures?.[figure]?.limit === 'recommended' ? 'caution' as const : 'fail' as const
+  (load.figures?.[figure] ?? load.figures?.[figure.replace('supply', 'input')])?.limit === 'recommended' ? 'caution' as const : 'fail' as const
 
 /** The two or three steps of a staircase that cost most, in words. */
 export function eaters(stairs: Staircase | null): string {
@@ -52,14 +50,14 @@ export const arrivalUnder: Check = {
   source: 'the load\'s manual (supply window)',
   find: study => study.loads.flatMap((load): Found[] => {
     const span = study.arrival(load.id)
-    if (!span || span.low.value >= load.supply.minV - MARGIN_V) return []
+    if (!span || span.low.value >= needs(load).minV - MARGIN_V) return []
     const { value, condition } = span.low
     return [{
       severity: severityOf(load, 'supply.minV'), place: load.id, condition,
       title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
-      message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ${volts(load.supply.minV)}.`
+      message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ${volts(needs(load).minV)}.`
         + eaters(study.staircase(load.id, condition)) + guessed(study.plan, figuresOf(study, load, 'supply.minV', condition)),
-      numbers: { arrivesV: value, minV: load.supply.minV, shortV: load.supply.minV - value },
+      numbers: { arrivesV: value, minV: needs(load).minV, shortV: needs(load).minV - value },
     }]
   }),
   fixes: (found, study) => {
@@ -88,14 +86,14 @@ export const arrivalOver: Check = {
   source: 'the load\'s manual (supply window)',
   find: study => study.loads.flatMap((load): Found[] => {
     const span = study.arrival(load.id)
-    if (!span || span.high.value <= load.supply.maxV + MARGIN_V) return []
+    if (!span || span.high.value <= needs(load).maxV + MARGIN_V) return []
     const { value, condition } = span.high
     return [{
       severity: severityOf(load, 'supply.maxV'), place: load.id, condition,
       title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
-      message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(load.supply.maxV)}.`
+      message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(needs(load).maxV)}.`
         + guessed(study.plan, figuresOf(study, load, 'supply.maxV', condition)),
-      numbers: { arrivesV: value, maxV: load.supply.maxV, overV: value - load.supply.maxV },
+      numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
     }]
   }),
   fixes: (found, study) => {
@@ -123,7 +121,7 @@ export const drop: Check = {
   why: 'A lead that drops much leaves nothing in hand for a low battery or an aged contact, and the supply voltage follows the speech.',
   source: 'practice: 3 % of the nominal voltage in the conductors of a radio\'s path (site.dropShare)',
   find: study => study.loads.filter(l => l.kind === 'radio').flatMap((radio): Found[] => {
-    const nominalV = nominalVolts(radio.supply)
+    const nominalV = nominalVolts(needs(radio))
     const node = study.solved.network.nodeOf.get(radio.id)!
     // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
     const suspects = study.points.filter(p => p.condition.active.has(radio.id) && study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV)
@@ -171,7 +169,7 @@ export const powerSag: Check = {
     if (study.solved.network.unfed[node]) return []
     const active = study.points.filter(p => p.condition.active.has(radio.id))
     const low = active.reduce<{ v: number, condition: string } | null>((best, p) => !best || p.volts[node]! < best.v ? { v: p.volts[node]!, condition: p.condition.id } : best, null)
-    if (!low || low.v >= radio.fullPowerAboveV || low.v < radio.supply.minV) return []
+    if (!low || low.v >= radio.fullPowerAboveV || low.v < needs(radio).minV) return []
     const share = (low.v / radio.fullPowerAboveV) ** 2
     return [{
       severity: 'note', place: radio.id, condition: low.condition,

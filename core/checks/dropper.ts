@@ -2,6 +2,7 @@ import { conditionWords } from '../circuit/conditions'
 import type { Proposal } from '../fixes/proposal'
 import { arrivalSpan } from '../circuit/matrix'
 import { solvedAfter } from '../fixes/conductor'
+import { needs } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps, volts, type Check, type Found } from './check'
@@ -24,7 +25,7 @@ export const dropperIdle: Check = {
   find: study => droppersOf(study).flatMap(({ lead }): Found[] => {
     const load = study.loads.find(l => lead.to === l.id || lead.from === l.id)
     const span = load && study.arrival(load.id)
-    if (!load || !span || span.high.value <= load.supply.maxV + 1e-6) return []
+    if (!load || !span || span.high.value <= needs(load).maxV + 1e-6) return []
     const stairs = study.staircase(load.id, span.high.condition)
     const dropV = stairs?.steps.filter(s => s.kind === 'diode' && s.place === lead.id).reduce((v, s) => v + s.dropV, 0) ?? 0
     const branch = study.solved.network.branchOfLead.get(lead.id)!
@@ -32,8 +33,8 @@ export const dropperIdle: Check = {
     return [{
       severity: 'fail', place: lead.id, also: [load.id], condition: span.high.condition,
       title: `Diode drops only ${volts(dropV)} at idle`,
-      message: `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ${lead.name ?? `lead ${lead.id}`} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, whose limit is ${volts(load.supply.maxV)}.`,
-      numbers: { dropV, amps: flowing, arrivesV: span.high.value, maxV: load.supply.maxV },
+      message: `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ${lead.name ?? `lead ${lead.id}`} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, whose limit is ${volts(needs(load).maxV)}.`,
+      numbers: { dropV, amps: flowing, arrivesV: span.high.value, maxV: needs(load).maxV },
     }]
   }),
   fixes: (found, study) => {

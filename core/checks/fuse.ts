@@ -5,10 +5,10 @@ import { conductorName } from '../conductor/resistance'
 import { thickenTo } from '../fixes/conductor'
 import { addFuse, moveFuse, refuse, setRatingPatch, smallestCarrying } from '../fixes/fuse'
 import type { Proposal } from '../fixes/proposal'
-import { kindOf } from '../kinds/index'
 import { leadById, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { sourceLimitA, type Device, type Unprotected } from '../protection/zones'
+import { prospectiveAtPost, sourceLimitA } from '../protection/prospective'
+import type { Device, Unprotected } from '../protection/zones'
 import { amps, metres, type Check, type Found } from './check'
 import type { Study } from './study'
 
@@ -29,12 +29,13 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
   return partIdOf(run.lead.from) === run.source.id ? 'from' : 'to'
 }
 
-const runsTooLong = (study: Study) => study.unprotected.filter(run => run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9)
+/** Sources that are fuse enough by themselves for a conductor that carries what they can give. */
+const OWN_LIMIT = ['panel', 'usbSource', 'powerStation', 'converter']
+const runsTooLong = (study: Study) => study.unprotected.filter(run => !(OWN_LIMIT.includes(run.source.kind) && limitsItself(run)) && (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9))
 
-/** A prospective short at the source's terminals, A; Infinity where its resistance is not said. */
+/** A prospective short at the source's terminals, A; null where its resistance is not said, or it limits itself. */
 function shortAtSource(source: Unprotected['source']): number | null {
-  if (source.kind !== 'battery' || source.internalOhm <= 0) return null
-  return kindOf(source).source!(source, 'full')!.emfV / source.internalOhm
+  return sourceLimitA(source) === null ? prospectiveAtPost(source) : null
 }
 
 function shortWords(run: Unprotected): string {

@@ -1,12 +1,12 @@
 import { batteryLimit, type Battery } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
-import { compile } from '../circuit/network'
+import { compile, sourcesIn } from '../circuit/network'
 import { partAmps } from '../circuit/point'
 import { solvedPoints, type SolvedPlan } from '../circuit/matrix'
 import { largerPart } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
-import { kindOf, type Part } from '../kinds/index'
+import { gives, kindOf, type Part } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
 import { amps, guessed, volts, type Check, type Found } from './check'
 import type { Study } from './study'
@@ -114,6 +114,13 @@ export const supplyOverload: Check = {
   fixes: (found, study) => lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c => Number(c.continuousA)),
 }
 
+const placedOf = (study: Study, part: Part) => {
+  const states = study.solved.points.map(p => p.condition.source)
+  return sourcesIn(study.solved.network, states.includes('nominal') ? 'nominal' : states[0]!).filter(s => s.partId === part.id)
+}
+const nominalEmf = (study: Study, part: Part) => placedOf(study, part)[0]?.emfV ?? 0
+const nominalOhm = (study: Study, part: Part) => placedOf(study, part)[0]?.ohm ?? 0
+
 /** Sources with a way between them, in groups. */
 function joinedSources(study: Study): Part[][] {
   const { network } = study.solved
@@ -122,8 +129,10 @@ function joinedSources(study: Study): Part[][] {
   for (let b = 0; b < network.branchCount; b++) component[root(network.from[b]!)] = root(network.to[b]!)
   const groups = new Map<number, Part[]>()
   for (const part of study.sources) {
-    const r = root(network.nodeOf.get(part.id)!)
-    groups.set(r, [...groups.get(r) ?? [], part])
+    for (const { node } of placedOf(study, part)) {
+      const r = root(node)
+      if (!groups.get(r)?.includes(part)) groups.set(r, [...groups.get(r) ?? [], part])
+    }
   }
   return [...groups.values()].filter(g => g.length > 1)
 }
@@ -139,7 +148,7 @@ export const sourcesJoined: Check = {
   why: 'The one with the higher voltage feeds the other. A supply may be damaged by it, a pack may be charged faster than it stands, and packs joined while unlike each other even out with a rush of current.',
   source: 'Kirchhoff\'s laws on the plan; domain practice for parallel packs',
   find: study => joinedSources(study).map((group): Found => {
-    const nominal = group.map(part => kindOf(part).source!(part, 'nominal')!.emfV)
+    const nominal = group.map(part => nominalEmf(study, part))
     const highest = Math.max(...nominal)
     const lowest = Math.min(...nominal)
     const names = group.map(nameOf)
@@ -163,7 +172,7 @@ export const sourcesJoined: Check = {
         numbers: { backA: -fed.value, ...(charge !== undefined && { maxChargeA: charge }) },
       }
     }
-    const ohms = group.reduce((sum, p) => sum + (kindOf(p).source!(p, 'nominal')!.ohm), 0)
+    const ohms = group.reduce((sum, p) => sum + (nominalOhm(study, p)), 0)
     return {
       severity: 'note', place, also, condition: null, title: `${names.join(' and ')} stand in parallel`,
       message: `${names.join(' and ')} are joined in parallel. Compare their voltages before they are joined${ohms > 0 ? `: a difference of 0.2 V drives ${amps(0.2 / ohms)} at first` : ''}.`,
@@ -193,15 +202,15 @@ export const island: Check = {
   find: (study) => {
     const { network, plan } = study.solved
     const landed = new Set(plan.leads.flatMap(l => [partOf(l.from), partOf(l.to)]))
-    const firstTerminal = new Map([...network.terminals.keys()].map(t => [partOf(t), t]))
+    const nodesOf = new Map<string, number[]>()
+    for (const t of network.terminals.keys()) nodesOf.set(partOf(t), [...nodesOf.get(partOf(t)) ?? [], network.nodeOf.get(t)!])
     return plan.parts.flatMap((part): Found[] => {
       const kind = kindOf(part)
-      if (kind.source) {
+      if (gives(part)) {
         if (landed.has(part.id) || plan.parts.length === 1) return []
         return [{ severity: 'note', place: part.id, condition: null, title: `${nameOf(part)} feeds nothing`, message: `No lead lands on ${nameOf(part)}.`, numbers: {} }]
       }
-      const terminal = firstTerminal.get(part.id)!
-      if (!network.unfed[network.nodeOf.get(terminal)!]) return []
+      if (!nodesOf.get(part.id)?.every(v => network.unfed[v])) return []
       const why = !landed.has(part.id) ? 'no lead lands on it' : behindOpenSwitch(study, part.id) ? 'a switch or breaker on its way is open' : 'its leads reach no source'
       return [{ severity: kind.sink ? 'fail' : 'note', place: part.id, condition: null, title: `${nameOf(part)} is not fed`, message: `No source reaches ${nameOf(part)}: ${why}.`, numbers: {} }]
     })

@@ -5,7 +5,7 @@ import { sourcesIn } from '../circuit/network'
 import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
 import type { OperatingPoint } from '../circuit/solve'
-import { kindOf, type Part } from '../kinds/index'
+import { gives, type Part } from '../kinds/index'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
 import { overfused, protectionOf, unprotectedRuns, type Overfused, type Protection, type Unprotected } from '../protection/zones'
 
@@ -91,7 +91,7 @@ export class Study {
     })
   }
 
-  get sources(): Part[] { return this.once('sources', () => this.plan.parts.filter(p => kindOf(p).source)) }
+  get sources(): Part[] { return this.once('sources', () => this.plan.parts.filter(gives)) }
   get parts(): Map<string, Part> { return this.once('parts', () => new Map(this.plan.parts.map(p => [p.id, p]))) }
   get protection(): Protection { return this.once('protection', () => protectionOf(this.plan)) }
   get unprotected(): Unprotected[] { return this.once('unprotected', () => unprotectedRuns(this.plan, this.protection)) }

@@ -1,5 +1,5 @@
 import type { SourceState } from '../battery/emf'
-import { kindOf } from '../kinds/index'
+import { kindOf, type PartOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 
@@ -10,17 +10,22 @@ export interface Condition {
   loadState: string
   /** Parts that are active, with the transmit power where it is not the one set. */
   active: ReadonlyMap<string, number | undefined>
+  /** Every charging device gives its full current: for what flows in conductors and fuses, not a condition of the matrix. */
+  fullCharge?: boolean
 }
 
-const STATES: readonly SourceState[] = ['charging', 'full', 'nominal', 'low']
+const STATES: readonly SourceState[] = ['charging', 'full', 'nominal', 'low', 'engine-on', 'engine-off']
+const BATTERY_STATES: readonly SourceState[] = STATES.slice(0, 4)
 
-/** States of the sources a plan goes through: those of its batteries, or only `nominal`. */
+/** States of the sources a plan goes through: those of its batteries; without one, the sources' own, or only `nominal`. */
 export function sourceStatesOf(plan: Plan): SourceState[] {
   const seen = new Set(plan.parts.flatMap(part => kindOf(part).sourceStates?.(part) ?? []))
-  return seen.size ? STATES.filter(s => seen.has(s)) : ['nominal']
+  const possible = plan.parts.some(p => p.kind === 'battery') ? BATTERY_STATES : STATES
+  const states = possible.filter(s => seen.has(s))
+  return states.length ? states : ['nominal']
 }
 
-type LoadPart = Extract<Plan['parts'][number], { kind: 'radio' | 'load' }>
+export type LoadPart = PartOf<'radio' | 'load' | 'inverter'>
 export function loadsOf(plan: Plan): LoadPart[] {
   return plan.parts.filter((p): p is LoadPart => kindOf(p).role === 'load')
 }
@@ -72,7 +77,7 @@ export function findCondition(plan: Plan, id: string): Condition | string {
   return `There is no condition ${id} in this plan. Source states: ${sources.join(', ')}; load states: ${loads.slice(0, 20).join(', ')}${loads.length > 20 ? ', …' : ''}.`
 }
 
-const SOURCE_WORDS: Record<SourceState, string> = { charging: 'charging', full: 'full', nominal: 'half full', low: 'nearly empty' }
+const SOURCE_WORDS: Record<SourceState, string> = { 'charging': 'charging', 'full': 'full', 'nominal': 'half full', 'low': 'nearly empty', 'engine-on': 'engine on', 'engine-off': 'engine off' }
 
 /** "nearly empty, all active" */
 export function conditionWords(plan: Plan, id: string): string {

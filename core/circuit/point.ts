@@ -2,7 +2,7 @@ import { conductorTemperature } from '../conductor/ampacity'
 import { kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
 import { siteOf } from '../plan/schema'
-import { sourcesIn, type Network } from './network'
+import { placedIn, sourcesIn, type Network } from './network'
 import type { OperatingPoint } from './solve'
 
 /** An operating point with its names, as the command line prints it. Volts are null where there is no solution. */
@@ -15,28 +15,32 @@ export interface NamedPoint {
   parts: Record<string, Record<string, number | string | boolean | null>>
 }
 
-/** Current a part takes (load) or gives (source) at an operating point, A. */
+/** Current a part takes (load) or gives (source, converter) at an operating point, A. */
 export function partAmps(network: Network, point: OperatingPoint, part: Part): number {
   const kind = kindOf(part)
-  const node = network.nodeOf.get(part.id)!
-  const volts = point.volts[node]!
   if (kind.sink) {
-    if (network.unfed[node]) return 0
+    const node = network.nodeOf.get(part.id)!
+    const volts = point.volts[node]!
+    if (placedIn(network, point.condition.source).unfed[node]) return 0
     const sink = kind.sink(part, point.condition.active.has(part.id), point.condition.active.get(part.id))
     if (sink.law === 'current') return sink.value
     return sink.law === 'power' ? sink.value / volts : volts / sink.value
   }
-  const source = sourcesIn(network, point.condition.source).find(s => s.partId === part.id)
-  if (!source) return 0
-  return source.ohm > 0 ? (source.emfV - volts) / source.ohm : heldSourceAmps(network, point, node)
+  return sourcesIn(network, point.condition.source).filter(s => s.partId === part.id).reduce((sum, s) => {
+    if (s.transfer) return sum + (point.transfers.find(t => t.partId === part.id)?.outA ?? 0)
+    return sum + (s.ohm > 0 ? (s.emfV - point.volts[s.node]!) / s.ohm : heldSourceAmps(network, point, s.node))
+  }, 0)
 }
 
-/** A held source gives what leaves its node: the branches' currents and the sinks on it. */
+/** A held source gives what leaves its node: the branches' currents, and what stands on the node itself. */
 function heldSourceAmps(network: Network, point: OperatingPoint, node: number): number {
   let out = 0
   for (let b = 0; b < network.branchCount; b++) {
     if (network.from[b] === node) out += point.amps[b]!
     if (network.to[b] === node) out -= point.amps[b]!
+  }
+  for (const s of placedIn(network, point.condition.source).standing) {
+    if (s.node === node) out += s.law === 'current' ? s.value : s.law === 'power' ? s.value / point.volts[node]! : point.volts[node]! / s.value
   }
   return out
 }
@@ -56,15 +60,23 @@ export function namePoint(network: Network, point: OperatingPoint): NamedPoint {
       conductorC: known(conductorTemperature(lead.conductor, ampacity, amps, ambientC.typical, lead.bundledConductors)),
     }]
   }))
+  const sources = sourcesIn(network, point.condition.source)
   const parts = Object.fromEntries(network.plan.parts.map((part) => {
     const kind = kindOf(part)
-    if (kind.role === 'between') return [part.id, { kind: part.kind }]
-    const volts = voltsAt(part.id)
+    const own = sources.filter(s => s.partId === part.id)
+    const transfer = point.transfers.find(t => t.partId === part.id)
+    if (transfer) {
+      const { outV, outA, inputW } = transfer
+      const inV = point.volts[transfer.fromNode]!
+      return [part.id, { kind: part.kind, inV: known(inV), inA: known(inputW / inV), inW: known(inputW), outV: known(outV), outA: known(outA), outW: known(outV * outA), lossW: known(inputW - outV * outA) }]
+    }
+    if (!own.length && !kind.sink) return [part.id, { kind: part.kind }]
+    const node = kind.sink ? network.nodeOf.get(part.id)! : own[0]!.node
+    const volts = point.volts[node]!
     const amps = ok ? partAmps(network, point, part) : 0
-    const source = sourcesIn(network, point.condition.source).find(s => s.partId === part.id)
     return [part.id, {
       kind: part.kind, volts: known(volts), amps: known(amps), watts: known(volts * amps),
-      ...(source ? { emfV: source.emfV } : { active: point.condition.active.has(part.id), fed: !network.unfed[network.nodeOf.get(part.id)!] }),
+      ...(own[0] ? { emfV: own[0].emfV } : { active: point.condition.active.has(part.id), fed: !network.unfed[node] }),
     }]
   }))
   return { condition: point.condition.id, status: point.status, ...(point.most && { most: point.most }), nodes, leads, parts }

@@ -1,4 +1,3 @@
-import { kindOf } from '../kinds/index'
 import { analyse, type LdlPattern } from './ldl'
 import type { Network } from './network'
 
@@ -19,7 +18,6 @@ export interface ReducedNetwork {
   ohm: Float64Array
   ohmPerAmp2: Float64Array
   diode: Int32Array
-  unfed: Uint8Array
   pattern: LdlPattern
   expand: (volts: Float64Array, amps: Float64Array, allVolts: Float64Array, allAmps: Float64Array) => void
 }
@@ -30,11 +28,7 @@ interface Removed { node: number, near: number, members: Chain['members'] }
 
 export function reduceNetwork(network: Network): ReducedNetwork {
   const { nodeCount, branchCount } = network
-  const keeps = new Uint8Array(nodeCount)
-  for (const part of network.plan.parts) {
-    const kind = kindOf(part)
-    if (kind.source || kind.sink) keeps[network.nodeOf.get(part.id)!] = 1
-  }
+  const keeps = network.anchors
   const chains: (Chain | null)[] = []
   const at: number[][] = Array.from({ length: nodeCount }, () => [])
   const put = (chain: Chain) => {
@@ -80,13 +74,11 @@ export function reduceNetwork(network: Network): ReducedNetwork {
   const left = chains.filter(c => c !== null)
   const pattern = analyse(kept.length, left.map(c => [number[c.a]!, number[c.b]!]))
   const nodeOf = number.map(i => i < 0 ? -1 : pattern.position[i]!)
-  const unfed = new Uint8Array(kept.length)
-  for (const v of kept) unfed[nodeOf[v]!] = network.unfed[v]!
   return {
     nodeCount: kept.length, nodeOf, branchCount: left.length,
     from: Int32Array.from(left, c => nodeOf[c.a]!), to: Int32Array.from(left, c => nodeOf[c.b]!), entry: pattern.edgeEntry,
     ohm: Float64Array.from(left, c => c.ohm), ohmPerAmp2: Float64Array.from(left, c => c.ohmPerAmp2), diode: Int32Array.from(left, c => c.diode),
-    unfed, pattern, expand: expander(network, nodeOf, left, removed),
+    pattern, expand: expander(network, nodeOf, left, removed),
   }
 }
 

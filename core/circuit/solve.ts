@@ -1,9 +1,10 @@
 import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
+import { transferInputW, transferOutV } from '../kinds/transfer'
 import { diodeBranch } from './branch'
 import type { Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
-import { sourcesIn, type Network } from './network'
+import { placedIn, type Network, type PlacedCharge, type PlacedSource, type PlacedTransfer } from './network'
 import { reduceNetwork, type ReducedNetwork } from './reduce'
 
 const LAW = { current: 0, power: 1, ohm: 2 } as const
@@ -14,9 +15,14 @@ export interface OperatingPoint {
   status: 'ok' | 'collapses'
   volts: Float64Array
   amps: Float64Array
+  /** Converters at work: what each gives and takes. */
+  transfers: readonly WorkingTransfer[]
   /** Where it collapses: the part of its loads' draw that the sources could still carry (0–1), and of which loads. */
   most?: { share: number, of: 'constant-power loads' | 'all loads' }
 }
+
+/** A converter at an operating point. */
+export interface WorkingTransfer { partId: string, node: number, fromNode: number, outV: number, outA: number, inputW: number }
 
 /**
  * Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step squares them,
@@ -25,6 +31,10 @@ export interface OperatingPoint {
 const TOLERANCE_V = 2e-5
 const TOLERANCE_A = 1e-4
 const MOST_ITERATIONS = 80
+/** The two sides of a converter are solved by turns, until neither moves by more than this, V and W. */
+const TURN_V = 1e-7
+const TURN_W = 1e-6
+const MOST_TURNS = 60
 
 /** Solves one network in many conditions, each starting from the last. */
 export class Solver {
@@ -42,10 +52,15 @@ export class Solver {
   private readonly sinkParts: Network['plan']['parts']
   private readonly idleSinks: Sink[]
   private readonly activeSinks: Sink[]
-  private readonly sinkNode: Int32Array
-  private readonly sinkLaw: Uint8Array
-  private readonly sinkValue: Float64Array
-  private sources: ReturnType<typeof sourcesIn> = []
+  private readonly loadNode: Int32Array
+  /** Loads first, then what the state's parts take standing, then the inputs of its converters. */
+  private sinkNode = new Int32Array(0)
+  private sinkLaw = new Uint8Array(0)
+  private sinkValue = new Float64Array(0)
+  private sources: PlacedSource[] = []
+  private charging: PlacedCharge[] = []
+  private working: { transfer: PlacedTransfer, source: PlacedSource, fromNode: number, toNode: number, sink: number, outA: number }[] = []
+  private unfed = new Uint8Array(0)
   private state = ''
   private warm = false
   private readonly diodeOut = { amps: 0, siemens: 0 }
@@ -65,16 +80,16 @@ export class Solver {
     this.sinkParts = network.plan.parts.filter(p => kindOf(p).sink && !network.unfed[network.nodeOf.get(p.id)!])
     this.idleSinks = this.sinkParts.map(p => kindOf(p).sink!(p, false))
     this.activeSinks = this.sinkParts.map(p => kindOf(p).sink!(p, true))
-    this.sinkNode = Int32Array.from(this.sinkParts, p => nodeOf[network.nodeOf.get(p.id)!]!)
-    this.sinkLaw = new Uint8Array(this.sinkParts.length)
-    this.sinkValue = new Float64Array(this.sinkParts.length)
+    this.loadNode = Int32Array.from(this.sinkParts, p => nodeOf[network.nodeOf.get(p.id)!]!)
   }
 
   /** The operating point in a condition. Its arrays are copies. */
   solve(condition: Condition): OperatingPoint {
     const most = this.run(condition)
     return {
-      condition, status: most ? 'collapses' : 'ok', volts: this.allVolts.slice(), amps: this.allAmps.slice(), ...(most && { most }),
+      condition, status: most ? 'collapses' : 'ok', volts: this.allVolts.slice(), amps: this.allAmps.slice(),
+      transfers: this.working.map(w => ({ partId: w.transfer.partId, node: w.transfer.toNode, fromNode: w.transfer.fromNode, outV: w.source.emfV, outA: w.outA, inputW: this.sinkValue[w.sink]! })),
+      ...(most && { most }),
     }
   }
 
@@ -88,23 +103,44 @@ export class Solver {
   private runReduced(condition: Condition): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
-    if (this.warm && this.newton(1, 1)) return null
+    if (this.warm && this.settle(1, 1)) return null
     this.cold()
-    this.warm = this.newton(1, 1)
+    this.warm = this.settle(1, 1)
     return this.warm ? null : this.collapse()
   }
 
   private setSources(condition: Condition) {
-    if (this.state === condition.source) return
-    this.state = condition.source
-    this.sources = sourcesIn(this.network, condition.source).map(s => ({ ...s, node: this.reduced.nodeOf[s.node]! }))
-    this.held.set(this.reduced.unfed)
+    const state = condition.source + (condition.fullCharge ? ' full charge' : '')
+    if (this.state === state) return
+    this.state = state
+    const { nodeOf, nodeCount } = this.reduced
+    const placed = placedIn(this.network, condition.source)
+    this.unfed = new Uint8Array(nodeCount)
+    for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.unfed[nodeOf[v]!] = placed.unfed[v]!
+    this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]! }))
+    this.charging = condition.fullCharge ? placed.charging : []
+    const loads = this.loadNode.length
+    const extra = [...placed.standing.map(s => ({ ...s, law: LAW[s.law] })), ...this.charging.map(c => ({ node: c.node, law: LAW.current, value: -c.maxA }))]
+    this.sinkNode = Int32Array.from([...this.loadNode, ...extra.map(s => nodeOf[s.node]!), ...placed.transfers.map(t => nodeOf[t.fromNode]!)])
+    this.sinkLaw = new Uint8Array(this.sinkNode.length)
+    this.sinkValue = new Float64Array(this.sinkNode.length)
+    extra.forEach((s, i) => {
+      this.sinkLaw[loads + i] = s.law
+      this.sinkValue[loads + i] = s.value
+    })
+    this.working = placed.transfers.map((transfer, i) => {
+      const sink = loads + extra.length + i
+      this.sinkLaw[sink] = LAW.power
+      return { transfer, source: this.sources.find(s => s.transfer === transfer)!, fromNode: nodeOf[transfer.fromNode]!, toNode: nodeOf[transfer.toNode]!, sink, outA: 0 }
+    })
+    this.held.set(this.unfed)
     for (const s of this.sources) {
       if (s.ohm !== 0) continue
       this.held[s.node] = 1
       this.volts[s.node] = s.emfV
     }
     this.heldNodes = Int32Array.from(this.held.keys()).filter(v => this.held[v])
+    for (const v of this.heldNodes) if (this.unfed[v]) this.volts[v] = 0
   }
 
   private setSinks(condition: Condition) {
@@ -114,8 +150,49 @@ export class Solver {
       const power = active.get(part.id)
       const sink = power !== undefined ? kindOf(part).sink!(part, true, power) : active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
       this.sinkLaw[i] = LAW[sink.law]
-      this.sinkValue[i] = sink.value
+      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? sink.law === 'ohm' ? Infinity : 0 : sink.value
     }
+  }
+
+  /** The whole station: its networks by themselves, and by turns what each converter takes from one and gives to the other. */
+  private settle(powerScale: number, otherScale: number): boolean {
+    for (let turn = 0; turn < MOST_TURNS; turn++) {
+      if (!this.newton(powerScale, otherScale)) return false
+      if (!this.passPower()) return true
+    }
+    return false
+  }
+
+  /** Carries power over the converters. @returns whether anything moved, so that the networks have to be solved again. */
+  private passPower(): boolean {
+    let moved = false
+    for (const w of this.working) {
+      const outV = transferOutV(w.transfer, this.volts[w.fromNode]!)
+      if (Math.abs(outV - w.source.emfV) > TURN_V) moved = true
+      w.source.emfV = outV
+      this.volts[w.toNode] = outV
+      w.outA = this.outflow(w.toNode)
+      const inputW = transferInputW(w.transfer, outV, w.outA)
+      if (Math.abs(inputW - this.sinkValue[w.sink]!) > TURN_W) moved = true
+      this.sinkValue[w.sink] = inputW
+    }
+    return moved
+  }
+
+  /** What leaves a node by its branches and sinks, A. */
+  private outflow(node: number): number {
+    const { from, to, branchCount } = this.reduced
+    let out = 0
+    for (let b = 0; b < branchCount; b++) {
+      if (from[b] === node) out += this.amps[b]!
+      else if (to[b] === node) out -= this.amps[b]!
+    }
+    for (let k = 0; k < this.sinkNode.length; k++) {
+      if (this.sinkNode[k] !== node) continue
+      const value = this.sinkValue[k]!
+      out += this.sinkLaw[k] === LAW.current ? value : this.sinkLaw[k] === LAW.power ? value / this.volts[node]! : this.volts[node]! / value
+    }
+    return out
   }
 
   /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */
@@ -123,8 +200,11 @@ export class Solver {
     const top = Math.max(0, ...this.sources.map(s => s.emfV))
     this.volts.fill(top)
     this.amps.fill(0)
-    const { unfed } = this.reduced
-    for (let v = 0; v < this.volts.length; v++) if (unfed[v]) this.volts[v] = 0
+    for (const w of this.working) {
+      w.source.emfV = transferOutV(w.transfer, top)
+      this.sinkValue[w.sink] = 0
+    }
+    for (let v = 0; v < this.volts.length; v++) if (this.unfed[v]) this.volts[v] = 0
     for (const s of this.sources) if (s.ohm === 0) this.volts[s.node] = s.emfV
   }
 
@@ -281,8 +361,8 @@ export class Solver {
    */
   private collapse(): OperatingPoint['most'] | null {
     this.cold()
-    const powerOnly = this.newton(0, 1)
-    const attempt = (share: number) => powerOnly ? this.newton(share, 1) : this.newton(share, share)
+    const powerOnly = this.settle(0, 1)
+    const attempt = (share: number) => powerOnly ? this.settle(share, 1) : this.settle(share, share)
     if (!powerOnly) {
       this.cold()
       attempt(0)

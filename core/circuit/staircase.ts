@@ -3,6 +3,7 @@ import { connector } from '../catalog/connectors'
 import { matingLoopOhm } from '../connector/mate'
 import { fuseOhm } from '../fuse/fuse'
 import { nameOf, partIdOf } from '../plan/find'
+import { METER_OHM } from '../kinds/inline'
 import type { Lead } from '../plan/schema'
 import { leadResistance, sourcesIn, type Network } from './network'
 import type { OperatingPoint } from './solve'
@@ -35,7 +36,8 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   const node = hops.length ? hops[hops.length - 1]!.upstream : start
   const source = sourceAt(node)!
   const steps: Step[] = []
-  let volts = source.emfV
+  const emfV = source.transfer ? point.volts[node]! : source.emfV
+  let volts = emfV
   const down = (label: string, place: string, kind: Step['kind'], dropV: number) => {
     volts -= dropV
     steps.push({ label, place, kind, dropV, volts })
@@ -51,7 +53,7 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
     }
     else portStep(network, point, hop, down)
   }
-  return { sourceId: source.partId, emfV: source.emfV, steps, leads }
+  return { sourceId: source.partId, emfV, steps, leads }
 }
 
 /** Goes up along the largest inflow to a source; turns back where a way ends, as it may where no current shows the way. */
@@ -142,6 +144,7 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
     if (item.kind === 'fuse' || item.kind === 'breaker') {
       chain.push({ atM, put: () => down(`${item.kind} ${item.ratedA} A`, lead.id, 'fuse', amps * fuseOhm(item) * (item.legs === 'both' ? 2 : 1)) })
     }
+    else if (item.kind === 'meter') chain.push({ atM, put: () => down('watt meter', lead.id, 'part', amps * (item.ohm ?? METER_OHM)) })
     else if (item.kind === 'switch') chain.push({ atM, put: () => down('switch', lead.id, 'switch', amps * (item.ohm ?? 0)) })
     else {
       const ownSeriesOhm = leadResistance({ ...lead, ends: {}, return: 'conductor', inline: [item] }).fixedOhm

@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { absorptionVolts, batteryEmf, type SourceState } from '../battery/emf'
+import { absorptionVolts, batteryEmf } from '../battery/emf'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { amps, ampsAboveZero, celsius, commonFields, connectorId, fraction, id, ohms, voltsAboveZero } from './fields'
+import { amps, ampsAboveZero, celsius, commonFields, connectorId, fraction, id, ohms, voltsAboveZero, words } from './fields'
+import { chargeVoltsOf } from './charging'
 import type { PartKind } from './kind'
 
 export const batterySchema = z.strictObject({
@@ -22,6 +23,15 @@ export const batterySchema = z.strictObject({
   absorptionV: voltsAboveZero.optional().describe('voltage it is held at while charging'),
   curve: z.array(z.strictObject({ soc: z.number().min(0).max(1), volts: voltsAboveZero })).min(2).max(100).optional()
     .describe('the owner\'s own rested curve of the whole battery'),
+  members: z.array(z.strictObject({
+    id: id.optional(), name: words.optional(), string: z.int().min(1).max(20).optional().describe('members of one string are in series; strings are in parallel; unsaid: 1'),
+    chemistry: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional(), seriesCells: z.int().min(1).max(100).optional(),
+    capacityAh: z.number().gt(0).max(100000).optional(), internalOhm: ohms.optional(), restedV: voltsAboveZero.optional().describe('measured at rest before joining'),
+    ageYears: z.number().min(0).max(100).optional(), fused: z.boolean().optional().describe('its string has a fuse of its own'),
+  })).min(1).max(40).optional().describe('the packs this battery is made of; the figures above are those of the whole'),
+  mostInSeries: z.int().min(1).max(20).optional().describe('packs in series that the maker of the management system allows'),
+  ventilated: z.boolean().optional().describe('flooded cells: the gas is led outdoors'),
+  lockOut: z.boolean().optional().describe('a cold cut-off keeps it from being charged under its lowest temperature'),
   charged: z.enum(['in-place', 'elsewhere']).optional().describe('elsewhere: no load ever sees the charging voltage'),
   terminal: connectorId.optional(),
   outlets: z.array(z.strictObject({ id, connector: connectorId.optional(), ratedA: amps.optional() })).min(1).max(20).optional(),
@@ -55,11 +65,11 @@ export const battery: PartKind<Battery> = {
     : [{ id: part.id, connector: part.terminal }],
   links: part => (part.outlets ?? []).map(o => ({ a: part.id, b: `${part.id}.${o.id}`, ohm: 0 })),
   sourceStates: part => absorptionVolts(part) === null ? ['full', 'nominal', 'low'] : ['charging', 'full', 'nominal', 'low'],
-  source: (part, state: SourceState) => {
-    const heldV = state === 'charging' ? absorptionVolts(part) : null
-    return heldV === null
+  sources: (part, state, around) => {
+    const heldV = state === 'charging' ? chargeVoltsOf(part, around) : null
+    return [heldV === null
       ? { at: part.id, emfV: batteryEmf(part, state), ohm: part.internalOhm }
-      : { at: part.id, emfV: heldV, ohm: 0 }
+      : { at: part.id, emfV: heldV, ohm: 0 }]
   },
   catalogue: [
     { id: 'lifepo4-12', label: 'LiFePO4 4 cells, 12 Ah', part: lithium(12, 0.03, 'stack-30', 1500), source: CLASS },
@@ -78,9 +88,11 @@ export const battery: PartKind<Battery> = {
     { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
     { path: 'continuousA', label: 'Continuous current', quantity: 'current' },
     { path: 'peakA', label: 'Peak current', quantity: 'current' },
-    { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
     { path: 'usableFraction', label: 'Usable fraction', quantity: 'fraction' },
     { path: 'stopV', label: 'Stop at (rested)', quantity: 'voltage' },
+    { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
+    { path: 'ventilated', label: 'Gas led outdoors', quantity: 'yes', when: part => part.chemistry === 'flooded' },
+    { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },
     { path: 'charged', label: 'Charged', quantity: 'choice', choices: ['in-place', 'elsewhere'] },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],

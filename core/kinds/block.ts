@@ -25,6 +25,7 @@ export const block: PartKind<Block> = {
   label: 'distribution block',
   role: 'between',
   schema: blockSchema,
+  entry: part => `${part.id}.feed`,
   terminals: part => [
     { id: `${part.id}.feed`, connector: part.feed },
     ...part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA, fuse: p.fuse })),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { CONNECTOR_IDS } from '../catalog/connectors'
 import { FUSE_TYPE_IDS } from '../catalog/fuses'
 
@@ -7,7 +8,7 @@ import { FUSE_TYPE_IDS } from '../catalog/fuses'
 export const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/).meta({ right: 'letters, digits, - and _, at most 40' })
 export const words = z.string().max(200)
 export const volts = z.number().min(0).max(1000)
-export const voltsAboveZero = z.number().gt(0).max(1000)
+export const voltsAboveZero = z.number().min(0.001).max(1000)
 export const amps = z.number().min(0).max(10000)
 export const ampsAboveZero = z.number().gt(0).max(10000)
 export const watts = z.number().min(0).max(100000)
@@ -60,3 +61,23 @@ export const draw = z.discriminatedUnion('model', [
 
 export type Draw = z.infer<typeof draw>
 export type SupplyWindow = z.infer<typeof supplyWindow>
+
+export const hertz = z.number().gt(0).max(1e9)
+
+/** What is known of a device's noise. */
+export const noise = z.strictObject({
+  quietUpToA: amps.optional().describe('tested quiet up to this current'),
+  bands: z.array(words).max(40).optional().describe('bands it was heard on, as 30 m'),
+  note: words.optional(),
+})
+
+/** Charging voltages by chemistry, for the whole battery, V. */
+export const chargeProfiles = z.partialRecord(z.enum(CHEMISTRY_IDS as [string, ...string[]]), z.strictObject({ absorptionV: voltsAboveZero, floatV: voltsAboveZero.nullable().optional() }))
+export type ChargeProfiles = z.infer<typeof chargeProfiles>
+
+/** Input window of a converter or inverter, V. */
+export const inputWindow = z.strictObject({ minV: volts, nominalV: voltsAboveZero.optional(), maxV: voltsAboveZero })
+
+/** Efficiency at full load, or by output: points of amps (converter) or watts (inverter). */
+export const efficiency = z.union([fraction, z.array(z.strictObject({ outA: amps.optional(), outW: watts.optional(), efficiency: fraction })).min(1).max(50)])
+export type Efficiency = z.infer<typeof efficiency>

@@ -26,11 +26,19 @@ export const dropperSchema = z.strictObject({
   ...place, kind: z.literal('dropper'),
   count: z.int().min(1).max(8).optional().describe('diodes in series; unsaid: 1'),
   ratedA: ampsAboveZero.optional().describe('unsaid: 1 A'),
+  labelled: z.boolean().optional().describe('the lead says that it holds a diode'),
   stripe: z.enum(['from', 'to']).optional().describe('end of the lead the stripe points to: toward the load; unsaid: to'),
   saturationA: z.number().gt(0).max(1).optional(), emission: z.number().gt(0.5).max(5).optional(), seriesOhm: ohms.optional(),
 })
 
-export const inlineSchema = z.discriminatedUnion('kind', [fuseSchema, breakerSchema, switchSchema, dropperSchema])
+export const meterSchema = z.strictObject({
+  ...place, kind: z.literal('meter'), ohm: ohms.optional().describe('its shunt; unsaid: 1 mΩ'), ratedA: ampsAboveZero.optional(),
+})
+
+/** Shunt of a watt meter in a lead (typical of the class), Ω. */
+export const METER_OHM = 0.001
+
+export const inlineSchema = z.discriminatedUnion('kind', [fuseSchema, breakerSchema, switchSchema, dropperSchema, meterSchema])
 export type Inline = z.infer<typeof inlineSchema>
 export type Dropper = z.infer<typeof dropperSchema>
 

@@ -26,6 +26,7 @@ export const joint: PartKind<Joint> = {
   label: 'joint',
   role: 'between',
   schema: jointSchema,
+  entry: part => `${part.id}.a`,
   terminals: (part, used) => ways(part, used).map(w => ({ id: `${part.id}.${w}`, connector: part.connector, ratedA: part.ratedA })),
   // A star round an inner node: half of the resistance of a passage, both poles, in each arm.
   links: (part, used) => ways(part, used).map(w => ({ a: `${part.id}`, b: `${part.id}.${w}`, ohm: part.contactOhm ?? 0 })),

@@ -9,6 +9,7 @@ export const loadSchema = z.strictObject({
   supply: supplyWindow,
   draw,
   follows: id.optional().describe('draws only with this part'),
+  control: z.enum(['thermostat', 'ignition']).optional().describe('what switches it by itself'),
   terminal: connectorId.optional(),
   ...commonFields,
 })
@@ -22,6 +23,7 @@ export const load: PartKind<Load> = {
   role: 'load',
   schema: loadSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
+  window: part => ({ at: part.id, window: part.supply }),
   sink: (part, active) => sinkOf(part.id, part.draw, part.supply, active),
   catalogue: [
     {
@@ -39,6 +41,10 @@ export const load: PartKind<Load> = {
     {
       id: 'heater-40', label: 'Heated pad, 40 W', source: CLASS,
       part: { kind: 'load', name: 'Heated pad', supply: { minV: 10, nominalV: 12, maxV: 15 }, draw: { model: 'resistive', idleW: 0, activeW: 40 }, terminal: 'two-pole-bullet' },
+    },
+    {
+      id: 'fridge-45', label: 'Compressor fridge, 45 W', source: CLASS,
+      part: { kind: 'load', name: 'Fridge', supply: { minV: 10.4, nominalV: 12, maxV: 17 }, draw: { model: 'constant-power', idleW: 1, activeW: 45 }, control: 'thermostat', terminal: 'screw' },
     },
   ],
   form: [

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { sinkOf, windowAndDrawForm } from './draw'
-import { ampsAboveZero, commonFields, connectorId, draw, id, supplyWindow, voltsAboveZero, watts } from './fields'
+import { ampsAboveZero, commonFields, connectorId, draw, id, supplyWindow, voltsAboveZero, watts, words } from './fields'
 import type { PartKind } from './kind'
 
 const powerW = z.number().gt(0).max(10000)
@@ -15,6 +15,8 @@ export const radioSchema = z.strictObject({
     .describe('current at each transmit power'),
   fullPowerAboveV: voltsAboveZero.optional(),
   powerAtVolts: z.array(z.strictObject({ volts: voltsAboveZero, powerW: watts })).min(2).max(50).optional(),
+  internalBattery: z.strictObject({ chemistry: words.optional(), capacityAh: z.number().gt(0).max(1000).optional(), chargesAboveV: voltsAboveZero.optional() }).optional(),
+  bands: z.array(words).max(40).optional().describe('bands it is used on, as 20 m'),
   follows: id.optional().describe('an amplifier that draws only with this radio'),
   terminal: connectorId.optional(),
   ...commonFields,
@@ -35,6 +37,7 @@ export const radio: PartKind<Radio> = {
   role: 'load',
   schema: radioSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
+  window: part => ({ at: part.id, window: part.supply }),
   sink: (part, active, power) => {
     const leveled = active ? levelAmps(part, power) : null
     return leveled !== null && part.draw.model === 'constant-current'

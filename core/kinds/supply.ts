@@ -10,6 +10,7 @@ export const supplySchema = z.strictObject({
   continuousA: ampsAboveZero,
   peakA: ampsAboveZero.optional(),
   outputOhm: ohms.optional().describe('unsaid: it holds its set voltage at its terminals'),
+  floating: z.boolean().optional().describe('its output is free of the mains earth'),
   terminal: connectorId.optional(),
   ...commonFields,
 })
@@ -26,7 +27,7 @@ export const supply: PartKind<Supply> = {
   role: 'source',
   schema: supplySchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  source: part => ({ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }),
+  sources: part => [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }],
   catalogue: [
     { id: 'supply-10', label: 'Mains supply 13.8 V, 10 A', part: mains(10, 12, 'post-4mm', 1500), source: CLASS },
     { id: 'supply-23', label: 'Mains supply 13.8 V, 23 A', part: mains(23, 25, 'screw', 2300), source: CLASS },

@@ -120,7 +120,7 @@ function unionFaults(issue: z.core.$ZodIssueInvalidUnion, value: unknown, who: s
   }
   const RIGHT: Record<string, string> = {
     model: 'one of constant-current, constant-power, resistive',
-    kind: 'one of fuse, breaker, switch, dropper',
+    kind: 'one of fuse, breaker, switch, dropper, meter',
     awg: 'a gauge number from 40 to 1, or "1/0" to "4/0"',
   }
   return [{ path: pointer(issue.path), wrong: `${who}${field} is ${shown(at)}`, right: RIGHT[field] ?? 'one of the shapes the format names' }]
@@ -215,8 +215,9 @@ function leadFaults(lead: Lead, i: number, add: Add) {
 }
 
 function partFaults(part: Part, i: number, isPart: (id: string) => boolean | undefined, plan: SoundPlan, add: Add) {
-  if ('supply' in part && part.supply.minV > part.supply.maxV) {
-    add(`/parts/${i}/supply`, `${part.kind} ${part.id}: minV ${part.supply.minV} is above maxV ${part.supply.maxV}`, 'minV at most maxV')
+  const needed = kindOf(part).window?.(part)?.window
+  if (needed && needed.minV > needed.maxV) {
+    add(`/parts/${i}/${'input' in part ? 'input' : 'supply'}`, `${part.kind} ${part.id}: minV ${needed.minV} is above maxV ${needed.maxV}`, 'minV at most maxV')
   }
   if ('follows' in part && part.follows !== undefined && (!isPart(part.follows) || part.follows === part.id)) {
     add(`/parts/${i}/follows`, `${part.kind} ${part.id} follows ${part.follows}, which is no other part`, 'the id of the radio it follows')

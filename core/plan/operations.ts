@@ -1,6 +1,6 @@
 import { fittingRatings } from '../fuse/fuse'
 import { ampacityA } from '../conductor/ampacity'
-import { kindOf, type Part } from '../kinds/index'
+import { gives, kindOf, type Part } from '../kinds/index'
 import type { Patch } from './edit'
 import { freeId, leadById, partById, partIdOf, pathOf } from './find'
 import { siteOf, type Conductor, type Lead, type Plan } from './schema'
@@ -13,7 +13,8 @@ export function freeTerminals(plan: Plan): string[] {
   const used = new Set(landings)
   return plan.parts.filter(p => kindOf(p).role !== 'load').flatMap((part) => {
     const terminals = kindOf(part).terminals(part, landings)
-    const free = terminals.filter(t => (!used.has(t.id) && t.id !== `${part.id}.feed`) || t.connector?.startsWith('ring-m'))
+    const entry = gives(part) ? null : kindOf(part).entry?.(part)
+    const free = terminals.filter(t => (!used.has(t.id) && t.id !== entry) || t.connector?.startsWith('ring-m'))
     if (part.kind !== 'joint') return free.map(t => t.id)
     const next = 'abcdefghijklmnopqrstuvwxyz'.split('').find(w => !used.has(`${part.id}.${w}`))
     return next === undefined ? [] : [`${part.id}.${next}`]
@@ -50,9 +51,9 @@ function newLead(plan: Plan, from: string, to: string, lengthM: number, conducto
 export function addPartAt(plan: Plan, part: Omit<Part, 'id'>, stem: string, terminal: string, lengthM: number, conductor: Conductor): { patch: Patch, id: string } {
   const id = freeId(plan, stem)
   const added = { ...structuredClone(part), id } as Part
-  const landing = added.kind === 'block' ? `${id}.feed` : added.kind === 'joint' ? `${id}.a` : id
+  const landing = kindOf(added).entry?.(added) ?? id
   const lead = newLead(plan, terminal, landing, lengthM, conductor, added)
-  const isSource = Boolean(kindOf(added).source)
+  const isSource = gives(added)
   const patch: Patch = [
     { op: 'add', path: '/parts/-', value: added },
     { op: 'add', path: '/leads/-', value: isSource ? { ...lead, from: lead.to, to: lead.from, ends: { ...(lead.ends?.to && { from: lead.ends.to }), ...(lead.ends?.from && { to: lead.ends.from }) } } : lead },

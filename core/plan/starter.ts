@@ -33,6 +33,9 @@ export function catalogueOf(role: 'source' | 'load' | 'between') {
   return [...KINDS.values()].filter(k => k.role === role).flatMap(k => k.catalogue.map(row => ({ id: row.id, label: row.label, kind: k.kind as string, part: row.part as Record<string, unknown> })))
 }
 
+/** What a station can start from: a panel alone powers nothing. */
+export const startingSources = () => catalogueOf('source').filter(c => c.kind !== 'panel')
+
 const INSULATION_C = 105
 const activeAmps = (part: Part) => {
   const sink = kindOf(part).sink!(part, true)
@@ -58,7 +61,7 @@ export function startPlan(answers: Answers): Plan | null {
   const carries = ampacityA(conductor, 'open', DEFAULT_AMBIENT_C.high)
   const total = parts.reduce((sum, p) => sum + activeAmps(p), 0)
   const portConnector = conductorMm2(conductor) > 6 ? 'heavy-50' : conductorMm2(conductor) < 2 ? 'stack-30' : 'stack-45'
-  const sourceTerminal = 'terminal' in source ? source.terminal! : 'screw'
+  const sourceTerminal = entryOf(source).connector ?? 'screw'
   const sourceEnd = sourceTerminal === 'screw' ? 'fork' : sourceTerminal === 'post-4mm' ? 'fork' : sourceTerminal
   const block: Part = {
     id: 'blk', kind: 'block', name: 'Fused block', ratedA: total > 40 ? 100 : 40, feed: portConnector,
@@ -68,19 +71,25 @@ export function startPlan(answers: Answers): Plan | null {
     ],
   }
   const main: Lead = {
-    id: 'main', name: 'main lead', from: 'src', to: 'blk.feed', lengthM: 1, conductor,
+    id: 'main', name: 'main lead', from: entryOf(source).id, to: 'blk.feed', lengthM: 1, conductor,
     ends: { from: { connector: sourceEnd, method: 'crimp' }, to: { connector: portConnector, method: 'crimp' } },
     inline: [{ id: 'f1', kind: 'fuse', type: mainFuse(total, carries).type, ratedA: mainFuse(total, carries).ratedA, atM: FUSE_AT_POST_M, legs: 'positive' }],
   }
   const leads = parts.map((part, i): Lead => ({
-    id: `l${i + 1}`, name: `${part.name ?? part.id} lead`, from: `blk.p${i + 1}`, to: part.id, lengthM: answers.lengthM, conductor,
+    id: `l${i + 1}`, name: `${part.name ?? part.id} lead`, from: `blk.p${i + 1}`, to: entryOf(part).id, lengthM: answers.lengthM, conductor,
     ends: { from: { connector: portConnector, method: 'crimp' }, to: { connector: loadEnd(part), method: 'crimp' } },
   }))
   return { format: FORMAT, version: VERSION, name: answers.name, site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' }, parts: [source, block, ...parts], leads: [main, ...leads] }
 }
 
+/** The terminal by which a part is joined to the rest. */
+function entryOf(part: Part) {
+  const terminals = kindOf(part).terminals(part, [])
+  return terminals.find(t => t.id === kindOf(part).entry?.(part)) ?? terminals[0]!
+}
+
 function loadEnd(part: Part): string {
-  const terminal = 'terminal' in part ? part.terminal : undefined
+  const terminal = entryOf(part).connector
   return terminal === 'screw' || terminal === undefined ? 'fork' : terminal
 }
 

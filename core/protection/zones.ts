@@ -1,8 +1,9 @@
 import { FUSE_DISTANCE_M } from '../catalog/fuses'
 import { ampacityA } from '../conductor/ampacity'
-import { kindOf } from '../kinds/index'
+import { gives, kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
+import { shortSources, sourceLimitA } from './prospective'
 
 /** A fuse or breaker where it sits: between two zones. */
 export interface Device {
@@ -38,11 +39,6 @@ export interface Protection {
   devicesAt: readonly Device[][]
 }
 
-/** Most a source can give for long, A; null for a battery, whose limit is no protection. */
-export function sourceLimitA(part: Part): number | null {
-  return part.kind === 'supply' ? part.peakA ?? part.continuousA : null
-}
-
 /**
  * Cuts a plan at its fuses and breakers into zones: within one, nothing opens between any two points.
  * Switches count as closed, since they may be.
@@ -72,9 +68,11 @@ export function protectionOf(plan: Plan): Protection {
     for (const t of terminals) at(t.id)
     for (const link of kind.links?.(part, landings) ?? []) {
       const fuse = fuses.get(link.b)
-      if (fuse) devices.push({ place: link.b, kind: 'fuse', type: fuse.type, ratedA: fuse.ratedA, zones: [at(link.a), at(link.b)], atM: 0 })
+      if (fuse) devices.push({ place: link.b, kind: part.kind === 'breaker' ? 'breaker' : 'fuse', type: fuse.type, ratedA: fuse.ratedA, zones: [at(link.a), at(link.b)], atM: 0 })
       else join(at(link.a), at(link.b))
     }
+    // A gate passes on whatever a short behind it draws.
+    if (part.kind === 'gate') for (const side of ['supply', 'battery']) join(at(`${part.id}.${side}`), at(`${part.id}.out`))
   }
   for (const lead of plan.leads) {
     const amps = ampacityA(lead.conductor, ampacity, ambientC.high, lead.bundledConductors)
@@ -130,20 +128,14 @@ export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected
   const runs: Unprotected[] = []
   const landings = plan.leads.flatMap(l => [l.from, l.to])
   const isLoad = new Set(plan.parts.filter(p => kindOf(p).role === 'load').map(p => p.id))
-  // Which terminals of a part are one conductor: those not behind a port fuse of their own.
-  const siblings = new Map<string, string[]>()
-  for (const part of plan.parts) {
-    const open = kindOf(part).terminals(part, landings).filter(t => !t.fuse).map(t => t.id)
-    for (const t of open) siblings.set(t, open)
-  }
+  const siblings = siblingTerminals(plan, landings)
   const leadsAt = new Map<string, Lead[]>()
   for (const lead of plan.leads) for (const t of [lead.from, lead.to]) leadsAt.set(t, [...leadsAt.get(t) ?? [], lead])
   const stretchOf = (lead: Lead, end: 'from' | 'to') => protection.stretchesIn[protection.zoneOf.get(lead[end])!]!.find(s => s.lead === lead && (end === 'from' ? s.atFrom : s.atTo))!
 
   for (const source of plan.parts) {
-    if (!kindOf(source).source) continue
-    const posts = siblings.get(source.id) ?? kindOf(source).terminals(source, landings).map(t => t.id)
-    for (const post of posts) {
+    if (!gives(source) && source.kind !== 'converter') continue
+    for (const post of new Set(shortSources(source).flatMap(s => siblings.get(s.at) ?? [s.at]))) {
       for (const first of leadsAt.get(post) ?? []) {
         const run: Unprotected = { source, lead: first, lengthM: 0, device: null, leads: [], reachesLoad: false, weakestA: Infinity }
         const seen = new Set<string>()
@@ -171,6 +163,26 @@ export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected
   return runs
 }
 
+/** Which terminals of a part are one conductor: joined inside it, and not behind a fuse of their own. */
+function siblingTerminals(plan: Plan, landings: readonly string[]): Map<string, string[]> {
+  const siblings = new Map<string, string[]>()
+  for (const part of plan.parts) {
+    const kind = kindOf(part)
+    const terminals = kind.terminals(part, landings)
+    const fused = new Set(terminals.filter(t => t.fuse).map(t => t.id))
+    const names = new Set([...terminals.map(t => t.id), part.id])
+    const group = new Map([...names].map(t => [t, t]))
+    const links = part.kind === 'gate' ? ['supply', 'battery'].map(s => ({ a: `${part.id}.${s}`, b: `${part.id}.out` })) : kind.links?.(part, landings) ?? []
+    for (const { a, b } of links) {
+      if (fused.has(b)) continue
+      const [keep, gone] = [group.get(a)!, group.get(b)!]
+      for (const [t, g] of group) if (g === gone) group.set(t, keep)
+    }
+    for (const t of names) siblings.set(t, terminals.map(o => o.id).filter(o => group.get(o) === group.get(t)))
+  }
+  return siblings
+}
+
 function deviceAtEnd(protection: Protection, lead: Lead, end: 'from' | 'to'): Device {
   const own = protection.devices.filter(d => d.place === lead.id).sort((a, b) => a.atM - b.atM)
   return end === 'from' ? own[0]! : own[own.length - 1]!
@@ -186,9 +198,11 @@ export interface Overfused { device: Device, stretch: Stretch, source: Part }
 export function overfused(plan: Plan, protection: Protection): Overfused[] {
   const sourcesIn = new Map<number, Part[]>()
   for (const part of plan.parts) {
-    if (!kindOf(part).source) continue
-    const zone = protection.zoneOf.get(part.id)!
-    sourcesIn.set(zone, [...sourcesIn.get(zone) ?? [], part])
+    if (!gives(part)) continue
+    for (const { at } of shortSources(part)) {
+      const zone = protection.zoneOf.get(at)!
+      sourcesIn.set(zone, [...sourcesIn.get(zone) ?? [], part])
+    }
   }
   const found = new Map<Device, Overfused>()
   for (let zone = 0; zone < protection.zoneCount; zone++) {

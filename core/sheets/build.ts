@@ -3,7 +3,7 @@ import { fuseClass } from '../catalog/fuses'
 import { conditionsOf, conditionWords, type Condition } from '../circuit/conditions'
 import { solveMatrix } from '../circuit/matrix'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
-import { kindOf } from '../kinds/index'
+import { gives, kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { cautionsOf } from './cautions'
@@ -83,6 +83,7 @@ function inlineWords(plan: Plan, lead: Lead, item: NonNullable<Lead['inline']>[n
     case 'fuse': return { what: `${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'fit it last' }
     case 'breaker': return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
     case 'switch': return { what: 'switch', leg: 'positive', note: item.closed === false ? 'planned open' : 'planned closed' }
+    case 'meter': return { what: 'watt meter', leg: 'both', note: '' }
     case 'dropper': {
       const toward = lead[item.stripe ?? 'to']
       return { what: `${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's in series' : ''}, ${item.ratedA ?? 1} A`, leg: 'positive', note: `stripe toward ${terminalWords(plan, toward)}; label the lead: it hides a diode` }
@@ -111,6 +112,7 @@ function partsList(plan: Plan): PartRow[] {
       if (item.kind === 'fuse') add(`${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A with holder`, item.legs === 'both' ? 2 : 1)
       else if (item.kind === 'breaker') add(`breaker ${item.ratedA} A`, 1)
       else if (item.kind === 'switch') add('switch', 1)
+      else if (item.kind === 'meter') add('watt meter', 1)
       else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)
     }
   }
@@ -122,7 +124,7 @@ function partsList(plan: Plan): PartRow[] {
 
 /** How many leads a part is away from the nearest source. */
 function distances(plan: Plan): Map<string, number> {
-  const away = new Map(plan.parts.filter(p => kindOf(p).source).map(p => [p.id, 0]))
+  const away = new Map(plan.parts.filter(gives).map(p => [p.id, 0]))
   const queue = [...away.keys()]
   while (queue.length) {
     const id = queue.shift()!
@@ -144,7 +146,7 @@ function connectionOrder(plan: Plan): OrderStep[] {
   // How soon a terminal may be landed on: a battery's post is live whatever one does, so it comes last; a supply is unplugged.
   const liveness = (terminal: string) => {
     const part = partById(plan, partIdOf(terminal))!
-    return part.kind === 'battery' ? 2 : kindOf(part).source ? 1 : 0
+    return part.kind === 'battery' ? 2 : gives(part) ? 1 : 0
   }
   const steps: OrderStep[] = [
     { does: 'All fuses out, breakers and switches off, supplies unplugged, radios off.', check: 'Each lead on its own: no connection between red and black, and each conductor through from end to end.' },

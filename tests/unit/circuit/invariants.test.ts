@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { solveCorners, solveMatrix, solvedPoints, arrivalSpan } from '../../../core/circuit/matrix'
-import { compile } from '../../../core/circuit/network'
+import { compile, sourcesIn } from '../../../core/circuit/network'
 import { namePoint, partAmps } from '../../../core/circuit/point'
 import { staircase } from '../../../core/circuit/staircase'
 import { thickerSizes } from '../../../core/conductor/ladder'
@@ -52,7 +52,7 @@ describe('invariants', () => {
             taken += volts * amps
             continue
           }
-          const source = kind.source!(part, point.condition.source)!
+          const source = sourcesIn(network, point.condition.source).find(s => s.partId === part.id)!
           given += source.emfV * amps
           taken += source.ohm * amps ** 2
         }

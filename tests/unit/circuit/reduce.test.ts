@@ -43,7 +43,7 @@ describe('the reduced network', () => {
           const kind = kindOf(part)
           const node = network.nodeOf.get(part.id)
           if (node === undefined || kind.role === 'between') continue
-          sum[node]! += (kind.source ? 1 : -1) * partAmps(network, point, part)
+          sum[node]! += (kind.sources ? 1 : -1) * partAmps(network, point, part)
         }
         for (const left of sum) expect(Math.abs(left)).toBeLessThan(1e-6)
       }

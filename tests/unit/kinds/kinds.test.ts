@@ -20,7 +20,7 @@ describe('every kind', () => {
   it('is a source, a load or stands between, and says what it gives or takes', () => {
     for (const [, part] of rows) {
       const kind = kindOf(part)
-      expect(Boolean(kind.source)).toBe(kind.role === 'source')
+      expect(Boolean(kind.sources)).toBe(kind.role === 'source')
       expect(Boolean(kind.sink)).toBe(kind.role === 'load')
     }
   })

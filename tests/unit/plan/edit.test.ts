@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, difference, type Patch } from '../../../core/plan/edit'
 import { readPlan, writePlan } from '../../../core/plan/faults'
 import { addLeadBetween, addPartAt, freePorts, freeTerminals, remove, setValue, usualConductor } from '../../../core/plan/operations'
-import { catalogueOf, startPlan } from '../../../core/plan/starter'
+import { catalogueOf, startingSources, startPlan } from '../../../core/plan/starter'
 import { judge } from '../../../core/verdict/verdict'
 import { demoPlan, smallPlan } from '../../data/plans'
 
@@ -95,7 +95,7 @@ describe('operations', () => {
 
 describe('a plan from four questions', () => {
   it('is a plan that can be read, for every source and load of the catalogue', () => {
-    for (const source of catalogueOf('source')) {
+    for (const source of startingSources()) {
       for (const load of catalogueOf('load')) {
         for (const awg of [6, 10, 16] as const) {
           const made = startPlan({ name: 'n', loads: [load.id, 'vhf-50', 'vhf-50'], source: source.id, lengthM: 2, conductor: { awg } })

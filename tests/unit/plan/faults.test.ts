@@ -37,7 +37,7 @@ describe('reading a plan', () => {
   })
 
   it('names a kind it does not know', () => {
-    const [fault] = faultsOf(raw({ parts: [battery(), radio(), { id: 'sun', kind: 'panel' }] }))
+    const [fault] = faultsOf(raw({ parts: [battery(), radio(), { id: 'sun', kind: 'windmill' }] }))
     expect(fault?.path).toBe('/parts/2/kind')
     expect(fault?.right).toContain('battery')
   })

@@ -1,0 +1,73 @@
+import { z } from 'zod'
+import { CHEMISTRY_IDS } from '../catalog/chemistries'
+import { profileOf } from './charging'
+import { amps, ampsAboveZero, chargeProfiles, commonFields, connectorId, hertz, id, noise, volts, voltsAboveZero } from './fields'
+import type { Around, PartKind } from './kind'
+
+export const gateSchema = z.strictObject({
+  id,
+  kind: z.literal('gate'),
+  forwardDropV: volts.optional().describe('from either input to the output; unsaid: 0.05'),
+  maxA: ampsAboveZero.optional(),
+  transferV: voltsAboveZero.optional().describe('changes over to the battery when the supply falls under this'),
+  gapMs: z.number().min(0).max(10000).optional().describe('time without output while it changes over'),
+  chargeAmps: z.array(ampsAboveZero).max(20).optional().describe('charge currents it can be set to'),
+  chargeA: amps.optional().describe('the one it is set to; unsaid: it does not charge'),
+  chemistries: chargeProfiles.optional(),
+  set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional(),
+  lockOut: z.boolean().optional(),
+  switchingHz: hertz.optional(),
+  noise: noise.optional(),
+  supply: connectorId.optional(),
+  battery: connectorId.optional(),
+  out: connectorId.optional(),
+  panel: connectorId.optional().describe('where it has a panel input'),
+  ...commonFields,
+})
+export type Gate = z.infer<typeof gateSchema>
+
+/** Forward drop of a gate with transistors for diodes (typical of the class). */
+export const GATE_DROP_V = 0.05
+
+const isFed = (terminal: string, around: Around) => around(terminal).some(a => ['supply', 'battery', 'vehicle', 'powerStation', 'converter', 'usbSource'].includes(a.part.kind))
+
+export const gate: PartKind<Gate> = {
+  kind: 'gate',
+  label: 'source gate',
+  role: 'between',
+  schema: gateSchema,
+  entry: part => `${part.id}.battery`,
+  terminals: part => [
+    { id: `${part.id}.supply`, connector: part.supply }, { id: `${part.id}.battery`, connector: part.battery },
+    { id: `${part.id}.out`, connector: part.out, ratedA: part.maxA },
+    ...(part.panel ? [{ id: `${part.id}.panel`, connector: part.panel }] : []),
+  ],
+  // The supply carries the station while the mains is there, which is when batteries are charged; else the battery does.
+  transfer: (part, state, around) => {
+    const [first, second] = state === 'charging' ? ['supply', 'battery'] : ['battery', 'supply']
+    const from = [first, second].map(t => `${part.id}.${t}`).find(t => isFed(t, around))
+    return from === undefined ? null : { from, to: `${part.id}.out`, relation: 'follows-input', setV: 0, dropV: part.forwardDropV ?? GATE_DROP_V, idleW: 0, efficiency: 1 }
+  },
+  standing: (part, state, around) => {
+    const { absorptionV } = profileOf(part.chemistries, part.set)
+    const charges = state === 'charging' && part.chargeA && absorptionV !== null && isFed(`${part.id}.supply`, around)
+    return charges ? [{ at: `${part.id}.supply`, law: 'current', value: part.chargeA! }] : []
+  },
+  charge: part => part.chargeA ? { at: `${part.id}.battery`, ...profileOf(part.chemistries, part.set), maxA: part.chargeA } : null,
+  switching: part => part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' },
+  catalogue: [
+    { id: 'gate-40', label: 'Source gate 40 A, charges with 1–10 A', source: 'typical of the class',
+      part: { kind: 'gate', name: 'Source gate', maxA: 40, forwardDropV: 0.05, transferV: 13, gapMs: 1, chargeAmps: [1, 4, 7, 10], chargeA: 4, set: 'lifepo4',
+        chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.5 }, agm: { absorptionV: 14.5, floatV: 13.6 }, gel: { absorptionV: 14.1, floatV: 13.6 } }, supply: 'stack-45', battery: 'stack-45', out: 'stack-45', massG: 260 } },
+    { id: 'gate-relay-30', label: 'Changeover relay 30 A', source: 'typical of the class',
+      part: { kind: 'gate', name: 'Changeover relay', maxA: 30, forwardDropV: 0.01, transferV: 11, gapMs: 20, supply: 'screw', battery: 'screw', out: 'screw', massG: 120 } },
+  ],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    { path: 'forwardDropV', label: 'Drops', quantity: 'voltage' },
+    { path: 'maxA', label: 'Current, most', quantity: 'current' },
+    { path: 'transferV', label: 'Changes over below', quantity: 'voltage' },
+    { path: 'chargeA', label: 'Charges with', quantity: 'current' },
+    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
+  ],
+}

@@ -1,0 +1,28 @@
+import { z } from 'zod'
+import { commonFields, id } from './fields'
+import type { PartKind } from './kind'
+
+export const generatorSchema = z.strictObject({
+  id,
+  kind: z.literal('generator'),
+  ratedW: z.number().gt(0).max(100000),
+  feeds: z.array(id).max(50).optional().describe('supplies and chargers that hang on it'),
+  fuelHours: z.number().gt(0).max(1000).optional().describe('at a quarter of its load'),
+  ...commonFields,
+})
+export type Generator = z.infer<typeof generatorSchema>
+
+/** It has no DC terminals: it stands in the plan for what hangs on it. */
+export const generator: PartKind<Generator> = {
+  kind: 'generator',
+  label: 'generator',
+  role: 'between',
+  schema: generatorSchema,
+  terminals: () => [],
+  catalogue: [{ id: 'generator-1000', label: 'Generator 1 kW', part: { kind: 'generator', name: 'Generator', ratedW: 1000, fuelHours: 5 }, source: 'typical of the class' }],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    { path: 'ratedW', label: 'Rated power', quantity: 'power' },
+    { path: 'fuelHours', label: 'Hours a tank', quantity: 'count' },
+  ],
+}

@@ -1,0 +1,66 @@
+import { z } from 'zod'
+import { ampsAboveZero, commonFields, connectorId, id, voltsAboveZero, words } from './fields'
+import { profileOf } from './charging'
+import type { PartKind } from './kind'
+
+const perDegree = z.number().min(-0.02).max(0.02)
+
+export const panelSchema = z.strictObject({
+  id,
+  kind: z.literal('panel'),
+  openCircuitV: voltsAboveZero.describe('of the whole string, at 25 °C'),
+  shortCircuitA: ampsAboveZero,
+  maxPowerV: voltsAboveZero,
+  maxPowerA: ampsAboveZero,
+  voltsPerC: perDegree.optional().describe('change of its open-circuit voltage per °C, as a fraction; unsaid: −0.003'),
+  ampsPerC: perDegree.optional().describe('change of its short-circuit current per °C, as a fraction; unsaid: +0.0005'),
+  members: z.array(z.strictObject({
+    id: id.optional(), name: words.optional(), string: z.int().min(1).max(50).optional().describe('members of one string are in series; strings are in parallel; unsaid: 1'),
+    openCircuitV: voltsAboveZero.optional(), shortCircuitA: ampsAboveZero.optional(), maxPowerV: voltsAboveZero.optional(), maxPowerA: ampsAboveZero.optional(),
+  })).min(1).max(100).optional().describe('the panels it is made of; the figures above are those of the whole'),
+  terminal: connectorId.optional(),
+  ...commonFields,
+})
+export type Panel = z.infer<typeof panelSchema>
+
+/** Relative change of open-circuit voltage and short-circuit current of silicon per °C (typical of the class). */
+export const SILICON_PER_C = { volts: -0.003, amps: 0.0005 } as const
+
+/** Open-circuit voltage at a cell temperature, V: Voc · (1 + β·(T − 25)). */
+export function openCircuitVolts(panel: Panel, cellC: number): number {
+  return panel.openCircuitV * (1 + (panel.voltsPerC ?? SILICON_PER_C.volts) * (cellC - 25))
+}
+
+const CLASS = 'typical of the class'
+const folding = (name: string, openCircuitV: number, shortCircuitA: number, maxPowerV: number, maxPowerA: number, massG: number) =>
+  ({ kind: 'panel' as const, name, openCircuitV, shortCircuitA, maxPowerV, maxPowerA, terminal: 'pv-single', massG })
+
+export const panel: PartKind<Panel> = {
+  kind: 'panel',
+  label: 'solar panel',
+  role: 'source',
+  schema: panelSchema,
+  terminals: part => [{ id: part.id, connector: part.terminal }],
+  // In the sun and charging it stands at its best point, or is drawn down to the battery by a switch; else it is open.
+  sources: (part, state, around) => {
+    const controller = around(part.id).find(a => a.part.kind === 'controller' && a.terminal.endsWith('.panel'))?.part
+    const pulledDown = controller?.kind === 'controller' && controller.type === 'pwm' ? profileOf(controller.chemistries, controller.set).absorptionV : null
+    const chargingV = pulledDown === null ? part.maxPowerV : Math.min(pulledDown, part.maxPowerV)
+    return [{ at: part.id, emfV: state === 'charging' && controller ? chargingV : part.openCircuitV, ohm: 0 }]
+  },
+  catalogue: [
+    { id: 'panel-50', label: 'Folding panel 50 W', part: folding('Folding panel', 22.5, 3, 18.5, 2.7, 2600), source: CLASS },
+    { id: 'panel-100', label: 'Folding panel 100 W', part: folding('Folding panel', 24, 5.6, 20, 5, 4200), source: CLASS },
+    { id: 'panel-200', label: 'Rigid panel 200 W', part: folding('Rigid panel', 24.5, 10.5, 20.5, 9.8, 11000), source: CLASS },
+    { id: 'panel-2x100', label: 'Two folding panels 100 W in series', source: CLASS,
+      part: { ...folding('Two folding panels', 48, 5.6, 40, 5, 8400), members: [{ string: 1 }, { string: 1 }] } },
+  ],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    { path: 'openCircuitV', label: 'Open-circuit voltage', quantity: 'voltage' },
+    { path: 'shortCircuitA', label: 'Short-circuit current', quantity: 'current' },
+    { path: 'maxPowerV', label: 'Voltage at most power', quantity: 'voltage' },
+    { path: 'maxPowerA', label: 'Current at most power', quantity: 'current' },
+    { path: 'terminal', label: 'Terminal', quantity: 'connector' },
+  ],
+}

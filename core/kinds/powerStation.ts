@@ -1,0 +1,47 @@
+import { z } from 'zod'
+import type { SourceState } from '../battery/emf'
+import { amps, ampsAboveZero, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
+import type { PartKind } from './kind'
+
+export const powerStationSchema = z.strictObject({
+  id,
+  kind: z.literal('powerStation'),
+  energyWh: z.number().gt(0).max(100000).optional(),
+  autoOffA: amps.optional().describe('goes to sleep below this'),
+  ports: z.array(z.strictObject({
+    id, mode: z.enum(['regulated', 'follows-battery']).describe('holds its volts, or gives what its battery has'),
+    volts: voltsAboveZero.describe('regulated: what it holds; follows-battery: when full'), emptyV: voltsAboveZero.optional().describe('follows-battery: when nearly empty'),
+    ratedA: ampsAboveZero, ohm: ohms.optional(), connector: connectorId.optional(),
+  })).min(1).max(20),
+  ...commonFields,
+})
+export type PowerStation = z.infer<typeof powerStationSchema>
+
+type Port = PowerStation['ports'][number]
+function portVolts(port: Port, state: SourceState): number {
+  if (port.mode === 'regulated') return port.volts
+  const empty = port.emptyV ?? port.volts
+  if (state === 'low') return empty
+  return state === 'nominal' ? (port.volts + empty) / 2 : port.volts
+}
+
+export const powerStation: PartKind<PowerStation> = {
+  kind: 'powerStation',
+  label: 'power station',
+  role: 'source',
+  schema: powerStationSchema,
+  entry: part => `${part.id}.${part.ports[0]!.id}`,
+  terminals: part => part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA })),
+  sourceStates: part => part.ports.some(p => p.mode === 'follows-battery') ? ['full', 'nominal', 'low'] : ['nominal'],
+  sources: (part, state) => part.ports.map(p => ({ at: `${part.id}.${p.id}`, emfV: portVolts(p, state), ohm: p.ohm ?? 0.02 })),
+  catalogue: [
+    { id: 'power-station-500', label: 'Power station 500 Wh', source: 'typical of the class',
+      part: { kind: 'powerStation', name: 'Power station', energyWh: 500, autoOffA: 0.1, massG: 6500, ports: [
+        { id: 'socket', mode: 'regulated', volts: 13.2, ratedA: 10, connector: 'accessory-12v' }, { id: 'barrel', mode: 'regulated', volts: 13.2, ratedA: 5, connector: 'barrel-5521' }] } },
+  ],
+  form: [
+    { path: 'name', label: 'Name', quantity: 'text' },
+    { path: 'energyWh', label: 'Energy', quantity: 'energy' },
+    { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
+  ],
+}
