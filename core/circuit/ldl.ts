@@ -102,6 +102,38 @@ export function factor(p: LdlPattern, diagonal: Float64Array, entries: Float64Ar
   return true
 }
 
+/**
+ * Solves L·D·Lᵀ·x = eₖ for one unit entry at position k: the way down touches only what k's elimination leads to.
+ * `x` must be zero. @returns xₖ, known before the way back, which `back` does on wish.
+ */
+export function solveUnit(p: LdlPattern, inverseDiagonal: Float64Array, entries: Float64Array, k: number, x: Float64Array, back: boolean): number {
+  const { n, columnStart, rowOf } = p
+  x[k] = 1
+  let own = 0
+  const touched: number[] = []
+  for (let v = k; v < n;) {
+    const xv = x[v]!
+    own += xv * xv * inverseDiagonal[v]!
+    touched.push(v)
+    const end = columnStart[v + 1]!
+    for (let a = columnStart[v]!; a < end; a++) x[rowOf[a]!]! -= entries[a]! * xv
+    v = columnStart[v]! < end ? rowOf[columnStart[v]!]! : n
+  }
+  if (!back) {
+    for (const v of touched) x[v] = 0
+    return own
+  }
+  let end = columnStart[n]!
+  for (let v = n - 1; v >= 0; v--) {
+    let s = x[v]! * inverseDiagonal[v]!
+    const first = columnStart[v]!
+    for (let a = first; a < end; a++) s -= entries[a]! * x[rowOf[a]!]!
+    x[v] = s
+    end = first
+  }
+  return own
+}
+
 /** Solves L·D·Lᵀ·x = b in place. */
 export function solveFactored(p: LdlPattern, inverseDiagonal: Float64Array, entries: Float64Array, x: Float64Array): void {
   const { n, columnStart, rowOf } = p
