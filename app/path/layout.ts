@@ -243,6 +243,7 @@ function itemLabel(item: NonNullable<Lead['inline']>[number]): string {
   if (item.kind === 'fuse' || item.kind === 'breaker') return String(item.ratedA)
   if (item.kind === 'switch') return item.closed === false ? 'off' : 'on'
   if (item.kind === 'meter') return 'W'
+  if (item.kind === 'choke') return `${item.turns}×${item.cores}`
   return (item.count ?? 1) > 1 ? `×${item.count}` : ''
 }
 

@@ -24,7 +24,7 @@ export const ampacity: Check = {
     if (value <= limit) return []
     const other = otherSchool[study.site.ampacity]
     const otherLimit = study.ampacity(lead, other)
-    const hotC = study.site.ambientC.high
+    const hotC = study.ambient(lead).high
     const reachesC = conductorTemperature(lead.conductor, study.site.ampacity, value, hotC, lead.bundledConductors)
     const says = value <= otherLimit ? `would pass it: ${amps(otherLimit)}` : `would refuse it too: ${amps(otherLimit)}`
     return [{
@@ -38,10 +38,10 @@ export const ampacity: Check = {
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const needed = found.numbers.amps!
-    const { ambientC, ampacity: school } = study.site
+    const { ampacity: school } = study.site
     const branch = (solved: typeof study.solved) => solved.network.branchOfLead.get(lead.id)
     return [
-      thickenTo(study.plan, lead, c => ampacityA(c, school, ambientC.high, lead.bundledConductors) >= needed),
+      thickenTo(study.plan, lead, c => ampacityA(c, school, study.ambient(lead).high, lead.bundledConductors) >= needed),
       turnDownAny(study.plan, solved => largestAmps(solved, branch(solved)).value <= found.numbers.ampacityA!),
     ].filter((p): p is Proposal => p !== null)
   },

@@ -1,5 +1,5 @@
 import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
-import { conditionWords } from '../circuit/conditions'
+import { conditionWords, type LoadPart } from '../circuit/conditions'
 import { largestAmps } from '../circuit/matrix'
 import { contactRise } from '../connector/heat'
 import { mate, type Mating } from '../connector/mate'
@@ -9,9 +9,10 @@ import { swapConductor } from '../fixes/conductor'
 import { changeEnd, changeTerminal, moveToFreePort, strongerMating } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
-import { leadById } from '../plan/find'
+import { leadById, nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps, celsius, type Check, type Found } from './check'
+import { wayTo } from './placement'
 import type { Study } from './study'
 
 /** A lead's end on its terminal, where both say what they are. */
@@ -60,6 +61,40 @@ export const connectorMating: Check = {
   },
 }
 
+/** Loads that share a contact which carries each of them alone, though not all together; none where one of them alone is too much. */
+function sharing(study: Study, lead: Lead, carries: (currentA: number) => boolean): { load: LoadPart, amps: number }[] {
+  const loads = study.loads.map(load => ({ load, amps: study.partAmps(load).value })).filter(s => s.amps > 0.5 && wayTo(study, s.load.id).includes(lead))
+  return loads.length > 1 && loads.every(s => carries(s.amps)) ? loads : []
+}
+
+const carriesNew = (ratedA: number) => (currentA: number) => currentA <= ratedA + 1e-9
+const carriesAged = (study: Study, fitted: string, ratedA: number) => (currentA: number) => currentA <= ratedA && agedC(fitted, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
+
+export const connectorShared: Check = {
+  id: 'connector-shared',
+  severities: ['fail', 'caution'],
+  looksAt: 'all; every contact that two or more loads share, new and aged',
+  title: 'One contact shared by loads that together are too much for it',
+  why: 'Each load alone is within what the contact carries; together, or together once it has aged, they are not. That is how a good connector melts on the busiest evening.',
+  source: `the connector's rating; aged contact resistance and ${HOUSING_SOFTENS_C} °C`,
+  find: study => landingsOf(study).flatMap(({ lead, mating, fitted, terminal }): Found[] => {
+    if (!mating.mates || mating.ratedA === null) return []
+    const { value, condition } = study.leadAmps(lead)
+    const isNew = value > mating.ratedA + 1e-9
+    const carries = isNew ? carriesNew(mating.ratedA) : carriesAged(study, fitted, mating.ratedA)
+    if (carries(value)) return []
+    const sharers = sharing(study, lead, carries)
+    if (!sharers.length) return []
+    const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
+    return [{
+      severity: isNew ? 'fail' : 'caution', place: terminal, also: [lead.id, ...sharers.map(s => s.load.id)], condition, title: `${sharers.length} loads share the contact at ${terminal}`,
+      message: `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ${connector(fitted).label} at ${terminal}: ${amps(value)} together with ${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches about ${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+      numbers: { amps: value, ratedA: mating.ratedA, reachesC },
+    }]
+  }),
+  fixes: (found, study) => mendHeat(found, study, (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C),
+}
+
 /** Current in a landing: that of its lead. */
 const ampsAt = (study: Study, landing: Landing) => study.leadAmps(landing.lead)
 
@@ -73,7 +108,7 @@ export const connectorRating: Check = {
   find: study => landingsOf(study).flatMap((landing): Found[] => {
     const { lead, mating, fitted, terminal } = landing
     const { value, condition } = ampsAt(study, landing)
-    if (!mating.mates || mating.ratedA === null || value <= mating.ratedA + 1e-9) return []
+    if (!mating.mates || mating.ratedA === null || value <= mating.ratedA + 1e-9 || sharing(study, lead, carriesNew(mating.ratedA)).length) return []
     const riseC = contactRise(fitted, mating.ratedA, value, false)
     return [{
       severity: 'fail', place: terminal, also: [lead.id], condition,
@@ -118,7 +153,7 @@ export const connectorHeat: Check = {
     const { value, condition } = ampsAt(study, landing)
     if (!mating.mates || mating.ratedA === null || value > mating.ratedA) return []
     const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
-    if (reachesC <= HOUSING_SOFTENS_C) return []
+    if (reachesC <= HOUSING_SOFTENS_C || sharing(study, lead, carriesAged(study, fitted, mating.ratedA)).length) return []
     return [{
       severity: 'caution', place: terminal, also: [lead.id], condition,
       title: `${connector(fitted).label} melts when aged`,

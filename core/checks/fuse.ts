@@ -77,7 +77,7 @@ const withShort = (run: Unprotected): Record<string, number> => {
 }
 
 const ampacityAt = (study: Study, lead: Lead, conductor: Lead['conductor']) =>
-  ampacityA(conductor, study.site.ampacity, study.site.ambientC.high, lead.bundledConductors)
+  ampacityA(conductor, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors)
 
 export const fusePlace: Check = {
   id: 'fuse-place',

@@ -56,7 +56,7 @@ export const portRating: Check = {
   why: 'A port\'s own limit may be under its connector\'s and its fuse\'s.',
   source: 'the part\'s data sheet (ratedA of the port or outlet)',
   find: study => [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
-    if (terminal.ratedA === undefined || study.parts.get(partIdOf(terminal.id))!.kind === 'joint') return []
+    if (terminal.ratedA === undefined || ['joint', 'controller'].includes(study.parts.get(partIdOf(terminal.id))!.kind)) return []
     const { value, condition } = study.leadsAt(terminal.id).map(l => study.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
     if (value <= terminal.ratedA + 1e-9) return []
     return [{

@@ -9,6 +9,7 @@ import type { Proposal } from '../fixes/proposal'
 import { gives, kindOf, type Part } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
 import { amps, guessed, volts, type Check, type Found } from './check'
+import { chargeOn } from './charging'
 import type { Study } from './study'
 
 const mostAmps = (solved: SolvedPlan, part: Part) =>
@@ -102,7 +103,9 @@ export const supplyOverload: Check = {
   find: study => study.sources.flatMap((part): Found[] => {
     if (part.kind !== 'supply') return []
     const { value, condition } = study.partAmps(part)
-    if (value <= part.continuousA) return []
+    // Too much only because a gate charges from it as well: that is another finding.
+    const chargeA = chargeOn(study, part.id)
+    if (value <= part.continuousA || (chargeA > 0 && value - chargeA <= part.continuousA)) return []
     const overPeak = part.peakA === undefined || value > part.peakA
     return [{
       severity: 'fail', place: part.id, condition,
@@ -128,7 +131,7 @@ function joinedSources(study: Study): Part[][] {
   const root = (v: number): number => component[v] === v ? v : (component[v] = root(component[v]!))
   for (let b = 0; b < network.branchCount; b++) component[root(network.from[b]!)] = root(network.to[b]!)
   const groups = new Map<number, Part[]>()
-  for (const part of study.sources) {
+  for (const part of study.plan.parts) {
     for (const { node } of placedOf(study, part)) {
       const r = root(node)
       if (!groups.get(r)?.includes(part)) groups.set(r, [...groups.get(r) ?? [], part])

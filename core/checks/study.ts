@@ -6,7 +6,9 @@ import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
 import type { OperatingPoint } from '../circuit/solve'
 import { gives, type Part } from '../kinds/index'
-import { siteOf, type Lead, type Plan } from '../plan/schema'
+import type { Around } from '../kinds/kind'
+import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
+import { shortStudy, type ShortStudy } from '../short/study'
 import { overfused, protectionOf, unprotectedRuns, type Overfused, type Protection, type Unprotected } from '../protection/zones'
 
 /** What several checks ask of one solved plan, worked out once and when first asked. */
@@ -59,6 +61,19 @@ export class Study {
     })
   }
 
+  /** Largest current through the leads on a terminal. */
+  terminalAmps(terminal: string): Extreme {
+    return this.leadsAt(terminal).map(l => this.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
+  }
+
+  /** What all loads on a battery's wire take from it while idle and charging, A; null where that cannot be told apart. */
+  batteryIdleA(batteryId: string): number | null {
+    const point = this.solved.points.find(p => p.condition.id === 'charging/idle' && !p.condition.fullCharge)
+    const sharing = this.around(batteryId).filter(a => a.part.kind === 'battery' || a.part.kind === 'supply')
+    if (!point || point.status !== 'ok' || new Set(sharing.map(a => a.part.id)).size > 1) return null
+    return partAmps(this.solved.network, point, this.parts.get(batteryId)!)
+  }
+
   arrival(terminal: string) {
     return this.once(`arrival ${terminal}`, () => arrivalSpan(this.solved, terminal))
   }
@@ -71,6 +86,10 @@ export class Study {
   /** Highest EMF of a point's sources, V. */
   highestSourceV(point: OperatingPoint): number {
     return this.once(`highest ${point.condition.source}`, () => Math.max(0, ...sourcesIn(this.solved.network, point.condition.source).map(s => s.emfV)))
+  }
+
+  leadsOf(partId: string): Lead[] {
+    return this.plan.leads.filter(l => l.from.split('.')[0] === partId || l.to.split('.')[0] === partId)
   }
 
   leadsAt(terminal: string): Lead[] {
@@ -97,8 +116,17 @@ export class Study {
   get unprotected(): Unprotected[] { return this.once('unprotected', () => unprotectedRuns(this.plan, this.protection)) }
   get overfused(): Overfused[] { return this.once('overfused', () => overfused(this.plan, this.protection)) }
 
+  ambient(lead: Lead) {
+    return ambientOf(this.plan, lead)
+  }
+
+  /** Dead shorts at every terminal and lead end. */
+  get shorts(): ShortStudy { return this.once('shorts', () => shortStudy(this.plan)) }
+
+  get around(): Around { return this.solved.network.around }
+
   /** Ampacity of a lead in the hottest ambient of the site, under a school, A. */
   ampacity(lead: Lead, school = this.site.ampacity): number {
-    return ampacityA(lead.conductor, school, this.site.ambientC.high, lead.bundledConductors)
+    return ampacityA(lead.conductor, school, this.ambient(lead).high, lead.bundledConductors)
   }
 }

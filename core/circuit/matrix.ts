@@ -1,7 +1,7 @@
 import { kindOf } from '../kinds/index'
 import type { Plan } from '../plan/schema'
-import { conditionsOf, loadsOf, type Condition } from './conditions'
-import { compile, type Network } from './network'
+import { conditionsOf, loadsOf, sourceStatesOf, type Condition } from './conditions'
+import { compile, placedIn, type Network } from './network'
 import { Solver, type OperatingPoint } from './solve'
 
 /** A plan solved in its conditions: what checks, sheets and pictures read. */
@@ -31,7 +31,16 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const all = conditionsOf(plan)
   const bounded = network.isForest && loadsOf(plan).every(risesWhenActive)
   const conditions = bounded ? all.filter(c => c.loadState === 'idle' || c.loadState === 'all') : all
-  return { plan, network, points: conditions.map(c => solver.solve(c)) }
+  return { plan, network, points: [...conditions, ...fullCharge(plan, network)].map(c => solver.solve(c)) }
+}
+
+/**
+ * Every charging device giving its full current into half-full batteries, nothing active: what flows in their conductors, fuses and
+ * contacts. Found under the name of the condition it belongs to; arriving voltages are not read from it.
+ */
+function fullCharge(plan: Plan, network: Network): Condition[] {
+  const possible = sourceStatesOf(plan).includes('charging') && placedIn(network, 'nominal').charging.some(c => c.maxA > 0)
+  return possible ? [{ id: 'charging/idle', source: 'nominal', loadState: 'idle', active: new Map(), fullCharge: true }] : []
 }
 
 /** A load whose draw does not grow with its voltage, is larger when active, and keeps to the power it is set to. */
@@ -56,6 +65,7 @@ export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extrem
   let low: Extreme | null = null
   let high: Extreme | null = null
   for (const point of solvedPoints(solved)) {
+    if (point.condition.fullCharge) continue
     const value = point.volts[node]!
     if (!low || value < low.value) low = { value, condition: point.condition.id }
     if (!high || value > high.value) high = { value, condition: point.condition.id }

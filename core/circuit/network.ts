@@ -9,7 +9,7 @@ import { diodeLaw, METER_OHM } from '../kinds/inline'
 import { transferOutV } from '../kinds/transfer'
 import type { Around, ChargeOutput, Sink, Terminal, Transfer } from '../kinds/kind'
 import { partIdOf } from '../plan/find'
-import { siteOf, type Lead, type Plan } from '../plan/schema'
+import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { sourceStatesOf } from './conditions'
 
 /** Thermal voltage at 27 °C, V: the temperature that the rectifier's figures are given for. */
@@ -61,6 +61,7 @@ export function leadResistance(lead: Lead): LeadResistance {
   for (const item of lead.inline ?? []) {
     if (item.kind === 'fuse' || item.kind === 'breaker') fixedOhm += fuseOhm(item) * (item.legs === 'both' ? 2 : 1)
     else if (item.kind === 'switch') fixedOhm += item.ohm ?? 0
+    else if (item.kind === 'choke') continue
     else if (item.kind === 'meter') fixedOhm += item.ohm ?? METER_OHM
     else fixedOhm += diodeLaw(item).seriesOhm * (item.count ?? 1)
   }
@@ -92,7 +93,7 @@ interface Branch { a: string, b: string, ohm: number, ohmPerAmp2: number, diode:
 
 /** Compiles a plan. The plan has been read by readPlan, so every name in it points somewhere. */
 export function compile(plan: Plan): Network {
-  const { ambientC, ampacity } = siteOf(plan)
+  const { ampacity } = siteOf(plan)
   const landings = plan.leads.flatMap(l => [l.from, l.to])
   const partOf = new Map(plan.parts.map(p => [p.id, p]))
   const terminals = new Map<string, Terminal>()
@@ -123,7 +124,7 @@ export function compile(plan: Plan): Network {
     const { fixedOhm, wire20Ohm } = leadResistance(lead)
     branches.push({
       a: lead.from, b: lead.to, lead: lead.id, diode: oneString(diodesOf(lead)),
-      ohm: fixedOhm + wire20Ohm * resistanceFactorAt(ambientC.typical),
+      ohm: fixedOhm + wire20Ohm * resistanceFactorAt(ambientOf(plan, lead).typical),
       ohmPerAmp2: wire20Ohm * COPPER_PER_C * risePerAmp2(lead.conductor, ampacity, lead.bundledConductors),
     })
   }

@@ -1,7 +1,7 @@
 import { conductorTemperature } from '../conductor/ampacity'
 import { kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
-import { siteOf } from '../plan/schema'
+import { ambientOf, siteOf } from '../plan/schema'
 import { placedIn, sourcesIn, type Network } from './network'
 import type { OperatingPoint } from './solve'
 
@@ -46,7 +46,7 @@ function heldSourceAmps(network: Network, point: OperatingPoint, node: number): 
 }
 
 export function namePoint(network: Network, point: OperatingPoint): NamedPoint {
-  const { ambientC, ampacity } = siteOf(network.plan)
+  const { ampacity } = siteOf(network.plan)
   const ok = point.status === 'ok'
   const known = (value: number) => ok ? value : null
   const voltsAt = (terminal: string) => point.volts[network.nodeOf.get(terminal)!]!
@@ -57,7 +57,7 @@ export function namePoint(network: Network, point: OperatingPoint): NamedPoint {
     const dropV = branch === undefined ? 0 : voltsAt(lead.from) - voltsAt(lead.to)
     return [lead.id, {
       amps: known(amps), dropV: known(dropV), watts: known(amps * dropV),
-      conductorC: known(conductorTemperature(lead.conductor, ampacity, amps, ambientC.typical, lead.bundledConductors)),
+      conductorC: known(conductorTemperature(lead.conductor, ampacity, amps, ambientOf(network.plan, lead).typical, lead.bundledConductors)),
     }]
   }))
   const sources = sourcesIn(network, point.condition.source)

@@ -141,6 +141,7 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
   const droppers = (lead.inline ?? []).filter(i => i.kind === 'dropper')
   for (const item of lead.inline ?? []) {
     const atM = item.atM ?? 0
+    if (item.kind === 'choke') continue
     if (item.kind === 'fuse' || item.kind === 'breaker') {
       chain.push({ atM, put: () => down(`${item.kind} ${item.ratedA} A`, lead.id, 'fuse', amps * fuseOhm(item) * (item.legs === 'both' ? 2 : 1)) })
     }

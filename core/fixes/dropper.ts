@@ -13,7 +13,7 @@ export function addDropperUntil(plan: Plan, lead: Lead, loadEnd: 'from' | 'to', 
   if (ratedA === undefined) return null
   for (let count = 1; count <= 4; count++) {
     const item = {
-      id: `d${(lead.inline?.length ?? 0) + 1}`, kind: 'dropper', count, ratedA, stripe: loadEnd,
+      id: `d${(lead.inline?.length ?? 0) + 1}`, kind: 'dropper', count, ratedA, stripe: loadEnd, labelled: true,
       atM: Number((loadEnd === 'to' ? Math.max(0, lead.lengthM - 0.2) : Math.min(0.2, lead.lengthM)).toFixed(3)),
     }
     const path = `${pathOf(plan, lead.id)}/inline`

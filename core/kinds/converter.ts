@@ -18,6 +18,7 @@ export const converterSchema = z.strictObject({
   dropoutV: volts.optional().describe('buck: what its input must be above its output; boost: what its diode drops when the input is above its output; unsaid: 0.5'),
   charges: z.strictObject({ chemistries: chargeProfiles, set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional() }).optional()
     .describe('a DC-DC charger: its output charges a battery, with maxOutA'),
+  ignition: z.boolean().optional().describe('DC-DC charger: it works only with the engine running'),
   lockOut: z.boolean().optional().describe('DC-DC charger: it does not charge under the battery\'s lowest temperature'),
   switchingHz: hertz.optional(),
   noise: noise.optional(),

@@ -27,6 +27,8 @@ export const commonFields = {
   cost: z.number().min(0).max(1e7).optional(),
   bought: words.optional(),
   zone: id.optional().describe('a place of site.zones with its own temperatures'),
+  nearAntennaLead: z.boolean().optional().describe('lies beside an antenna lead'),
+  grounded: z.boolean().optional().describe('its case or negative is bonded to the station ground'),
   note: z.string().max(2000).optional(),
   figures: z.record(z.string().max(80), z.strictObject({
     from: z.enum(['manual', 'label', 'measured', 'guess']).optional(),

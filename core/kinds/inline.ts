@@ -35,10 +35,14 @@ export const meterSchema = z.strictObject({
   ...place, kind: z.literal('meter'), ohm: ohms.optional().describe('its shunt; unsaid: 1 mΩ'), ratedA: ampsAboveZero.optional(),
 })
 
+export const chokeSchema = z.strictObject({
+  ...place, kind: z.literal('choke'), turns: z.int().min(1).max(40), cores: z.int().min(1).max(20), material: words.optional().describe('as MnZn, initial permeability 1500'),
+})
+
 /** Shunt of a watt meter in a lead (typical of the class), Ω. */
 export const METER_OHM = 0.001
 
-export const inlineSchema = z.discriminatedUnion('kind', [fuseSchema, breakerSchema, switchSchema, dropperSchema, meterSchema])
+export const inlineSchema = z.discriminatedUnion('kind', [fuseSchema, breakerSchema, switchSchema, dropperSchema, meterSchema, chokeSchema])
 export type Inline = z.infer<typeof inlineSchema>
 export type Dropper = z.infer<typeof dropperSchema>
 

@@ -120,7 +120,7 @@ function unionFaults(issue: z.core.$ZodIssueInvalidUnion, value: unknown, who: s
   }
   const RIGHT: Record<string, string> = {
     model: 'one of constant-current, constant-power, resistive',
-    kind: 'one of fuse, breaker, switch, dropper, meter',
+    kind: 'one of fuse, breaker, switch, dropper, meter, choke',
     awg: 'a gauge number from 40 to 1, or "1/0" to "4/0"',
   }
   return [{ path: pointer(issue.path), wrong: `${who}${field} is ${shown(at)}`, right: RIGHT[field] ?? 'one of the shapes the format names' }]

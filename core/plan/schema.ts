@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { celsius, connectorId, fraction, id, ohms, sex, words } from '../kinds/fields'
+import { SCHOOLS, school, type SchoolId } from '../catalog/schools'
 import { partSchema } from '../kinds/index'
 import { inlineSchema } from '../kinds/inline'
 
@@ -26,6 +27,7 @@ const endSchema = z.strictObject({
   connector: connectorId,
   method: z.enum(['crimp', 'crimp+solder', 'solder', 'screw']).optional(),
   sex: sex.optional(),
+  polarityMarked: z.boolean().optional().describe('metered and marked'),
 })
 
 export const leadSchema = z.strictObject({
@@ -45,10 +47,17 @@ export const leadSchema = z.strictObject({
 })
 export type Lead = z.infer<typeof leadSchema>
 
+/** Schools that have no field of their own: one optional choice each. */
+const schoolFields = Object.fromEntries(SCHOOLS.filter(s => s.id !== 'ampacity' && s.id !== 'fuseDistance')
+  .map(s => [s.id, z.enum(s.choices.map(c => c.id) as [string, ...string[]]).optional().describe(s.question)])) as Record<Exclude<SchoolId, 'ampacity' | 'fuseDistance'>, z.ZodOptional<z.ZodEnum<Record<string, string>>>>
+
 const siteSchema = z.strictObject({
   ambientC: temperatures.optional().describe('unsaid: −5, 20, 40'),
   ampacity: z.enum(['open', 'enclosed']).optional().describe('school of ampacity; unsaid: open'),
   fuseDistance: z.enum(['strict', 'sheathed']).optional().describe('school of fuse distance; unsaid: strict'),
+  schools: z.strictObject(schoolFields).optional().describe('the other choices on which people are of two minds'),
+  ground: z.enum(['common', 'none']).optional().describe('whether cases and battery negative are bonded at one point; unsaid: not known'),
+  bands: z.array(words).max(40).optional().describe('bands the station is used on, as 20 m'),
   dropShare: fraction.optional().describe('the most a radio\'s path may drop, of its nominal voltage; unsaid: 0.03'),
   zones: z.array(z.strictObject({ id, ambientC: temperatures })).max(100).optional(),
   note: z.string().max(2000).optional(),
@@ -71,6 +80,7 @@ export const planSchema = z.strictObject({
   parts: z.array(partSchema).max(MOST_PARTS),
   leads: z.array(leadSchema).max(MOST_LEADS),
   loadStates: z.array(loadStateSchema).max(100).optional(),
+  hookUp: z.array(id).max(MOST_LEADS).optional().describe('the owner\'s own order of connecting leads, first to last'),
 })
 export type Plan = z.infer<typeof planSchema>
 
@@ -90,4 +100,22 @@ export function siteOf(plan: Plan) {
 /** The published JSON Schema. */
 export function planJsonSchema() {
   return { $id: 'wireman-plan-1', title: 'Wireman plan, version 1', ...z.toJSONSchema(planSchema, { io: 'input' }) }
+}
+
+/** The side a plan takes, as it says or by default. */
+export function schoolOf(plan: Plan, schoolId: SchoolId): string {
+  const site = plan.site
+  const said = schoolId === 'ampacity' ? site?.ampacity : schoolId === 'fuseDistance' ? site?.fuseDistance : site?.schools?.[schoolId]
+  return said ?? school(schoolId).unsaid
+}
+
+/** Temperatures where a lead lies: the hottest and coldest of its two parts' zones, the site's where they name none. */
+export function ambientOf(plan: Plan, lead: Lead): { low: number, typical: number, high: number } {
+  const site = plan.site?.ambientC ?? DEFAULT_AMBIENT_C
+  if (!plan.site?.zones?.length) return site
+  const places = [lead.from, lead.to].map((terminal) => {
+    const part = plan.parts.find(p => p.id === terminal.split('.')[0])
+    return plan.site!.zones!.find(z => z.id === part?.zone)?.ambientC ?? site
+  })
+  return { low: Math.min(...places.map(p => p.low)), typical: Math.max(...places.map(p => p.typical)), high: Math.max(...places.map(p => p.high)) }
 }

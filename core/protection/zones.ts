@@ -2,7 +2,7 @@ import { FUSE_DISTANCE_M } from '../catalog/fuses'
 import { ampacityA } from '../conductor/ampacity'
 import { gives, kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
-import { siteOf, type Lead, type Plan } from '../plan/schema'
+import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortSources, sourceLimitA } from './prospective'
 
 /** A fuse or breaker where it sits: between two zones. */
@@ -44,7 +44,7 @@ export interface Protection {
  * Switches count as closed, since they may be.
  */
 export function protectionOf(plan: Plan): Protection {
-  const { ambientC, ampacity } = siteOf(plan)
+  const { ampacity } = siteOf(plan)
   const landings = plan.leads.flatMap(l => [l.from, l.to])
   const parent: number[] = []
   const make = () => parent.push(parent.length) - 1
@@ -75,7 +75,7 @@ export function protectionOf(plan: Plan): Protection {
     if (part.kind === 'gate') for (const side of ['supply', 'battery']) join(at(`${part.id}.${side}`), at(`${part.id}.out`))
   }
   for (const lead of plan.leads) {
-    const amps = ampacityA(lead.conductor, ampacity, ambientC.high, lead.bundledConductors)
+    const amps = ampacityA(lead.conductor, ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
     const items = (lead.inline ?? []).filter(i => i.kind === 'fuse' || i.kind === 'breaker').sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
     let zone = at(lead.from)
     let startM = 0

@@ -83,6 +83,7 @@ function inlineWords(plan: Plan, lead: Lead, item: NonNullable<Lead['inline']>[n
     case 'fuse': return { what: `${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'fit it last' }
     case 'breaker': return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
     case 'switch': return { what: 'switch', leg: 'positive', note: item.closed === false ? 'planned open' : 'planned closed' }
+    case 'choke': return { what: `common-mode choke, ${item.turns} turns on ${item.cores} core${item.cores > 1 ? 's' : ''}`, leg: 'both', note: 'both conductors together through every core' }
     case 'meter': return { what: 'watt meter', leg: 'both', note: '' }
     case 'dropper': {
       const toward = lead[item.stripe ?? 'to']
@@ -113,6 +114,7 @@ function partsList(plan: Plan): PartRow[] {
       else if (item.kind === 'breaker') add(`breaker ${item.ratedA} A`, 1)
       else if (item.kind === 'switch') add('switch', 1)
       else if (item.kind === 'meter') add('watt meter', 1)
+      else if (item.kind === 'choke') add('ferrite core', item.cores)
       else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)
     }
   }

@@ -49,6 +49,8 @@ export interface Short {
 export interface ShortStudy {
   shorts: Short[]
   unprotected: { source: string, lead: string, lengthM: number, prospectiveA: number | null }[]
+  /** Most that each fuse and breaker may have to break: a dead short right behind it, on either side. */
+  devices: (Device & { behindA: number, interruptA: number })[]
   isolation: Isolation[]
 }
 
@@ -62,6 +64,14 @@ export function shortStudy(plan: Plan): ShortStudy {
     unprotected: unprotectedRuns(plan, protection).filter(r => r.lengthM > 0).map((r) => {
       const post = network.places.find(p => p.kind === 'lead-end' && p.lead === r.lead.id && p.at === (r.lead.from.split('.')[0] === r.source.id ? r.lead.from : r.lead.to))
       return { source: r.source.id, lead: r.lead.id, lengthM: r.lengthM, prospectiveA: post ? solver.short(post.node) : null }
+    }),
+    devices: network.branches.flatMap((b, i) => {
+      if (!b.device) return []
+      const behindA = Math.max(...[b.a, b.b].map((side) => {
+        solver.short(side)
+        return Math.abs(solver.branchAmps(i))
+      }))
+      return [{ ...b.device, behindA, interruptA: fuseClass(b.device.type).interruptA }]
     }),
     isolation: isolation(plan),
   }
