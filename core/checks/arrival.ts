@@ -2,6 +2,7 @@ import { arrivalSpan, type SolvedPlan } from '../circuit/matrix'
 import { conditionWords, loadsOf, type LoadPart } from '../circuit/conditions'
 import type { Staircase } from '../circuit/staircase'
 import { shortenUntil, thickenPath, thickenUntil } from '../fixes/conductor'
+import { addRegulator } from '../fixes/converter'
 import { addDropperUntil } from '../fixes/dropper'
 import { setField } from '../fixes/parts'
 import { setSupplyUntil, turnDownUntil } from '../fixes/power'
@@ -11,6 +12,7 @@ import { nominalVolts } from '../kinds/draw'
 import { kindOf, needs } from '../kinds/index'
 import { leadById, nameOf, partById } from '../plan/find'
 import { guessed, volts, type Check, type Found } from './check'
+import { usbProposals } from './power'
 import { Study } from './study'
 
 /** A limit is said to be reached within this much, V: below what anyone can measure at the bench. */
@@ -73,8 +75,18 @@ export const arrivalUnder: Check = {
       worst ? shortenUntil(study.plan, worst.place, movedBy(study, stairs, worst.place, load), passes) : null,
       turnDownUntil(study.plan, load.id, passes),
       setSupplyUntil(study.plan, stairs.sourceId, 1, passes),
+      regulator(study, load, stairs, passes),
+      ...usbProposals(study, stairs.sourceId),
     ].filter((p): p is Proposal => Boolean(p))
   },
+}
+
+/** A converter before the load that holds its voltage, where its nominal one is that of the catalogue's regulators. */
+function regulator(study: Study, load: LoadPart, stairs: Staircase, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  const lead = leadById(study.plan, stairs.leads.at(-1) ?? '')
+  const source = partById(study.plan, stairs.sourceId)
+  if (!lead || load.kind === 'inverter' || source?.kind === 'converter' || source?.kind === 'usbSource') return null
+  return addRegulator(study.plan, lead, lead.to === load.id ? 'to' : 'from', load, study.partAmps(load).value, passes)
 }
 
 export const arrivalOver: Check = {
@@ -107,6 +119,7 @@ export const arrivalOver: Check = {
     return [
       lead && !lead.inline?.some(i => i.kind === 'dropper') ? addDropperUntil(study.plan, lead, lead.to === load.id ? 'to' : 'from', amps, passes) : null,
       stairs ? setSupplyUntil(study.plan, stairs.sourceId, -1, passes) : null,
+      stairs ? regulator(study, load, stairs, passes) : null,
       source?.kind === 'battery' && found.condition!.startsWith('charging/') && absorptionVolts(source) !== null
         ? setField(study.plan, source.id, 'charged', 'elsewhere', `Charge ${nameOf(source)} only with the loads taken off`) : null,
     ].filter((p): p is Proposal => Boolean(p))

@@ -164,7 +164,8 @@ export const chargeVoltage: Check = {
   source: 'charging voltages of the chemistry',
   find: study => pairs(study).flatMap(({ battery, device, output }): Found[] => {
     const { absorptionV: range, floatV: floats, label } = chemistry(battery.chemistry)
-    if (!range || output.absorptionV === null) return []
+    // Set to another chemistry: that is the finding.
+    if (!range || output.absorptionV === null || (output.chemistry !== undefined && output.chemistry !== battery.chemistry)) return []
     const [low, high] = range.map(v => v * battery.seriesCells) as [number, number]
     const at = { place: device.id, also: [battery.id], condition: 'charging/idle' }
     if (output.absorptionV > high + 0.05) {

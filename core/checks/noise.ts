@@ -51,7 +51,7 @@ export const noiseKnown: Check = {
     if (!heard.length || (noise.quietUpToA !== undefined && !over)) return []
     return [{
       severity: 'caution', place: part.id, condition: charge ? 'charging/idle' : null, title: `${nameOf(part)} is heard on ${heard.join(', ')}`,
-      message: `${nameOf(part)} reaches ${amps(reachesA)}${noise.quietUpToA === undefined ? '' : `; it was quiet up to ${amps(noise.quietUpToA)}`}. Above, it is heard on ${heard.join(', ')}.${noise.note ? ` ${noise.note}` : ''}`,
+      message: `${noise.quietUpToA === undefined ? `${nameOf(part)} is heard on ${heard.join(', ')} when it works.` : `${nameOf(part)} reaches ${amps(reachesA)}; it was quiet up to ${amps(noise.quietUpToA)}, and above that it is heard on ${heard.join(', ')}.`}${noise.note ? ` ${noise.note}` : ''}`,
       numbers: { reachesA, ...(noise.quietUpToA !== undefined && { quietUpToA: noise.quietUpToA }) },
     }]
   }),

@@ -90,16 +90,21 @@ export const usbVoltage: Check = {
       numbers: { requestV: part.requestV, givenV: given.volts },
     }]
   })),
-  fixes: (found, study) => {
-    const source = partById(study.plan, found.also![0]!) as PartOf<'usbSource'>
-    const wanted = found.numbers.requestV!
-    const other = usbSource.catalogue.find(r => delivered({ ...r.part, id: 'x' }, wanted).volts === wanted)
-    const next = source.voltages.map(o => o.volts).filter(v => v > wanted).sort((a, b) => a - b)[0]
-    return [
-      other ? { label: `${other.label} in its place`, patch: [{ op: 'replace' as const, path: `/parts/${study.plan.parts.indexOf(source)}/voltages`, value: other.part.voltages }] } : null,
-      next ? setField(study.plan, found.place, 'requestV', next, `A trigger that asks for ${next} V`) : null,
-    ].filter(p => p !== null)
-  },
+  fixes: (found, study) => usbProposals(study, found.also![0]!),
+}
+
+/** A bank that has the voltage its trigger asks for, or a trigger that asks for the next one the bank has. */
+export function usbProposals(study: Study, sourceId: string): Proposal[] {
+  const source = partById(study.plan, sourceId)
+  const trigger = source?.kind === 'usbSource' ? study.around(source.id).find(a => a.part.kind === 'trigger')?.part : undefined
+  if (source?.kind !== 'usbSource' || trigger?.kind !== 'trigger' || delivered(source, trigger.requestV).volts === trigger.requestV) return []
+  const wanted = trigger.requestV
+  const other = usbSource.catalogue.find(r => delivered({ ...r.part, id: 'x' }, wanted).volts === wanted)
+  const next = source.voltages.map(o => o.volts).filter(v => v > wanted).sort((a, b) => a - b)[0]
+  return [
+    other ? { label: `${other.label} in its place`, patch: [{ op: 'replace' as const, path: `/parts/${study.plan.parts.indexOf(source)}/voltages`, value: other.part.voltages }] } : null,
+    next ? setField(study.plan, trigger.id, 'requestV', next, `A trigger that asks for ${next} V`) : null,
+  ].filter(p => p !== null)
 }
 
 export const usbCurrent: Check = {
