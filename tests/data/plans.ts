@@ -9,8 +9,12 @@ import type { Part } from '../../core/kinds/index'
 
 /** Plans for tests, built from a small sound station so that each test says only what it is about. */
 
-export function demoPlan(name: 'tern-rock-light' | 'clean-bench'): Plan {
-  const read = readPlanText(readFileSync(join(import.meta.dirname, `../../demo/${name}.json`), 'utf8'))
+export const DEMOS = ['tern-rock-light', 'narrowboat-heron', 'moor-walk-kit', 'clean-bench'] as const
+
+/** A demo station; `tern-rock-evening` is the lighthouse without its sun, three flaws only, for tests that count. */
+export function demoPlan(name: typeof DEMOS[number] | 'tern-rock-evening'): Plan {
+  const folder = name === 'tern-rock-evening' ? '.' : '../../demo'
+  const read = readPlanText(readFileSync(join(import.meta.dirname, folder, `${name}.json`), 'utf8'))
   if (!read.ok) throw new Error(JSON.stringify(read.faults))
   return read.plan
 }

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 
-const demo = (file: string) => JSON.parse(readFileSync(join(import.meta.dirname, '../../../demo', file), 'utf8')) as any
+const demo = (file: string) => JSON.parse(readFileSync(join(import.meta.dirname, file === 'clean-bench.json' ? '../../../demo' : '..', file), 'utf8')) as any
 
 const end = (connector: string) => ({ connector })
 const lead = (id: string, from: string, to: string, lengthM: number, conductor: object, ends: [string, string], inline?: object[]) =>
@@ -59,14 +59,14 @@ function metric() {
 
 /** Tern Rock with its evening supply switched on: a battery and a supply in one mesh. */
 function ternRockEvening() {
-  const plan = demo('tern-rock-light.json')
+  const plan = demo('tern-rock-evening.json')
   plan.leads.at(-1).inline[0].closed = true
   return plan
 }
 
 export function spicePlans(): Record<string, { plan: any, conditions: string[] }> {
   return {
-    'tern-rock-light': { plan: demo('tern-rock-light.json'), conditions: ['charging/idle', 'charging/all', 'full/idle', 'nominal/only:hf', 'low/all'] },
+    'tern-rock-light': { plan: demo('tern-rock-evening.json'), conditions: ['charging/idle', 'charging/all', 'full/idle', 'nominal/only:hf', 'low/all'] },
     'tern-rock-evening': { plan: ternRockEvening(), conditions: ['full/all', 'low/all', 'low/idle'] },
     'clean-bench': { plan: demo('clean-bench.json'), conditions: ['nominal/idle', 'nominal/all', 'nominal/only:vhf'] },
     'mesh-open': { plan: mesh('open'), conditions: ['full/idle', 'low/all', 'nominal/only:pc', 'charging/all'] },

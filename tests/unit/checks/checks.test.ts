@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
 import type { Plan } from '../../../core/plan/schema'
 import { judge } from '../../../core/verdict/verdict'
+import { MORE_PAIRS, type Pair } from '../../data/pairs'
 import { battery, fuse, lead, load, radio, smallPlan } from '../../data/plans'
 
 /** For every check a plan that makes it fire, and one near it that does not. */
-interface Pair { fires: Plan, near: Plan, place: string, severity?: string }
 
 const supply = (more: Record<string, unknown> = {}) => ({ id: 'bat', kind: 'supply', setV: 13.8, continuousA: 12, peakA: 14, outputOhm: 0.01, terminal: 'ring-m6', ...more })
 const block = (more: Record<string, unknown> = {}) => ({
@@ -77,8 +77,8 @@ const PAIRS: Record<string, Pair> = {
 }
 
 describe('every check', () => {
-  it('has a pair of plans here', () => expect(Object.keys(PAIRS).sort()).toEqual(CHECKS.map(c => c.id).sort()))
-  for (const [id, { fires, near, place, severity }] of Object.entries(PAIRS)) {
+  it('has a pair of plans here', () => expect(Object.keys({ ...PAIRS, ...MORE_PAIRS }).sort()).toEqual(CHECKS.map(c => c.id).sort()))
+  for (const [id, { fires, near, place, severity }] of Object.entries({ ...PAIRS, ...MORE_PAIRS })) {
     it(`${id} fires`, () => {
       const found = judge(fires).verdict.findings.filter(f => f.check === id)
       expect(found.map(f => f.place)).toContain(place)
@@ -159,7 +159,7 @@ describe('what the checks know', () => {
     expect(idsOf(smallPlan({ leads: [{ ...reversed, inline: [fuse(20, 0.1)] }] }))).toEqual(['fuse-place l1'])
   })
   it('joined packs of one kind are worth a word, of two systems a danger', () => {
-    const two = (more: Record<string, unknown>) => smallPlan({ parts: [battery(), radio(), battery({ id: 'b2', ...more })], leads: [lead(), lead({ id: 'l2', to: 'b2', ends: {}, inline: [fuse(20, 0.1), { ...fuse(20, 0.9), id: 'f2' }] })] })
+    const two = (more: Record<string, unknown>) => smallPlan({ parts: [battery({ internalOhm: 0.02 }), radio(), battery({ id: 'b2', internalOhm: 0.02, ...more })], leads: [lead(), lead({ id: 'l2', to: 'b2', ends: {}, inline: [fuse(20, 0.1), { ...fuse(20, 0.9), id: 'f2' }] })] })
     expect(judge(two({})).verdict.findings).toMatchObject([{ check: 'sources-joined', severity: 'note' }])
     expect(judge(two({ seriesCells: 8 })).verdict.findings.find(f => f.check === 'sources-joined')).toMatchObject({ severity: 'danger', numbers: { highestV: 26.32, lowestV: 13.16 } })
   })

@@ -3,7 +3,7 @@ import { conditionsOf, conditionWords, findCondition, loadStatesOf, sourceStates
 import { battery, demoPlan, lead, pointOf, radio, smallPlan } from '../../data/plans'
 
 describe('conditions', () => {
-  const tern = demoPlan('tern-rock-light')
+  const tern = demoPlan('tern-rock-evening')
   it('are the whole matrix of source and load states', () => {
     const ids = conditionsOf(tern).map(c => c.id)
     expect(ids).toHaveLength(4 * 8)

@@ -11,7 +11,7 @@ import { spicePlans } from '../../data/spice/plans'
 import { battery, demoPlan, lead, load, radio, smallPlan } from '../../data/plans'
 
 const plans: Record<string, Plan> = {
-  'Tern Rock': demoPlan('tern-rock-light'), '60 parts': madeUpPlan(60),
+  'Tern Rock': demoPlan('tern-rock-evening'), '60 parts': madeUpPlan(60),
   ...Object.fromEntries(Object.entries(spicePlans()).map(([name, { plan }]) => {
     const read = readPlan(plan)
     if (!read.ok) throw new Error(name)
@@ -21,7 +21,7 @@ const plans: Record<string, Plan> = {
 
 describe('the reduced network', () => {
   it('keeps no node that needs no equation', () => {
-    const network = compile(demoPlan('tern-rock-light'))
+    const network = compile(demoPlan('tern-rock-evening'))
     const reduced = reduceNetwork(network)
     // Two sources, four loads and the block's bar, where branches meet.
     expect(network.nodeCount).toBe(12)

@@ -11,7 +11,7 @@ const laid = (plan: Plan, width = 900) => layoutPath(plan, judge(plan).verdict.a
 
 describe('the laid out path', () => {
   it('draws everything of the plan once: every load a row, every lead a line', () => {
-    for (const plan of [demoPlan('tern-rock-light'), demoPlan('clean-bench'), madeUpPlan(60), madeUpPlan(250)]) {
+    for (const plan of [demoPlan('tern-rock-evening'), demoPlan('clean-bench'), madeUpPlan(60), madeUpPlan(250)]) {
       const layout = laid(plan)
       expect(layout.rows.filter(r => r.kind === 'load').map(r => r.id).sort()).toEqual(plan.parts.filter(p => 'supply' in p).map(p => p.id).sort())
       expect(layout.leads.map(l => l.id).sort()).toEqual(plan.leads.map(l => l.id).sort())
@@ -19,7 +19,7 @@ describe('the laid out path', () => {
     }
   })
   it('keeps sources left, loads right, one axis for all, and nothing over another row', () => {
-    const layout = laid(demoPlan('tern-rock-light'))
+    const layout = laid(demoPlan('tern-rock-evening'))
     const [bat, mains] = layout.boxes
     expect(bat!.x + bat!.width).toBeLessThan(layout.bars[0]!.x)
     expect(layout.bars[0]!.x).toBeLessThan(layout.loadX)
@@ -28,7 +28,7 @@ describe('the laid out path', () => {
     expect(layout.width).toBeLessThanOrEqual(901)
   })
   it('draws copper as thick as it is', () => {
-    const layout = laid(demoPlan('tern-rock-light'))
+    const layout = laid(demoPlan('tern-rock-evening'))
     const thick = (id: string) => layout.leads.find(l => l.id === id)!.thickness
     expect(thick('l1')).toBeGreaterThan(thick('l2'))
     expect(thick('l2')).toBeGreaterThan(thick('l5'))
@@ -53,7 +53,7 @@ describe('the laid out path', () => {
 
 describe('walking by arrows', () => {
   const selected = ref<string | null>('hf')
-  const layout = ref(laid(demoPlan('tern-rock-light')))
+  const layout = ref(laid(demoPlan('tern-rock-evening')))
   const { walk } = useWalk(layout as never, selected)
   const go = (direction: 'up' | 'down' | 'left' | 'right') => selected.value = walk(direction)
   it('goes along the path to the source and back, and from row to row', () => {

@@ -8,7 +8,7 @@ import { judge } from '../../../core/verdict/verdict'
 import { demoPlan, smallPlan } from '../../data/plans'
 
 describe('edits as patches', () => {
-  const plan = demoPlan('tern-rock-light')
+  const plan = demoPlan('tern-rock-evening')
   const anEdit = fc.oneof(
     fc.record({ i: fc.nat(5), v: fc.double({ min: 0.1, max: 30, noNaN: true }) }).map(({ i, v }): Patch => [{ op: 'replace', path: `/leads/${i}/lengthM`, value: v }]),
     fc.constantFrom(...plan.parts.map(p => p.id), ...plan.leads.map(l => l.id)).map(id => remove(plan, id)),
@@ -52,14 +52,14 @@ describe('edits as patches', () => {
   })
 
   it('leads from one plan to another', () => {
-    const [a, b] = [demoPlan('clean-bench'), demoPlan('tern-rock-light')]
+    const [a, b] = [demoPlan('clean-bench'), demoPlan('tern-rock-evening')]
     const result = applyEdit(a, difference(a, b))
     expect(result.ok && writePlan(result.plan)).toBe(writePlan(b))
   })
 })
 
 describe('operations', () => {
-  const plan = demoPlan('tern-rock-light')
+  const plan = demoPlan('tern-rock-evening')
   it('adds a load on a free port with a lead and a fuse that fits it', () => {
     expect(freePorts(plan)).toEqual(['blk.p5'])
     const { patch, id } = addPartAt(plan, catalogueOf('load').find(r => r.id === 'hf-20')!.part as never, 'hf', 'blk.p5', 1.5, usualConductor(plan))

@@ -10,7 +10,7 @@ const faultsOf = (value: unknown) => {
 
 describe('reading a plan', () => {
   it('takes the example of the format, and writes the same plan back', () => {
-    const plan = demoPlan('tern-rock-light')
+    const plan = demoPlan('tern-rock-evening')
     const again = readPlanText(writePlan(plan))
     expect(again).toEqual({ ok: true, plan })
     expect(again.ok && writePlan(again.plan)).toBe(writePlan(plan))

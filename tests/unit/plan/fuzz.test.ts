@@ -28,7 +28,7 @@ function mutate(value: Json, path: (string | number)[], change: 'remove' | 'repl
   return copy as Json
 }
 
-const start = demoPlan('tern-rock-light') as unknown as Json
+const start = demoPlan('tern-rock-evening') as unknown as Json
 const places = paths(start)
 const odd = fc.oneof<fc.Arbitrary<Json>[]>(
   fc.constantFrom<Json>(null, true, '', 'x', 'hf', 'bat', 'blk.p1', 'nowhere.q', -1, 0, 1e-9, 1e9, 3, [], {}, [null], { id: 'x' }, '1/0', 'constant-power', 'block'),

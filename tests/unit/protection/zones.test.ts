@@ -4,14 +4,14 @@ import { battery, demoPlan, fuse, lead, load, radio, smallPlan } from '../../dat
 
 describe('zones between fuses', () => {
   it('every fuse parts two zones; ports and inline ones alike', () => {
-    const plan = demoPlan('tern-rock-light')
+    const plan = demoPlan('tern-rock-evening')
     const protection = protectionOf(plan)
     expect(protection.devices.map(d => `${d.place} ${d.ratedA}`)).toEqual(['blk.p1 30', 'blk.p2 15', 'blk.p3 5', 'blk.p4 3', 'blk.p5 10', 'l1 50', 'l6 50'])
     expect(protection.zoneOf.get('hf')).not.toBe(protection.zoneOf.get('vhf'))
     expect(protection.stretches.reduce((sum, s) => sum + s.lengthM, 0)).toBeCloseTo(plan.leads.reduce((sum, l) => sum + l.lengthM, 0), 9)
   })
   it('measures the run before the first fuse from each source', () => {
-    const plan = demoPlan('tern-rock-light')
+    const plan = demoPlan('tern-rock-evening')
     const runs = unprotectedRuns(plan, protectionOf(plan))
     expect(runs.map(r => [r.source.id, r.lead.id, Number(r.lengthM.toFixed(3))])).toEqual([['bat', 'l1', 0.62], ['bat', 'l6', 0.12], ['mains', 'l6', 2.38]])
   })

@@ -4,7 +4,7 @@ import { cautionsOf } from '../../../core/sheets/cautions'
 import { battery, demoPlan, fuse, lead, pointOf, radio, smallPlan } from '../../data/plans'
 
 describe('the build sheet', () => {
-  const plan = demoPlan('tern-rock-light')
+  const plan = demoPlan('tern-rock-evening')
   const sheet = buildSheet(plan)
 
   it.each([[1, 1.15], [1.2, 1.36], [3.6, 3.88], [6, 6.4]])('%f m is cut at %f m: a twentieth and two crimps', (lengthM, cut) => expect(cutLength(lengthM)).toBe(cut))

@@ -19,7 +19,7 @@ class NearWorker {
 /** The server's one station, as its routes keep it. */
 class FakeServer {
   revision = 1
-  plan: Plan = demoPlan('tern-rock-light')
+  plan: Plan = demoPlan('tern-rock-evening')
   down = false
   saves = 0
   fetch = async (_path: string, init: { method: string, body?: string }) => {

@@ -3,7 +3,7 @@ import { CHECKS } from '../../../core/checks/index'
 import { applyEdit } from '../../../core/plan/edit'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
-import { battery, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
+import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
 import type { Plan } from '../../../core/plan/schema'
 
 const fixesFor = (plan: Plan, check: string) => {
@@ -14,16 +14,23 @@ const fixesFor = (plan: Plan, check: string) => {
 
 describe('the demo stations', () => {
   it('Tern Rock shows its flaws, worst first', () => {
-    const { verdict } = judge(demoPlan('tern-rock-light'))
+    const { verdict } = judge(demoPlan('tern-rock-evening'))
     expect(verdict.findings.map(f => [f.severity, f.check, f.place])).toEqual([
       ['danger', 'fuse-place', 'l1'], ['fail', 'arrival-under', 'hf'], ['caution', 'arrival-over', 'lamps'],
     ])
     expect(verdict.passed).toHaveLength(CHECKS.length - 3)
   })
   it('Clean bench has no finding at all', () => expect(judge(demoPlan('clean-bench')).verdict.findings).toEqual([]))
-  it('Tern Rock is mended by taking the first fix of each finding', () => {
-    let plan = demoPlan('tern-rock-light')
-    for (let round = 0; round < 6; round++) {
+  it.each([
+    ['tern-rock-light', ['fuse-place l1', 'panel-cold-voltage ctl', 'arrival-under hf', 'arrival-over lamps', 'noise-known ctl', 'noise-lines ctl']],
+    ['narrowboat-heron', ['ventilation house', 'charge-chemistry dcdc', 'arrival-under mobile', 'accessory-transmitter l2', 'vehicle-engine-off dcdc', 'noise-known inv', 'common-ground dcdc']],
+    ['moor-walk-kit', ['usb-voltage trig', 'arrival-under log', 'arrival-over cw', 'harness-unfused y']],
+  ] as const)('%s shows every flaw it was made with', (name, flaws) => {
+    expect(judge(demoPlan(name)).verdict.findings.map(f => `${f.check} ${f.place}`)).toEqual(expect.arrayContaining([...flaws]))
+  })
+  it.each(DEMOS)('%s is mended by taking the first fix of each finding', (name) => {
+    let plan = demoPlan(name)
+    for (let round = 0; round < 20; round++) {
       const { verdict, study } = judge(plan)
       if (!verdict.findings.length) break
       const [fix] = fixesOf(verdict.findings[0]!, study, verdict)
@@ -37,7 +44,7 @@ describe('the demo stations', () => {
 
 describe('fixes', () => {
   it('say what the plan would then show, and that is what it shows', () => {
-    const plan = demoPlan('tern-rock-light')
+    const plan = demoPlan('tern-rock-evening')
     const { verdict, study } = judge(plan)
     for (const finding of verdict.findings) {
       const fixes = fixesOf(finding, study, verdict)
@@ -54,8 +61,8 @@ describe('fixes', () => {
   })
 
   it('a starving radio gets thicker wire, a shorter lead, and less power', () => {
-    const { fixes } = fixesFor(demoPlan('tern-rock-light'), 'arrival-under')
-    expect(fixes.map(f => f.label)).toEqual(['10 AWG in HF lead', 'Move HF radio 1.4 m closer', 'Turn HF radio down to 50 W'])
+    const { fixes } = fixesFor(demoPlan('tern-rock-evening'), 'arrival-under')
+    expect(fixes.map(f => f.label)).toEqual(['10 AWG in HF lead', 'Move HF radio 1.4 m closer', 'Turn HF radio down to 50 W', 'Step-up-and-down (buck-boost) 13.8 V, 25 A, before HF radio'])
     expect(fixes[0]!.cost).toBe('+126 g copper')
   })
 

@@ -8,7 +8,7 @@ import type { Fix } from '../../../core/verdict/fixes'
 import { demoPlan } from '../../data/plans'
 
 describe('what the worker answers', () => {
-  const plan = demoPlan('tern-rock-light')
+  const plan = demoPlan('tern-rock-evening')
   it('nothing before a plan is judged, and an error for a method it has not', () => {
     expect(answer('point', ['low/all'])).toBeNull()
     expect(answer('fixes', ['x'])).toEqual([])
@@ -46,7 +46,7 @@ describe('what the worker answers', () => {
 })
 
 describe('short words of the picture', () => {
-  const part = (id: string) => demoPlan('tern-rock-light').parts.find(p => p.id === id)!
+  const part = (id: string) => demoPlan('tern-rock-evening').parts.find(p => p.id === id)!
   it('of sources and loads', () => {
     expect(sourceLines(part('bat'))).toEqual(['LiFePO4 4S · 50 Ah', '50 A · 100 A brief'])
     expect(sourceLines(part('mains'))).toEqual(['set to 13.8 V', '30 A · 32 A brief'])
@@ -55,8 +55,8 @@ describe('short words of the picture', () => {
     expect(loadLine(part('log'))).toBe('30 W')
   })
   it('of leads and what flows in them', () => {
-    expect(leadWords(demoPlan('tern-rock-light').leads[0]!, METRIC)).toEqual({ conductor: '8 AWG', length: '1.2 m' })
-    expect(leadWords(demoPlan('tern-rock-light').leads[0]!, { ...METRIC, length: 'ft' }).length).toBe('3.94 ft')
+    expect(leadWords(demoPlan('tern-rock-evening').leads[0]!, METRIC)).toEqual({ conductor: '8 AWG', length: '1.2 m' })
+    expect(leadWords(demoPlan('tern-rock-evening').leads[0]!, { ...METRIC, length: 'ft' }).length).toBe('3.94 ft')
     expect(flowWords(2.449, 0.152)).toBe('2.45 A · 0.15 V')
     expect(flowWords(35.42, 0.27)).toBe('35.4 A · 0.27 V')
   })
