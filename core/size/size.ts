@@ -1,0 +1,435 @@
+import { AWG_LADDER, MM2_LADDER } from '../catalog/conductors'
+import { CONDUCTOR_COST } from '../catalog/prices'
+import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
+import { connector } from '../catalog/connectors'
+import { Study } from '../checks/study'
+import { solveCorners } from '../circuit/matrix'
+import { risePerAmp2, ampacityA } from '../conductor/ampacity'
+import { awgDiameterMm, conductorGramsPerM, conductorMm2, conductorName, conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
+import { COPPER_PER_C } from '../catalog/conductors'
+import { needs } from '../kinds/index'
+import { nominalVolts } from '../kinds/draw'
+import { tryPatch, type Patch } from '../plan/edit'
+import { nameOf, partIdOf, pathOf } from '../plan/find'
+import type { Conductor, Lead, Plan } from '../plan/schema'
+import type { Device } from '../protection/zones'
+
+/** What is to be least. */
+export type Aim = 'weight' | 'cost' | 'drop'
+
+/** One conductor that may be used: its size, and how much of it there is; unsaid: as much as one likes. */
+export interface Stock { conductor: Conductor, metres?: number, costPerM?: number }
+
+export interface SizeOptions {
+  for: Aim
+  /** Only what lies on the way to this load; unsaid: the whole plan. */
+  row?: string
+  /** Only these conductors; unsaid: every size one can buy. */
+  owned?: Stock[]
+}
+
+export interface SizeChange { place: string, what: 'conductor' | 'fuse' | 'port', words: string }
+
+export interface Totals { grams: number, cost: number, /** Largest share of its nominal voltage that any radio's or load's wires drop. */ worstDropShare: number }
+
+export interface SizeResult {
+  /** null where nothing fits; `obstacles` says why. */
+  patch: Patch | null
+  plan: Plan | null
+  changes: SizeChange[]
+  before: Totals
+  after: Totals | null
+  /** Whether it is proven least: the plan is a tree, and no stock ran short. */
+  exact: boolean
+  obstacles: string[]
+}
+
+interface Candidate { conductor: Conductor, dropV: number, cost: number }
+interface Entry { allowsV: number, cost: number, candidate: Candidate, children: Entry[] }
+
+/** Currents of constant-power loads move a little with the sizes: so many rounds of solving again settle them. */
+const MOST_ROUNDS = 8
+/** A limit is met with this much in hand, V: more than the solver's error. */
+const MARGIN_V = 1e-5
+
+/**
+ * The conductors and fuses that pass every limit with least weight, cost or drop. On a tree the choice per lead is found exactly:
+ * from the loads toward the source each lead keeps the list of what it costs against how much drop it leaves to those before it.
+ */
+export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
+  const before = totals(plan, options.owned)
+  let now = plan
+  const least = new Map<string, number>()
+  const ported = placePorts(plan)
+  if (ported.patch.length) now = tryPatch(now, ported.patch) ?? now
+  const reduceV = new Map<string, number>()
+  let exact = new Study(solveCorners(plan)).solved.network.isForest || oneWay(plan)
+  let banned = new Map<string, Set<string>>()
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const study = new Study(solveCorners(now))
+    const chosen = choose(study, options, least, reduceV, banned)
+    if ('obstacles' in chosen) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles: chosen.obstacles }
+    const next = apply(now, chosen.sizes)
+    const fused = apply(next, new Map(), fuseRatings(new Study(solveCorners(next)), options))
+    const short = overdrawn(fused, options.owned)
+    if (short) {
+      exact = false
+      banned = ban(banned, fused, short, options.owned!)
+      if (round < MOST_ROUNDS - 1) continue
+      return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles: [`there is not enough ${short} on the shelf`] }
+    }
+    const settled = JSON.stringify(fused) === JSON.stringify(now)
+    now = fused
+    const left = violations(new Study(solveCorners(now)), options, reduceV, least)
+    if (!left && settled) break
+    if (!left && round > 0) break
+  }
+  return finish(plan, now, options, before, exact)
+}
+
+/** A plan with switches that are open, or two sources of which one is cut off, is still a tree where current flows. */
+const oneWay = (plan: Plan) => solveCorners(plan).network.isForest
+
+function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, exact: boolean): SizeResult {
+  const patch: Patch = []
+  const changes: SizeChange[] = []
+  plan.leads.forEach((lead, i) => {
+    const to = sized.leads[i]!
+    if (conductorName(lead.conductor) !== conductorName(to.conductor)) {
+      patch.push({ op: 'replace', path: `/leads/${i}/conductor`, value: to.conductor })
+      changes.push({ place: lead.id, what: 'conductor', words: `${nameOf(lead)}: ${conductorName(lead.conductor)} → ${conductorName(to.conductor)}` })
+    }
+    for (const end of ['from', 'to'] as const) {
+      if (lead[end] === to[end]) continue
+      patch.push({ op: 'replace', path: `/leads/${i}/${end}`, value: to[end] })
+      changes.push({ place: lead.id, what: 'port', words: `${nameOf(lead)}: ${lead[end]} → ${to[end]}` })
+    }
+    lead.inline?.forEach((item, k) => {
+      const other = to.inline![k]!
+      if (item.kind !== 'fuse' || other.kind !== 'fuse' || (item.ratedA === other.ratedA && item.type === other.type)) return
+      patch.push({ op: 'replace', path: `/leads/${i}/inline/${k}/ratedA`, value: other.ratedA })
+      changes.push({ place: lead.id, what: 'fuse', words: `fuse in ${nameOf(lead)}: ${item.ratedA} A → ${other.ratedA} A` })
+    })
+  })
+  plan.parts.forEach((part, i) => {
+    const to = sized.parts[i]!
+    if (part.kind !== 'block' || to.kind !== 'block') return
+    part.ports.forEach((port, k) => {
+      const rated = to.ports[k]!.fuse?.ratedA
+      if (!port.fuse || rated === undefined || port.fuse.ratedA === rated) return
+      patch.push({ op: 'replace', path: `/parts/${i}/ports/${k}/fuse/ratedA`, value: rated })
+      changes.push({ place: `${part.id}.${port.id}`, what: 'fuse', words: `fuse of ${nameOf(part)}, ${port.id}: ${port.fuse.ratedA} A → ${rated} A` })
+    })
+  })
+  const study = new Study(solveCorners(sized))
+  const obstacles = violations(study, options, new Map(), new Map()) ?? []
+  return obstacles.length
+    ? { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
+    : { patch, plan: sized, changes, before, after: totals(sized, options.owned), exact, obstacles: [] }
+}
+
+/** Leads on the way of some load, with the leads behind each; others stand alone. */
+function tree(study: Study, options: SizeOptions) {
+  const children = new Map<string, Set<string>>()
+  const roots = new Set<string>()
+  const ends = new Map<string, { load: string, allowsV: number }[]>()
+  const path = new Map<string, string[]>()
+  for (const target of targetsOf(study)) {
+    const worst = study.arrival(target.terminal)?.low.condition
+    const stairs = worst ? study.staircase(target.terminal, worst) : null
+    if (!stairs?.leads.length) continue
+    const wireV = stairs.steps.filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
+    const arrivesV = stairs.steps.at(-1)!.volts
+    // What its wires may drop in all: down to its window, and within the plan's share.
+    const allowsV = Math.min(arrivesV + wireV - target.minV, target.shareV) - MARGIN_V
+    path.set(target.id, stairs.leads)
+    roots.add(stairs.leads[0]!)
+    stairs.leads.slice(1).forEach((id, i) => {
+      const before = stairs.leads[i]!
+      children.set(before, (children.get(before) ?? new Set()).add(id))
+    })
+    const last = stairs.leads.at(-1)!
+    ends.set(last, [...ends.get(last) ?? [], { load: target.id, allowsV }])
+  }
+  const onWay = new Set([...path.values()].flat())
+  const free = options.row === undefined ? null : new Set(path.get(options.row) ?? [])
+  return { children, roots, ends, onWay, isFree: (leadId: string) => free === null || free.has(leadId) }
+}
+
+/** Loads and converter inputs: where a voltage has to arrive. */
+function targetsOf(study: Study): { id: string, terminal: string, minV: number, shareV: number }[] {
+  return [
+    ...study.loads.map(l => ({ id: l.id, terminal: l.id, minV: needs(l).minV, shareV: l.kind === 'radio' ? study.site.dropShare * nominalVolts(needs(l)) : Infinity })),
+    ...study.plan.parts.flatMap(p => p.kind === 'converter' ? [{ id: p.id, terminal: `${p.id}.in`, minV: p.input.minV, shareV: Infinity }] : []),
+  ]
+}
+
+function choose(study: Study, options: SizeOptions, least: ReadonlyMap<string, number>, reduceV: ReadonlyMap<string, number>, banned: ReadonlyMap<string, Set<string>>): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
+  const { children, roots, ends, onWay, isFree } = tree(study, options)
+  const obstacles: string[] = []
+  const sizes = new Map<string, Conductor>()
+  const lead = new Map(study.plan.leads.map(l => [l.id, l]))
+  const protecting = protectors(study, options)
+  const candidatesFor = (id: string) => {
+    const l = lead.get(id)!
+    const list = isFree(id) ? candidates(study, l, options, protecting.get(id) ?? null, least.get(id) ?? 0, banned.get(id)) : [candidate(study, l, l.conductor, options)]
+    if (!list.length) obstacles.push(`no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(l)}: ${amps(study.leadAmps(l).value)}${protecting.get(id) ? `, behind ${protecting.get(id)!.ratedA} A` : ''}, and its connectors`)
+    return list
+  }
+  const seen = new Set<string>()
+  const frontier = (id: string): Entry[] => {
+    if (seen.has(id)) return []
+    seen.add(id)
+    const below = [...children.get(id) ?? []].map(frontier).filter(f => f.length)
+    const own = Math.min(Infinity, ...(ends.get(id) ?? []).map(e => e.allowsV - (reduceV.get(e.load) ?? 0)))
+    const merged = merge(below, own)
+    return pareto(merged.flatMap(m => candidatesFor2(id).map(c => ({ allowsV: m.allowsV - c.dropV, cost: m.cost + c.cost, candidate: c, children: m.entries }))))
+  }
+  const memo = new Map<string, Candidate[]>()
+  const candidatesFor2 = (id: string) => {
+    let list = memo.get(id)
+    if (!list) memo.set(id, list = candidatesFor(id))
+    return list
+  }
+  const take = (entry: Entry, id: string) => {
+    sizes.set(id, entry.candidate.conductor)
+    const kids = [...children.get(id) ?? []]
+    entry.children.forEach((child) => {
+      const kid = kids.find(k => !sizes.has(k) && candidatesFor2(k).includes(child.candidate))
+      if (kid) take(child, kid)
+    })
+  }
+  for (const root of roots) {
+    const best = frontier(root).filter(e => e.allowsV >= 0).sort((a, b) => a.cost - b.cost)[0]
+    if (best) take(best, root)
+    else if (candidatesFor2(root).length) obstacles.push(`even the thickest conductors that fit drop too much behind ${nameOf(lead.get(root)!)}`)
+  }
+  for (const l of study.plan.leads) {
+    if (onWay.has(l.id)) continue
+    const best = candidatesFor2(l.id).sort((a, b) => a.cost - b.cost)[0]
+    if (best && isFree(l.id)) sizes.set(l.id, best.conductor)
+  }
+  return obstacles.length ? { obstacles: [...new Set(obstacles)] } : { sizes }
+}
+
+/** Lists of several branches at one node as one list: what each drop allowed costs them together. */
+function merge(lists: Entry[][], ownV: number): { allowsV: number, cost: number, entries: Entry[] }[] {
+  if (!lists.length) return [{ allowsV: ownV, cost: 0, entries: [] }]
+  const levels = [...new Set(lists.flat().map(e => Math.min(e.allowsV, ownV)))].sort((a, b) => b - a)
+  const found: { allowsV: number, cost: number, entries: Entry[] }[] = []
+  for (const level of levels) {
+    const entries = lists.map(list => cheapest(list, level))
+    if (entries.some(e => e === null)) continue
+    found.push({ allowsV: level, cost: entries.reduce((c, e) => c + e!.cost, 0), entries: entries as Entry[] })
+  }
+  return found
+}
+
+/** Lists are sorted by falling allowance and falling cost: the last that still allows it is the cheapest. */
+function cheapest(list: Entry[], level: number): Entry | null {
+  let found: Entry | null = null
+  for (const e of list) {
+    if (e.allowsV < level - 1e-12) break
+    found = e
+  }
+  return found
+}
+
+/** Of entries that allow as much and cost no more, one; sorted by falling allowance, falling cost. */
+function pareto(entries: Entry[]): Entry[] {
+  const sorted = entries.sort((a, b) => b.allowsV - a.allowsV || a.cost - b.cost)
+  const kept: Entry[] = []
+  for (const e of sorted) if (!kept.length || e.cost < kept.at(-1)!.cost - 1e-12) kept.push(e)
+  return kept
+}
+
+function ladder(conductor: Conductor, owned: Stock[] | undefined): Conductor[] {
+  const { insulationC } = conductor
+  const dress = (size: Conductor): Conductor => ({ ...size, ...(insulationC !== undefined && size.insulationC === undefined && { insulationC }) })
+  if (owned) return owned.map(s => dress(s.conductor))
+  return conductor.mm2 !== undefined ? MM2_LADDER.map(mm2 => dress({ mm2 })) : AWG_LADDER.map(awg => dress({ awg }))
+}
+
+function candidate(study: Study, lead: Lead, conductor: Conductor, options: SizeOptions): Candidate {
+  const current = study.leadAmps(lead).value
+  const legs = lead.return === 'chassis' ? 1 : 2
+  const ambientC = study.ambient(lead).typical
+  const cold = legs * lead.lengthM * conductorOhmPerM(conductor)
+  const ohm = cold * (resistanceFactorAt(ambientC) + COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
+  const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
+  const dropV = current * ohm
+  return { conductor, dropV, cost: options.for === 'weight' ? grams : options.for === 'drop' ? dropV : legs * lead.lengthM * costPerM(conductor, options.owned) }
+}
+
+export function costPerM(conductor: Conductor, owned: Stock[] | undefined): number {
+  return owned?.find(s => conductorName(s.conductor) === conductorName(conductor))?.costPerM ?? CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
+}
+
+function candidates(study: Study, lead: Lead, options: SizeOptions, device: { ratedA: number } | null, leastMm2: number, banned: ReadonlySet<string> | undefined): Candidate[] {
+  const { ampacity } = study.site
+  const current = study.leadAmps(lead).value
+  const all = ladder(lead.conductor, options.owned).filter(c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9)
+  const carries = all.filter(c => ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >= Math.max(current, device?.ratedA ?? 0))
+  return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
+}
+
+const awgArea = (awg: number) => Math.PI / 4 * awgDiameterMm(awg) ** 2
+
+function fits(lead: Lead, area: number): boolean {
+  return (['from', 'to'] as const).every((end) => {
+    const takes = lead.ends?.[end] && connector(lead.ends[end].connector).takesAwg
+    return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
+  })
+}
+
+/** The fuse that a lead hangs behind, with the rating it will have: the smallest of its class that carries its current. */
+function protectors(study: Study, options: SizeOptions): Map<string, { ratedA: number }> {
+  const found = new Map<string, { ratedA: number }>()
+  const ratings = fuseRatings(study, options)
+  for (const stretch of study.protection.stretches) {
+    if (stretch.lengthM === 0) continue
+    // Toward the source every device around its zone counts that could be what opens: the largest of them decides.
+    const around = study.protection.devicesAt[stretch.zone]!
+    const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(key(d)) ?? d.ratedA)
+    if (!rated.length) continue
+    const before = found.get(stretch.lead.id)?.ratedA ?? 0
+    found.set(stretch.lead.id, { ratedA: Math.max(before, ...rated) })
+  }
+  return found
+}
+
+const key = (d: { place: string, itemId?: string }) => `${d.place} ${d.itemId ?? ''}`
+
+/** Whether a device passes current from a source into a zone: with it gone, the zone would be fed by less. */
+function feeds(study: Study, device: Device, zone: number): boolean {
+  const { protection } = study
+  const other = device.zones[0] === zone ? device.zones[1] : device.zones[0]
+  const seen = new Set([zone, other])
+  const queue = [other]
+  const sourceZones = new Set(study.sources.map(p => protection.zoneOf.get(p.id)))
+  while (queue.length) {
+    const z = queue.pop()!
+    if (sourceZones.has(z)) return true
+    for (const d of protection.devicesAt[z]!) {
+      for (const next of d.zones) {
+        if (seen.has(next)) continue
+        seen.add(next)
+        queue.push(next)
+      }
+    }
+  }
+  return false
+}
+
+/** For each fuse the smallest rating of its class that carries its current. Breakers stay what they are. */
+function fuseRatings(study: Study, options: SizeOptions): Map<string, number> {
+  const free = options.row === undefined ? null : new Set(tree(study, options).isFree ? study.plan.leads.filter(l => tree(study, options).isFree(l.id)).flatMap(l => [l.id, l.from, l.to]) : [])
+  const ratings = new Map<string, number>()
+  for (const device of study.protection.devices) {
+    if (device.kind === 'breaker' || (free && !free.has(device.place))) continue
+    const lead = device.itemId === undefined ? undefined : study.plan.leads.find(l => l.id === device.place)
+    const through = lead ? study.leadAmps(lead).value : study.portAmps(device.place).value
+    if (through < 1e-6) continue
+    const ratedA = fuseClass(device.type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
+    if (ratedA !== undefined) ratings.set(key(device), ratedA)
+  }
+  return ratings
+}
+
+function apply(plan: Plan, sizes: ReadonlyMap<string, Conductor>, ratings: ReadonlyMap<string, number> = new Map()): Plan {
+  return {
+    ...plan,
+    leads: plan.leads.map((lead) => {
+      const conductor = sizes.get(lead.id) ?? lead.conductor
+      return { ...lead, conductor, ...(lead.inline && { inline: lead.inline.map(i => i.kind === 'fuse' ? { ...i, ratedA: ratings.get(key({ place: lead.id, itemId: i.id })) ?? i.ratedA } : i) }) }
+    }),
+    parts: plan.parts.map(part => part.kind === 'block'
+      ? { ...part, ports: part.ports.map(p => p.fuse ? { ...p, fuse: { ...p.fuse, ratedA: ratings.get(key({ place: `${part.id}.${p.id}` })) ?? p.fuse.ratedA } } : p) } : part),
+  }
+}
+
+/**
+ * What is still not met once solved again: budgets are cut by what nonlinear loads took more, conductors that burn in a short made thicker.
+ * @returns null where all is met, else in words
+ */
+function violations(study: Study, options: SizeOptions, reduceV: Map<string, number>, least: Map<string, number>): string[] | null {
+  const words: string[] = []
+  for (const target of targetsOf(study)) {
+    const low = study.arrival(target.terminal)?.low
+    if (!low) continue
+    const short = target.minV - low.value
+    const stairs = study.staircase(target.terminal, low.condition)
+    const wireV = (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
+    const over = Math.max(short, wireV - target.shareV)
+    if (over <= 1e-7 || (options.row !== undefined && options.row !== target.id)) continue
+    reduceV.set(target.id, (reduceV.get(target.id) ?? 0) + over + MARGIN_V)
+    words.push(`${target.id} would be ${over.toFixed(3)} V short`)
+  }
+  for (const short of study.shorts.shorts) {
+    for (const c of short.conductors) {
+      if (c.survives || !short.opens.length) continue
+      const lead = study.plan.leads.find(l => l.id === c.lead)!
+      least.set(c.lead, conductorMm2(lead.conductor) * 1.2)
+      words.push(`${nameOf(lead)} would not survive a short`)
+    }
+  }
+  if (study.solved.points.some(p => p.status !== 'ok')) words.push('the sources cannot carry the station')
+  return words.length ? words : null
+}
+
+/** Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port. */
+function placePorts(plan: Plan): { patch: Patch } {
+  const study = new Study(solveCorners(plan))
+  const patch: Patch = []
+  for (const block of plan.parts) {
+    if (block.kind !== 'block') continue
+    const onPort = block.ports.flatMap((port, i) => {
+      const lead = study.leadsAt(`${block.id}.${port.id}`)[0]
+      return lead ? [{ port, i, lead, amps: study.leadAmps(lead).value }] : []
+    })
+    const taken = new Set(onPort.map(o => o.port.id))
+    for (const o of onPort.filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA).sort((a, b) => b.amps - a.amps)) {
+      const free = block.ports.find(p => !taken.has(p.id) && p.connector === o.port.connector && (p.ratedA ?? Infinity) >= o.amps)
+      if (!free) continue
+      taken.add(free.id)
+      taken.delete(o.port.id)
+      patch.push({ op: 'replace', path: `${pathOf(plan, o.lead.id)}/${partIdOf(o.lead.from) === block.id ? 'from' : 'to'}`, value: `${block.id}.${free.id}` })
+    }
+  }
+  return { patch }
+}
+
+/** The first conductor of which the plan needs more than there is, by name. */
+function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
+  for (const stock of owned ?? []) {
+    if (stock.metres === undefined) continue
+    const name = conductorName(stock.conductor)
+    const used = plan.leads.filter(l => conductorName(l.conductor) === name).reduce((m, l) => m + (l.return === 'chassis' ? 1 : 2) * l.lengthM, 0)
+    if (used > stock.metres + 1e-9) return name
+  }
+  return null
+}
+
+/** Takes a conductor of which there is too little away from the shortest lead that uses it. */
+function ban(banned: ReadonlyMap<string, Set<string>>, plan: Plan, name: string, _owned: Stock[]): Map<string, Set<string>> {
+  const lead = plan.leads.filter(l => conductorName(l.conductor) === name).sort((a, b) => b.lengthM - a.lengthM)[0]!
+  return new Map([...banned, [lead.id, new Set([...banned.get(lead.id) ?? [], name])]])
+}
+
+/** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
+export function totals(plan: Plan, owned?: Stock[]): Totals {
+  const study = new Study(solveCorners(plan))
+  const legs = (l: Lead) => (l.return === 'chassis' ? 1 : 2) * l.lengthM
+  const shares = study.loads.map((load) => {
+    const low = study.arrival(load.id)?.low
+    const stairs = low ? study.staircase(load.id, low.condition) : null
+    return (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0) / nominalVolts(needs(load))
+  })
+  return {
+    grams: plan.leads.reduce((g, l) => g + legs(l) * conductorGramsPerM(l.conductor), 0),
+    cost: plan.leads.reduce((c, l) => c + legs(l) * costPerM(l.conductor, owned), 0),
+    worstDropShare: Math.max(0, ...shares),
+  }
+}
+
+const amps = (a: number) => `${Number(a.toFixed(1))} A`
