@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { conditionsOf, findCondition } from '../core/circuit/conditions'
 import { solveMatrix } from '../core/circuit/matrix'
 import { namePoint, type NamedPoint } from '../core/circuit/point'
@@ -7,6 +7,16 @@ import { planJsonSchema, type Plan } from '../core/plan/schema'
 import { fixesOf } from '../core/verdict/fixes'
 import { judge } from '../core/verdict/verdict'
 import { trim } from '../core/checks/check'
+import { cutListCsv, partsCsv, shoppingCsv } from '../core/formats/csv'
+import { spiceNetlist } from '../core/formats/spice'
+import { labelsSvg, pathSvg } from '../core/formats/svg'
+import { writePlan } from '../core/plan/faults'
+import { shelfFromCsv } from '../core/shelf/csv'
+import type { ShelfItem } from '../core/shelf/item'
+import { buildSheet } from '../core/sheets/build'
+import { LABEL_FORMATS } from '../core/sheets/labels'
+import { deviceWords, shortStudy, type Short } from '../core/short/study'
+import { sizePlan, type Aim, type Stock } from '../core/size/size'
 
 const HELP = `wireman: judges and solves a station's DC power path from the command line.
 
@@ -14,22 +24,46 @@ const HELP = `wireman: judges and solves a station's DC power path from the comm
       Findings, worst first, each with its fixes. Exit 0: no finding of danger or fail; 1: there is one; 2: the plan cannot be read.
   ./run solve PLAN.json [--condition low/all] [--json]
       The operating point in one condition (sourceState/loadState), or in all of them. Exit 2: no such plan or condition.
+  ./run short PLAN.json [--json]
+      A dead short at every terminal and lead end: prospective current, what opens first and when, what survives, selectivity,
+      unprotected lengths, what is still live with each breaker or switch open. Exit 1: something does not clear or survive.
+  ./run size PLAN.json --for weight|cost|drop [--row LOAD] [--shelf SHELF.csv] [--json]
+      Conductors, fuses and port places that pass every limit with the least of it: the patched plan and the difference.
+      --row: only what lies on the way to one load. --shelf: only conductors of a shelf's CSV. Exit 1: nothing fits.
+  ./run export PLAN.json FORMAT [--out FILE]
+      --spice --condition low/all     netlist of the operating point, for a circuit simulator
+      --cut-csv, --parts-csv          cut list, parts list
+      --shopping-csv [--shelf FILE]   what the plan needs less what the shelf has
+      --svg                           the path as a picture
+      --pdf [--paper letter]          the build sheet
+      --labels-svg, --labels-pdf [--labels tape|sheet]   labels for leads, ports and fuses
+      --json                          the plan itself, in its canonical order
+      Without --out it goes to standard output. Exit 2: no such plan, format or condition.
   ./run schema
       The plan format as JSON Schema.
 
 PLAN.json is a wireman-plan file; - reads it from standard input. --json prints JSON and nothing else.
 `
 
-interface Arguments { command: string, file?: string, json: boolean, condition?: string, unknown?: string }
+interface Arguments { command: string, file?: string, json: boolean, condition?: string, unknown?: string, values: Record<string, string>, flags: Set<string> }
+
+/** Options that take a value, and those that do not. */
+const VALUES = ['for', 'row', 'shelf', 'out', 'labels', 'paper']
+const FORMATS = ['spice', 'cut-csv', 'parts-csv', 'shopping-csv', 'svg', 'pdf', 'labels-svg', 'labels-pdf']
 
 function readArguments(argv: string[]): Arguments {
   const [command = 'help', ...rest] = argv
-  const args: Arguments = { command, json: false }
+  const args: Arguments = { command, json: false, values: {}, flags: new Set() }
   for (let i = 0; i < rest.length; i++) {
     const word = rest[i]!
     if (word === '--json') args.json = true
     else if (word === '--condition') args.condition = rest[++i] ?? ''
     else if (word.startsWith('--condition=')) args.condition = word.slice('--condition='.length)
+    else if (VALUES.includes(word.slice(2).split('=')[0]!) && word.startsWith('--')) {
+      const [name, value] = word.slice(2).split(/=(.*)/s)
+      args.values[name!] = value ?? rest[++i] ?? ''
+    }
+    else if (word.startsWith('--') && FORMATS.includes(word.slice(2))) args.flags.add(word.slice(2))
     else if (word.startsWith('--')) args.unknown = word
     else if (args.file === undefined) args.file = word
     else args.unknown = word
@@ -120,7 +154,125 @@ function printPoint(point: NamedPoint) {
   }
 }
 
-function main(): number {
+const seconds = (s: number | null) => s === null ? 'never' : s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
+
+function short(args: Arguments): number {
+  const plan = readPlanFile(args)
+  if (!plan) return 2
+  const study = shortStudy(plan)
+  const bad = study.shorts.some(s => s.prospectiveA > 1 && !(s.clears && s.survives))
+  if (args.json) {
+    printJson(study)
+    return bad ? 1 : 0
+  }
+  const line = (s: Short) => {
+    const where = s.kind === 'terminal' ? s.at : `${s.lead}, its end at ${s.at}`
+    const [first] = s.opens
+    const opens = first ? `${deviceWords(plan, first)} opens first, after ${seconds(first.fastestS)} to ${seconds(first.slowestS)}` : s.clears ? 'the source limits itself' : 'nothing opens'
+    return `${where.padEnd(26)} ${s.known ? '' : 'over '}${s.prospectiveA.toFixed(0)} A  ${opens}${s.survives ? '' : '; a conductor burns'}${s.opensWith[0] ? `; the ${deviceWords(plan, s.opensWith[0])} may open with it` : ''}`
+  }
+  for (const s of study.shorts) out(line(s))
+  out('\nBefore the first fuse:')
+  for (const u of study.unprotected) out(`  ${u.lead.padEnd(16)} ${u.lengthM.toFixed(2)} m from ${u.source}${u.prospectiveA === null ? '' : `, up to ${u.prospectiveA.toFixed(0)} A`}`)
+  for (const i of study.isolation) out(`${i.words} open: ${i.dead.length ? `dead ${i.dead.join(', ')}; ` : ''}still live ${i.live.join(', ')}`)
+  out('\nProspective currents, contacts new; no protection by a management system is assumed. Local codes and a licensed electrician decide.')
+  return bad ? 1 : 0
+}
+
+/** The shelf's CSV named by --shelf; null where it cannot be read, empty where none is named. */
+function readShelf(args: Arguments): ShelfItem[] | null {
+  const { shelf } = args.values
+  if (shelf === undefined) return []
+  let text: string
+  try {
+    text = readFileSync(shelf, 'utf8')
+  }
+  catch {
+    complain(`There is no file ${shelf}; --shelf wants a shelf's CSV.`)
+    return null
+  }
+  const read = shelfFromCsv(text, n => `i${n + 1}`)
+  if (read.ok) return read.items
+  complain(`${shelf} is not a shelf that can be read:`)
+  for (const f of read.faults) complain(`  line ${f.line}: ${f.wrong}; right would be ${f.right}`)
+  return null
+}
+
+function size(args: Arguments): number {
+  const plan = readPlanFile(args)
+  const shelf = readShelf(args)
+  if (!plan || !shelf) return 2
+  const aim = args.values.for ?? 'weight'
+  if (!['weight', 'cost', 'drop'].includes(aim)) {
+    complain(`--for ${aim}: one of weight, cost, drop.`)
+    return 2
+  }
+  const { row } = args.values
+  if (row !== undefined && !plan.parts.some(p => p.id === row)) {
+    complain(`There is no load ${row} in this plan: ${plan.parts.map(p => p.id).join(', ')}.`)
+    return 2
+  }
+  const owned = args.values.shelf === undefined ? undefined : shelf.flatMap((i): Stock[] => i.what === 'conductor'
+    ? [{ conductor: { ...(i.awg !== undefined && { awg: i.awg }), ...(i.mm2 !== undefined && { mm2: i.mm2 }), ...(i.insulationC !== undefined && { insulationC: i.insulationC }) }, metres: i.metres, ...(i.cost !== undefined && { costPerM: i.cost }) }] : [])
+  const result = sizePlan(plan, { for: aim as Aim, ...(row !== undefined && { row }), ...(owned && { owned }) })
+  if (args.json) printJson(result)
+  else if (!result.plan) result.obstacles.forEach(o => complain(o))
+  else {
+    for (const c of result.changes) out(c.words)
+    if (!result.changes.length) out('nothing to change')
+    const { before, after } = result
+    out(`conductors ${before.grams.toFixed(0)} g → ${after!.grams.toFixed(0)} g, about ${before.cost.toFixed(0)} → ${after!.cost.toFixed(0)}, worst drop ${(100 * before.worstDropShare).toFixed(1)} % → ${(100 * after!.worstDropShare).toFixed(1)} %${result.exact ? '' : ' (not proven least: the plan is no tree, or a stock ran short)'}`)
+  }
+  return result.plan ? 0 : 1
+}
+
+async function exportPlan(args: Arguments): Promise<number> {
+  const plan = readPlanFile(args)
+  const shelf = readShelf(args)
+  if (!plan || !shelf) return 2
+  const formats = [...args.flags]
+  if (formats.length > 1 || (!formats.length && !args.json)) {
+    complain(`Name one format: ${FORMATS.map(f => `--${f}`).join(', ')}, --json.`)
+    return 2
+  }
+  const labels = LABEL_FORMATS.find(f => f.id === (args.values.labels ?? 'sheet'))
+  if (!labels) {
+    complain(`--labels ${args.values.labels}: one of ${LABEL_FORMATS.map(f => f.id).join(', ')}.`)
+    return 2
+  }
+  const sheet = () => buildSheet(plan, shelf)
+  const make = async (): Promise<string | Uint8Array | null> => {
+    switch (formats[0]) {
+      case 'spice': {
+        const condition = findCondition(plan, args.condition ?? conditionsOf(plan)[0]!.id)
+        if (typeof condition === 'string') {
+          complain(condition)
+          return null
+        }
+        return spiceNetlist(plan, condition)
+      }
+      case 'cut-csv': return cutListCsv(sheet())
+      case 'parts-csv': return partsCsv(sheet())
+      case 'shopping-csv': return shoppingCsv(sheet().shopping)
+      case 'svg': {
+        const { verdict, study } = judge(plan)
+        return pathSvg(plan, verdict, Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }])))
+      }
+      // The PDF maker is large and rarely wanted: it is loaded only then.
+      case 'pdf': return (await import('../core/formats/pdf')).buildSheetPdf(sheet(), args.values.paper === 'letter' ? 'letter' : 'a4')
+      case 'labels-svg': return labelsSvg(sheet().labels, labels)
+      case 'labels-pdf': return (await import('../core/formats/pdf')).labelsPdf(sheet().labels, labels)
+      default: return writePlan(plan)
+    }
+  }
+  const made = await make()
+  if (made === null) return 2
+  if (args.values.out) writeFileSync(args.values.out, made)
+  else process.stdout.write(made)
+  return 0
+}
+
+async function main(): Promise<number> {
   const args = readArguments(process.argv.slice(2))
   if (args.unknown !== undefined) {
     complain(`There is no ${args.unknown} here.\n\n${HELP}`)
@@ -129,6 +281,9 @@ function main(): number {
   switch (args.command) {
     case 'check': return check(args)
     case 'solve': return solve(args)
+    case 'short': return short(args)
+    case 'size': return size(args)
+    case 'export': return exportPlan(args)
     case 'schema': printJson(planJsonSchema()); return 0
     case 'help': out(HELP); return 0
     default:
@@ -137,4 +292,4 @@ function main(): number {
   }
 }
 
-process.exitCode = main()
+process.exitCode = await main()

@@ -54,7 +54,9 @@ const NEW_ITEMS = [
   { kind: 'fuse', label: 'fuse', value: { kind: 'fuse', type: 'blade', ratedA: 20, atM: 0.12, legs: 'positive' } },
   { kind: 'breaker', label: 'breaker', value: { kind: 'breaker', ratedA: 30, atM: 0.12 } },
   { kind: 'switch', label: 'switch', value: { kind: 'switch', closed: true, atM: 0.3 } },
-  { kind: 'dropper', label: 'dropper diode', value: { kind: 'dropper', count: 1, ratedA: 3, stripe: 'to', atM: 0.3 } },
+  { kind: 'dropper', label: 'dropper diode', value: { kind: 'dropper', count: 1, ratedA: 3, stripe: 'to', labelled: true, atM: 0.3 } },
+  { kind: 'meter', label: 'watt meter', value: { kind: 'meter', atM: 0.3 } },
+  { kind: 'choke', label: 'common-mode choke', value: { kind: 'choke', turns: 4, cores: 4, atM: 0.3 } },
 ]
 function addItem(item: typeof NEW_ITEMS[number]) {
   const taken = new Set(lead.value!.inline?.map(i => i.id))
@@ -106,6 +108,7 @@ onMounted(async () => {
           <Select :model-value="at(field.path)" :options="[...field.choices!]" size="small" @update:model-value="v => change(field.path, v, `${field.label} of ${title}`)" />
           <em v-if="refused[field.path]" role="alert">{{ refused[field.path] }}</em>
         </label>
+        <label v-else-if="field.quantity === 'yes'" class="check"><input type="checkbox" :checked="field.path === 'closed' ? at(field.path) !== false : at(field.path) === true" @change="e => change(field.path, (e.target as HTMLInputElement).checked, `${field.label} of ${title}`)"> {{ field.label }}</label>
         <label v-else-if="field.quantity === 'connector'" class="field"><span>{{ field.label }}</span>
           <Select :model-value="at(field.path)" :options="connectorOptions" option-label="label" option-value="id" filter size="small" @update:model-value="v => change(field.path, v, `${field.label} of ${title}`)" />
         </label>
@@ -150,7 +153,11 @@ onMounted(async () => {
         <label v-if="item.kind === 'fuse'" class="field"><span>Class</span>
           <Select :model-value="item.type ?? 'blade'" :options="fuseTypes" option-label="label" option-value="id" size="small" @update:model-value="v => change(`inline.${i}.type`, v, `class of the fuse in ${title}`)" />
         </label>
-        <QuantityInput v-if="item.kind !== 'switch'" label="Rated" quantity="current" :units="units" :value="item.ratedA" :refused="refused[`inline.${i}.ratedA`]" @change="v => change(`inline.${i}.ratedA`, v, `rating of the ${item.kind} in ${title}`)" />
+        <QuantityInput v-if="'ratedA' in item || item.kind === 'meter'" label="Rated" quantity="current" :units="units" :value="item.ratedA" :refused="refused[`inline.${i}.ratedA`]" @change="v => change(`inline.${i}.ratedA`, v, `rating of the ${item.kind} in ${title}`)" />
+        <template v-if="item.kind === 'choke'">
+          <QuantityInput label="Turns" quantity="count" :units="units" :value="item.turns" :refused="refused[`inline.${i}.turns`]" @change="v => change(`inline.${i}.turns`, v, `turns of the choke in ${title}`)" />
+          <QuantityInput label="Cores" quantity="count" :units="units" :value="item.cores" :refused="refused[`inline.${i}.cores`]" @change="v => change(`inline.${i}.cores`, v, `cores of the choke in ${title}`)" />
+        </template>
         <QuantityInput v-if="item.kind === 'dropper'" label="Diodes" quantity="count" :units="units" :value="item.count ?? 1" :refused="refused[`inline.${i}.count`]" @change="v => change(`inline.${i}.count`, v, `diodes in ${title}`)" />
         <QuantityInput label="At" quantity="length" :units="units" :value="item.atM ?? 0" :refused="refused[`inline.${i}.atM`]" @change="v => change(`inline.${i}.atM`, v, `place of the ${item.kind} in ${title}`)" />
         <label v-if="item.kind === 'switch' || item.kind === 'breaker'" class="check"><input type="checkbox" :checked="item.closed !== false" @change="e => change(`inline.${i}.closed`, (e.target as HTMLInputElement).checked, `${item.kind} in ${title}`)"> on</label>

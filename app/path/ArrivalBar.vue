@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Arrival } from '#core/verdict/verdict'
-import { axisX, type Axis } from './layout'
+import { axisX, type Axis } from '#core/picture/layout'
 
 /** A load's supply window, and on it the span of voltages that arrive; inside an SVG. */
 const props = defineProps<{

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Severity } from '#core/checks/check'
 import { SEVERITIES } from '#core/checks/check'
 import { conductorName } from '#core/conductor/resistance'
+import { isLoad, needs } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { showLength, type Units } from '#core/units/entry'
@@ -10,8 +11,8 @@ import type { NamedPoint } from '#core/circuit/point'
 import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
 import ArrivalBar from './ArrivalBar.vue'
-import { axisX, layoutPath, type Axis } from './layout'
-import { loadLine } from './words'
+import { axisX, layoutPath, type Axis } from '#core/picture/layout'
+import { loadLine } from '#core/picture/words'
 import Icon from '../shell/Icon.vue'
 
 /** The path for a narrow screen: one card a load, its way from the source in words, its window and what arrives. */
@@ -47,9 +48,9 @@ function words(id: string): string {
         <h3>{{ nameOf(parts.get(row.id)!) }}</h3><span>{{ loadLine(parts.get(row.id)!) }}</span>
         <button class="plain" :aria-label="`Edit ${nameOf(parts.get(row.id)!)}`" @click.stop="emit('edit', row.id)"><Icon name="edit" /></button>
       </header>
-      <svg v-if="judged && 'supply' in parts.get(row.id)!" :width="width - 70" height="58" role="img" :aria-label="`what arrives at ${nameOf(parts.get(row.id)!)}`">
+      <svg v-if="judged && isLoad(parts.get(row.id)!)" :width="width - 70" height="58" role="img" :aria-label="`what arrives at ${nameOf(parts.get(row.id)!)}`">
         <text v-for="tick in axis.ticks" :key="tick" :x="axisX(axis, tick)" y="9" class="tick" text-anchor="middle">{{ tick }}</text>
-        <ArrivalBar :axis="axis" :y="30" :window="(parts.get(row.id) as any).supply" :arrival="judged.verdict.arrivals[row.id] ?? null" :now="point ? point.nodes[row.id]?.volts ?? null : null" :low="side(row.id, 'arrival-under')" :high="side(row.id, 'arrival-over')" />
+        <ArrivalBar :axis="axis" :y="30" :window="needs(parts.get(row.id) as any)" :arrival="judged.verdict.arrivals[row.id] ?? null" :now="point ? point.nodes[row.id]?.volts ?? null : null" :low="side(row.id, 'arrival-under')" :high="side(row.id, 'arrival-over')" />
       </svg>
       <p class="way"><template v-for="(id, i) in row.chain" :key="id"><span v-if="i"> › </span><button :class="{ on: selected === id }" @click.stop="emit('edit', id)">{{ words(id) }}<SeverityMark v-if="worst([id]) !== 'passed' && id !== row.id" :severity="worst([id])" :size="13" /></button></template></p>
     </article>

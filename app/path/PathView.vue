@@ -3,14 +3,15 @@ import { computed } from 'vue'
 import type { Severity } from '#core/checks/check'
 import { SEVERITIES } from '#core/checks/check'
 import type { NamedPoint } from '#core/circuit/point'
+import { isLoad, needs } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import type { Units } from '#core/units/entry'
 import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
 import ArrivalBar from './ArrivalBar.vue'
-import { axisX, type PathLayout } from './layout'
-import { flowWords, leadWords, loadLine, sourceLines } from './words'
+import { axisX, type PathLayout } from '#core/picture/layout'
+import { barLine, flowWords, leadWords, loadLine, shortened, sourceLines } from '#core/picture/words'
 
 const props = defineProps<{
   plan: Plan
@@ -129,7 +130,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
           <rect class="body" x="-16" y="-11" width="32" height="22" :rx="item.kind === 'breaker' ? 0 : 5" /><text y="4.5" text-anchor="middle">{{ item.label }}</text>
         </template>
       </g>
-      <g v-if="placeMark(lead.id)" :transform="`translate(${lead.unprotected ? (lead.unprotected.x1 + lead.unprotected.x2) / 2 - 9 : lead.labelX - 4} ${lead.y - (lead.unprotected ? 34 : 36)})`">
+      <g v-if="placeMark(lead.id)" :transform="`translate(${lead.unprotected ? (lead.unprotected.x1 + lead.unprotected.x2) / 2 - 9 : lead.labelX + (lead.tie ? 92 : 88)} ${lead.y - (lead.tie ? 16 : lead.unprotected ? 34 : 27)})`">
         <SeverityMark :severity="placeMark(lead.id)!" />
       </g>
       <template v-if="lead.tie">
@@ -149,8 +150,8 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
     <!-- sources -->
     <g v-for="box in layout.boxes" :key="box.id" :class="['box', { selected: selected === box.id, lit: isLit(box.id) }]" :data-part="box.id" tabindex="0" role="button" :aria-label="nameOf(parts.get(box.id)!)" @click="emit('select', box.id)" @dblclick="emit('edit', box.id)" @focus="emit('select', box.id)">
       <rect :x="box.x" :y="box.y" :width="box.width" :height="box.height" rx="8" />
-      <text :x="box.x + 12" :y="box.y + 21" class="name">{{ nameOf(parts.get(box.id)!) }}</text>
-      <text v-for="(line, i) in sourceLines(parts.get(box.id)!)" :key="i" :x="box.x + 12" :y="box.y + 37 + 14 * i" class="small">{{ line }}</text>
+      <text :x="box.x + 12" :y="box.y + 21" class="name"><title>{{ nameOf(parts.get(box.id)!) }}</title>{{ shortened(nameOf(parts.get(box.id)!), worst.has(box.id) ? 15 : 19) }}</text>
+      <text v-for="(line, i) in sourceLines(parts.get(box.id)!)" :key="i" :x="box.x + 12" :y="box.y + 37 + 14 * i" class="small">{{ shortened(line, 24) }}</text>
       <text :x="box.x + 12" :y="box.y + box.height - 9" class="figure">{{ sourceVolts(box.id) }}</text>
       <g v-if="worst.get(box.id)" :transform="`translate(${box.x + box.width - 24} ${box.y + 6})`"><SeverityMark :severity="worst.get(box.id)!" /></g>
     </g>
@@ -160,6 +161,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
       <g tabindex="0" role="button" :aria-label="nameOf(parts.get(bar.id)!)" @click="emit('select', bar.id)" @dblclick="emit('edit', bar.id)" @focus="emit('select', bar.id)">
         <rect :x="bar.x" :y="bar.y" :width="bar.width" :height="bar.height" rx="7" />
         <text :x="bar.x + bar.width / 2" :y="bar.y - 7" text-anchor="middle" class="name2">{{ nameOf(parts.get(bar.id)!) }}</text>
+        <text v-if="barLine(parts.get(bar.id)!)" :x="bar.x + bar.width / 2" :y="bar.y + bar.height + 14" text-anchor="middle" class="small">{{ barLine(parts.get(bar.id)!) }}</text>
         <g v-if="worst.get(bar.id)" :transform="`translate(${bar.x + 6} ${bar.y - 38})`"><SeverityMark :severity="worst.get(bar.id)!" /></g>
       </g>
       <g v-for="port in bar.ports" :key="port.terminal" :class="['port', { free: port.free, lit: portLit(port.terminal) }]" :transform="`translate(${bar.x + bar.width / 2} ${port.y})`" role="button" tabindex="-1" :aria-label="`port ${portLabel(port.terminal)}`" @click="port.free ? emit('add', port.terminal) : emit('edit', bar.id)">
@@ -179,7 +181,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
         <text :x="layout.loadX + 4" :y="row.y + (layout.compact ? -2 : -1)" class="name">{{ nameOf(parts.get(row.id)!) }}</text>
         <text :x="layout.loadX + 4" :y="row.y + (layout.compact ? 12 : 15)" class="small">{{ loadLine(parts.get(row.id)!) }}</text>
         <ArrivalBar
-          v-if="judged && 'supply' in parts.get(row.id)!" :axis="layout.axis" :y="row.y - 4" :window="(parts.get(row.id) as any).supply"
+          v-if="judged && isLoad(parts.get(row.id)!)" :axis="layout.axis" :y="row.y - 4" :window="needs(parts.get(row.id) as any)"
           :arrival="judged.verdict.arrivals[row.id] ?? null" :now="nowAt(row.id)" :low="sideOf(row.id, 'arrival-under')" :high="sideOf(row.id, 'arrival-over')" :compact="layout.compact"
         />
         <g :transform="`translate(${layout.markX} ${row.y - 13})`"><SeverityMark v-if="judged" :severity="worst.get(row.id) ?? 'passed'" /></g>

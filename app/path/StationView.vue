@@ -6,6 +6,7 @@ import type { NamedPoint } from '#core/circuit/point'
 import type { Staircase } from '#core/circuit/staircase'
 import { conductorName } from '#core/conductor/resistance'
 import { conditionWords } from '#core/circuit/conditions'
+import { isLoad as isLoadPart, kindOf, needs } from '#core/kinds/index'
 import { leadById, nameOf, partById, partIdOf, pathOf } from '#core/plan/find'
 import { freePorts, remove, setValue } from '#core/plan/operations'
 import { readConductor, readQuantity, showLength } from '#core/units/entry'
@@ -19,7 +20,7 @@ import TopBar from '../shell/TopBar.vue'
 import ConditionBar from './ConditionBar.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
-import { layoutPath } from './layout'
+import { layoutPath } from '#core/picture/layout'
 import { useWalk } from './useWalk'
 
 // What the first picture does not need comes after it.
@@ -90,7 +91,7 @@ watch(() => station.plan, (plan) => {
 const shownLoad = computed(() => {
   const plan = station.plan
   if (!plan) return null
-  const isLoad = (id: string | null | undefined) => plan.parts.some(p => p.id === id && 'supply' in p)
+  const isLoad = (id: string | null | undefined) => plan.parts.some(p => p.id === id && kindOf(p).role === 'load')
   if (isLoad(selected.value)) return selected.value
   const rows = layout.value?.rows.filter(r => r.kind === 'load') ?? []
   const through = rows.find(r => selected.value !== null && r.chain.includes(selected.value))
@@ -100,7 +101,7 @@ const shownLoad = computed(() => {
 })
 const shownSupply = computed(() => {
   const part = station.plan?.parts.find(p => p.id === shownLoad.value)
-  return part && 'supply' in part ? part : null
+  return part && isLoadPart(part) ? part : null
 })
 const limit = computed<'minV' | 'maxV'>(() => {
   const over = verdict.value?.findings.some(f => f.check === 'arrival-over' && f.place === shownLoad.value)
@@ -132,8 +133,8 @@ const arrives = computed(() => {
   const load = shownSupply.value
   if (!load || !stairs.value) return null
   const volts = stairs.value.steps.at(-1)?.volts ?? stairs.value.emfV
-  const bad = volts < load.supply.minV - 1e-6 || volts > load.supply.maxV + 1e-6
-  return { bad, words: `${limit.value === 'minV' ? `needs ${load.supply.minV} V` : `stands ${load.supply.maxV} V`} · gets ${volts.toFixed(2)} V` }
+  const bad = volts < needs(load).minV - 1e-6 || volts > needs(load).maxV + 1e-6
+  return { bad, words: `${limit.value === 'minV' ? `needs ${needs(load).minV} V` : `stands ${needs(load).maxV} V`} · gets ${volts.toFixed(2)} V` }
 })
 
 function take(of: Finding, fix: Fix) {
@@ -273,7 +274,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
           <h2>Where the volts go: {{ nameOf(shownSupply) }}<template v-if="shownCondition && station.plan">, {{ conditionWords(station.plan, shownCondition) }}</template></h2>
           <b v-if="arrives" :class="{ bad: arrives.bad }">{{ arrives.words }}</b>
         </header>
-        <StaircaseChart v-if="stairs && shownSupply" :stairs="stairs" :window="shownSupply.supply" :limit="limit" :dark="dark" @place="place => selected = place" />
+        <StaircaseChart v-if="stairs && shownSupply" :stairs="stairs" :window="needs(shownSupply)" :limit="limit" :dark="dark" @place="place => selected = place" />
         <p v-else-if="shownSupply" class="quiet">No voltage arrives in this condition.</p>
       </section>
     </main>

@@ -1,5 +1,5 @@
 import { computed, type Ref } from 'vue'
-import type { PathLayout } from './layout'
+import type { PathLayout } from '#core/picture/layout'
 
 /** Walking the path by arrows: up and down from row to row, left and right along a row's chain. */
 export function useWalk(layout: Ref<PathLayout | null>, selected: Ref<string | null>) {

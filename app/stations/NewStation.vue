@@ -6,6 +6,8 @@ import type { Conductor, Plan } from '#core/plan/schema'
 import { readConductor, readQuantity } from '#core/units/entry'
 import { judge } from '#core/verdict/verdict'
 import ternRock from '../../demo/tern-rock-light.json'
+import heron from '../../demo/narrowboat-heron.json'
+import moor from '../../demo/moor-walk-kit.json'
 import cleanBench from '../../demo/clean-bench.json'
 import { readPlan } from '#core/plan/faults'
 import { usePreferences } from '../stores/preferences'
@@ -15,6 +17,7 @@ const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ create: [plan: Plan] }>()
 const { chosen } = usePreferences()
 
+const demos = [ternRock, heron, moor, cleanBench]
 const loads = catalogueOf('load')
 const sources = startingSources()
 const name = ref('My station')
@@ -84,8 +87,7 @@ function demo(file: unknown) {
         <template v-if="plan">{{ findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend to begin with: ${findings.slice(0, 2).map(f => f.title).join('; ')}${findings.length > 2 ? ' …' : ''}` : 'Passes every check as it stands.' }}</template>
         <template v-else>Choose at least one thing to power.</template>
       </p>
-      <Button label="Tern Rock demo" severity="secondary" size="small" @click="demo(ternRock)" />
-      <Button label="Clean bench demo" severity="secondary" size="small" @click="demo(cleanBench)" />
+      <Button v-for="plan in demos" :key="plan.name" :label="plan.name" severity="secondary" size="small" @click="demo(plan)" />
       <Button label="Make the station" :disabled="!plan" @click="plan && emit('create', plan)" />
     </template>
   </Dialog>

@@ -48,19 +48,16 @@ const api: CoreApi = {
     const judged = judge(plan)
     study = judged.study
     verdict = judged.verdict
-    const { network } = study.solved
     const bad = new Set(verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place))
     return {
       verdict,
       passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({ id, title, why })),
       leads: Object.fromEntries(plan.leads.map((lead) => {
         const { value, condition } = study!.leadAmps(lead)
-        const point = study!.point(condition)
-        const drop = point ? Math.abs(point.volts[network.nodeOf.get(lead.from)!]! - point.volts[network.nodeOf.get(lead.to)!]!) : 0
-        return [lead.id, { amps: value, dropV: network.branchOfLead.has(lead.id) ? drop : 0, condition }]
+        return [lead.id, { amps: value, dropV: study!.leadDropV(lead), condition }]
       })),
       sources: Object.fromEntries(study.sources.map(part => [part.id, study!.arrival(part.id)])),
-      unprotected: Object.fromEntries(study.unprotected.filter(run => run.source.kind === 'battery').map(run => [run.lead.id, {
+      unprotected: Object.fromEntries(study.unprotected.filter(run => run.source.kind === 'battery' || run.source.kind === 'vehicle').map(run => [run.lead.id, {
         lengthM: run.device ? run.lengthM : run.lead.lengthM, end: run.lead.from.split('.')[0] === run.source.id ? 'from' as const : 'to' as const, bad: bad.has(run.lead.id),
       }])),
       conditions: conditionsOf(plan).map(c => ({ id: c.id, source: c.source, loadState: c.loadState, words: conditionWords(plan, c.id) })),

@@ -43,7 +43,7 @@ export const volts = (v: number) => `${v.toFixed(Math.abs(v) >= 100 ? 1 : 2)} V`
 export const amps = (a: number) => `${a >= 100 ? a.toFixed(0) : a >= 9.95 ? trim(a.toFixed(1)) : trim(a.toFixed(2))} A`
 export const metres = (m: number) => `${trim(m.toFixed(2))} m`
 export const trim = (text: string) => text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text
-export const celsius = (c: number) => `${c.toFixed(0)} °C`
+export const celsius = (c: number) => `${c.toFixed(0).replace('-', '−')} °C`
 
 /** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */
 export function guessed(plan: Plan, figures: readonly (readonly [partId: string, path: string])[]): string {

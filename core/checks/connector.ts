@@ -7,11 +7,13 @@ import { awgDiameterMm, conductorMm2, conductorName } from '../conductor/resista
 import { thickerSizes } from '../conductor/ladder'
 import { swapConductor } from '../fixes/conductor'
 import { changeEnd, changeTerminal, moveToFreePort, strongerMating } from '../fixes/parts'
+import { addAdapter } from '../fixes/adapter'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { leadById, nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps, celsius, type Check, type Found } from './check'
+import { waysToJoin } from '../shelf/ways'
 import { wayTo } from './placement'
 import type { Study } from './study'
 
@@ -56,7 +58,11 @@ export const connectorMating: Check = {
     if (!landing) return []
     const { lead, end, terminal, terminalConnector, fitted } = landing
     const counterpart = terminalConnector === 'screw' ? 'fork' : terminalConnector === 'post-4mm' ? 'banana-4' : terminalConnector
-    return [counterpart === 'bare' ? null : changeEnd(study.plan, lead, end, counterpart), changeTerminal(study.plan, terminal, fitted)]
+    const ways = waysToJoin(fitted, terminalConnector, study.leadAmps(lead).value, study.shelf).filter(w => w.steps.length === 1)
+    const adapters = ways.map(way => addAdapter(study.plan, lead, end, way))
+    const owned = ways.map((w, i) => w.steps[0]!.from === 'owned' ? adapters[i]! : null)
+    const others = ways.map((w, i) => w.steps[0]!.from === 'owned' ? null : adapters[i]!)
+    return [...owned, counterpart === 'bare' ? null : changeEnd(study.plan, lead, end, counterpart), changeTerminal(study.plan, terminal, fitted), ...others.slice(0, 1)]
       .filter((p): p is Proposal => p !== null)
   },
 }

@@ -9,6 +9,7 @@ import { gives, type Part } from '../kinds/index'
 import type { Around } from '../kinds/kind'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
+import type { ShelfItem } from '../shelf/item'
 import { overfused, protectionOf, unprotectedRuns, type Overfused, type Protection, type Unprotected } from '../protection/zones'
 
 /** What several checks ask of one solved plan, worked out once and when first asked. */
@@ -17,7 +18,7 @@ export class Study {
   readonly site: ReturnType<typeof siteOf>
   private readonly memo = new Map<string, unknown>()
 
-  constructor(readonly solved: SolvedPlan) {
+  constructor(readonly solved: SolvedPlan, readonly shelf: readonly ShelfItem[] = []) {
     this.plan = solved.plan
     this.site = siteOf(solved.plan)
   }
@@ -37,6 +38,15 @@ export class Study {
   /** Largest current in a lead over all conditions. */
   leadAmps(lead: Lead): Extreme {
     return this.once(`lead ${lead.id}`, () => largestAmps(this.solved, this.solved.network.branchOfLead.get(lead.id)))
+  }
+
+  /** What a lead drops at its largest current, V. */
+  leadDropV(lead: Lead): number {
+    const { network } = this.solved
+    const branch = network.branchOfLead.get(lead.id)
+    const { value } = this.leadAmps(lead)
+    const point = branch === undefined ? undefined : this.points.find(p => Math.abs(Math.abs(p.amps[branch]!) - value) < 1e-5)
+    return point ? Math.abs(point.volts[network.nodeOf.get(lead.from)!]! - point.volts[network.nodeOf.get(lead.to)!]!) : 0
   }
 
   /** Largest current through the link that ends at a terminal, as a block's port. */

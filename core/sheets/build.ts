@@ -3,10 +3,16 @@ import { fuseClass } from '../catalog/fuses'
 import { conditionsOf, conditionWords, type Condition } from '../circuit/conditions'
 import { solveMatrix } from '../circuit/matrix'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
-import { gives, kindOf } from '../kinds/index'
+import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
+import { compile } from '../circuit/network'
+import type { ShelfItem } from '../shelf/item'
 import { cautionsOf } from './cautions'
+import { cutLength } from './cut'
+import { hookUpOrder, type HookUp } from './hookup'
+import { labelsOf, type Label } from './labels'
+import { shoppingList, type ShoppingRow } from './needs'
 
 /** Everything one needs at the bench to build a plan, as data. Lengths m, voltages V. */
 export interface BuildSheet {
@@ -14,7 +20,9 @@ export interface BuildSheet {
   cautions: string[]
   cutList: CutRow[]
   parts: PartRow[]
-  order: OrderStep[]
+  hookUp: HookUp
+  shopping: ShoppingRow[]
+  labels: Label[]
   test: TestTable
 }
 
@@ -35,24 +43,14 @@ export interface CutRow {
 }
 
 export interface PartRow { what: string, count: number, unit: 'piece' | 'm', note: string }
-export interface OrderStep { does: string, check: string }
 export interface TestTable {
   conditions: { id: string, words: string }[]
   /** Volts in each condition; null where there is no solution. */
   rows: { terminal: string, words: string, volts: (number | null)[] }[]
 }
 
-/** Slack on each conductor: a twentieth, and room for a second crimp at each end, m. */
-const SLACK_SHARE = 0.05
-const SLACK_END_M = 0.05
-
-/** Length to cut one conductor to, m, rounded up to the centimetre. */
-export function cutLength(lengthM: number): number {
-  return Math.ceil(Number((lengthM * (1 + SLACK_SHARE) + 2 * SLACK_END_M).toFixed(6)) * 100 - 1e-9) / 100
-}
-
-export function buildSheet(plan: Plan): BuildSheet {
-  return { name: plan.name, cautions: cautionsOf(plan), cutList: plan.leads.map(l => cutRow(plan, l)), parts: partsList(plan), order: connectionOrder(plan), test: testTable(plan) }
+export function buildSheet(plan: Plan, shelf: readonly ShelfItem[] = []): BuildSheet {
+  return { name: plan.name, cautions: cautionsOf(plan), cutList: plan.leads.map(l => cutRow(plan, l)), parts: partsList(plan), hookUp: hookUpOrder(plan, compile(plan)), shopping: shoppingList(plan, shelf), labels: labelsOf(plan), test: testTable(plan) }
 }
 
 function terminalWords(plan: Plan, terminal: string): string {
@@ -122,58 +120,6 @@ function partsList(plan: Plan): PartRow[] {
     if (part.kind === 'block') for (const port of part.ports) if (port.fuse) add(`${fuseClass(port.fuse.type).label} fuse ${port.fuse.ratedA} A`, 1, 'piece', 'block port')
   }
   return [...rows.values()]
-}
-
-/** How many leads a part is away from the nearest source. */
-function distances(plan: Plan): Map<string, number> {
-  const away = new Map(plan.parts.filter(gives).map(p => [p.id, 0]))
-  const queue = [...away.keys()]
-  while (queue.length) {
-    const id = queue.shift()!
-    for (const lead of plan.leads) {
-      const [a, b] = [partIdOf(lead.from), partIdOf(lead.to)]
-      const next = a === id ? b : b === id ? a : null
-      if (next === null || away.has(next)) continue
-      away.set(next, away.get(id)! + 1)
-      queue.push(next)
-    }
-  }
-  return away
-}
-
-/** Load ends first, source ends last, so that no live end ever lies open; fuses go in afterwards from the source outward. */
-function connectionOrder(plan: Plan): OrderStep[] {
-  const away = distances(plan)
-  const far = (lead: Lead) => Math.max(away.get(partIdOf(lead.from)) ?? 99, away.get(partIdOf(lead.to)) ?? 99)
-  // How soon a terminal may be landed on: a battery's post is live whatever one does, so it comes last; a supply is unplugged.
-  const liveness = (terminal: string) => {
-    const part = partById(plan, partIdOf(terminal))!
-    return part.kind === 'battery' ? 2 : gives(part) ? 1 : 0
-  }
-  const steps: OrderStep[] = [
-    { does: 'All fuses out, breakers and switches off, supplies unplugged, radios off.', check: 'Each lead on its own: no connection between red and black, and each conductor through from end to end.' },
-  ]
-  for (const lead of [...plan.leads].sort((a, b) => far(b) - far(a))) {
-    const awayOf = (terminal: string) => away.get(partIdOf(terminal)) ?? 99
-    const [first, last] = [lead.from, lead.to].sort((a, b) => liveness(a) - liveness(b) || awayOf(b) - awayOf(a)) as [string, string]
-    steps.push({
-      does: `${lead.name ?? lead.id}: first ${terminalWords(plan, first)}, then ${terminalWords(plan, last)}.`,
-      check: liveness(last) ? 'Red on +, black on −. Polarity at its far end before any fuse goes in.' : 'Red on +, black on −.',
-    })
-  }
-  for (const lead of [...plan.leads].sort((a, b) => far(a) - far(b))) {
-    for (const item of lead.inline ?? []) {
-      if (item.kind === 'fuse' || item.kind === 'breaker') steps.push({ does: `${item.kind === 'fuse' ? 'Fit the' : 'Close the'} ${item.ratedA} A ${item.kind} of ${lead.name ?? lead.id}.`, check: `Read ${lead.to}: the polarity, and the voltage of the table below.` })
-    }
-  }
-  for (const part of plan.parts) {
-    if (part.kind !== 'block') continue
-    for (const port of part.ports) {
-      const used = plan.leads.some(l => [l.from, l.to].includes(`${part.id}.${port.id}`))
-      if (used && port.fuse) steps.push({ does: `Fit the ${port.fuse.ratedA} A fuse of ${nameOf(part)}, ${port.id}.`, check: 'Read the load\'s end, then switch the load on.' })
-    }
-  }
-  return steps
 }
 
 /** Conditions one can make at the bench: a charged pack or the supply, all idle, each radio transmitting, all at once. */

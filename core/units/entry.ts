@@ -19,6 +19,7 @@ const SCALES: Record<string, { shown: string, scales: readonly Scale[] }> = {
   energy: { shown: '100 Wh', scales: [[/^wh$/, 1], [/^kwh$/, 1000]] },
   mass: { shown: '500 g, 1.2 kg or 2 lb', scales: [[/^g$/, 1], [/^kg$/, 1000], [/^lbs?$/, 453.592], [/^oz$/, 28.3495]] },
   fraction: { shown: '0.8 or 80 %', scales: [[/^%$/, 0.01]] },
+  frequency: { shown: '120 kHz', scales: [[/^hz$/, 1], [/^khz$/, 1000], [/^mhz$/, 1e6]] },
   count: { shown: '4', scales: [] },
 }
 
@@ -91,6 +92,7 @@ export function showQuantity(value: number, quantity: string, units: Units = MET
     case 'energy': return `${shortest(value, 2)} Wh`
     case 'mass': return `${shortest(value, 1)} g`
     case 'fraction': return `${shortest(value * 100, 2)} %`
+    case 'frequency': return value >= 1000 ? `${shortest(value / 1000, 3)} kHz` : `${shortest(value, 3)} Hz`
     default: return String(value)
   }
 }

@@ -3,6 +3,7 @@ import { loadsOf } from '../circuit/conditions'
 import { SEVERITIES, type Found, type Severity } from '../checks/check'
 import { CHECKS } from '../checks/index'
 import { Study } from '../checks/study'
+import type { ShelfItem } from '../shelf/item'
 import type { Plan } from '../plan/schema'
 
 /** A finding as it is shown: which check, and a key that stays the same while the plan is edited elsewhere. */
@@ -23,8 +24,8 @@ export interface Verdict {
 const rank = (severity: Severity) => SEVERITIES.indexOf(severity)
 
 /** Every check on a plan that has been read by readPlan. */
-export function judge(plan: Plan): { verdict: Verdict, study: Study } {
-  const study = new Study(solveCorners(plan))
+export function judge(plan: Plan, shelf: readonly ShelfItem[] = []): { verdict: Verdict, study: Study } {
+  const study = new Study(solveCorners(plan), shelf)
   return { verdict: verdictOf(study), study }
 }
 

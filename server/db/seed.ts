@@ -1,11 +1,13 @@
 import { readPlan } from '../../core/plan/faults'
 import cleanBench from '../../demo/clean-bench.json'
+import heron from '../../demo/narrowboat-heron.json'
+import moor from '../../demo/moor-walk-kit.json'
 import ternRock from '../../demo/tern-rock-light.json'
 import { insertStation, type Database } from './insert'
 
 /** Puts the demo stations into a new database. The last made stands first in the list. */
 export async function seed(db: Database) {
-  for (const demo of [cleanBench, ternRock]) {
+  for (const demo of [cleanBench, moor, heron, ternRock]) {
     const read = readPlan(demo)
     if (read.ok) await insertStation(db, read.plan, 'demo station')
   }

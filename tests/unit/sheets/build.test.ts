@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { buildSheet, cutLength } from '../../../core/sheets/build'
+import { buildSheet } from '../../../core/sheets/build'
+import { cutLength } from '../../../core/sheets/cut'
 import { cautionsOf } from '../../../core/sheets/cautions'
 import { battery, demoPlan, fuse, lead, pointOf, radio, smallPlan } from '../../data/plans'
 
@@ -31,14 +32,23 @@ describe('the build sheet', () => {
     expect(row('bolt-down strip fuse 50 A with holder')!.count).toBe(2)
   })
 
-  it('connects loads first and sources last, then fuses from the source outward', () => {
-    const does = sheet.order.map(s => s.does)
-    const at = (words: string) => does.findIndex(d => d.includes(words))
-    expect(does[0]).toContain('All fuses out')
-    expect(at('HF lead')).toBeLessThan(at('main lead: first Fused block, feed, then House pack'))
-    expect(at('evening lead: first Mains supply, then House pack')).toBeGreaterThan(at('HF lead'))
-    expect(at('Fit the 50 A fuse of main lead')).toBeGreaterThan(at('main lead: first'))
-    expect(at('Fit the 30 A fuse of Fused block')).toBeGreaterThan(at('Fit the 50 A fuse of main lead'))
+  it('connects settings, battery, controller, panel, loads in this order, each fuse after its lead, and takes down in the reverse', () => {
+    const { connect, takeDown } = buildSheet(demoPlan('tern-rock-light')).hookUp
+    const at = (words: string) => {
+      const i = connect.findIndex(s => s.does.includes(words))
+      expect(i, words).toBeGreaterThanOrEqual(0)
+      return i
+    }
+    expect(connect[0]!.does).toContain('All fuses out')
+    const order = ['Set Charge controller for House pack: LiFePO4, absorption 14.4 V', 'main lead: first Fused block feed, then House pack', 'Fit the 50 A fuse of main lead', 'charge lead: first Charge controller battery, then House pack', 'panel lead: first Charge controller panel, then Two folding panels', 'HF lead', 'Fit the 30 A fuse of Fused block p1', 'Radios on'].map(at)
+    expect(order).toEqual([...order].sort((a, b) => a - b))
+    expect(connect[at('main lead')]!.does).toContain('bat: about 5 N·m')
+    expect(connect[at('main lead')]!.before).toContain('13.6 V rested when full')
+    expect(connect[at('panel lead')]!.caution).toContain('Live in any light')
+    const down = (words: string) => takeDown.findIndex(s => s.includes(words))
+    expect(down('HF lead')).toBeLessThan(down('panel lead'))
+    expect(down('panel lead')).toBeLessThan(down('charge lead'))
+    expect(down('charge lead')).toBeLessThan(down('main lead'))
   })
 
   it('tells what each point should read: what the circuit says, in conditions one can make', () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { answer, type Judged } from '../../../app/workers/answers'
-import { flowWords, leadWords, loadLine, sourceLines } from '../../../app/path/words'
+import { flowWords, leadWords, loadLine, sourceLines } from '../../../core/picture/words'
 import type { NamedPoint } from '../../../core/circuit/point'
 import type { Staircase } from '../../../core/circuit/staircase'
 import { METRIC } from '../../../core/units/entry'

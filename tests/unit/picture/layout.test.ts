@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ref } from 'vue'
-import { layoutPath, pathTree } from '../../../app/path/layout'
+import { layoutPath, pathTree } from '../../../core/picture/layout'
 import { useWalk } from '../../../app/path/useWalk'
 import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'

@@ -1,8 +1,8 @@
-import { conductorMm2 } from '#core/conductor/resistance'
-import { gives, isLoad, kindOf, needs, type Part } from '#core/kinds/index'
-import { partIdOf } from '#core/plan/find'
-import type { Lead, Plan } from '#core/plan/schema'
-import type { Arrival } from '#core/verdict/verdict'
+import { conductorMm2 } from '../conductor/resistance'
+import { gives, isLoad, kindOf, needs, type Part } from '../kinds/index'
+import { partIdOf } from '../plan/find'
+import type { Lead, Plan } from '../plan/schema'
+import type { Arrival } from '../verdict/verdict'
 
 /** Where everything of a plan's path is drawn, px. Sources at the left, loads at the right, what lies between in the order current meets it. */
 export interface PathLayout {
@@ -43,20 +43,35 @@ export interface LeadShape {
 export interface Axis { x: number, width: number, minV: number, maxV: number, ticks: number[] }
 
 const TOP = 46
-const SOURCE = { x: 14, width: 132, height: 84 }
+const SOURCE = { x: 30, width: 148, height: 78 }
 const BAR_WIDTH = 30
 const LOAD_WIDTH = 124
 const MARK_WIDTH = 34
 const NAME_GAP = 22
+/** Between boxes under each other: room for the lead that ties them, and its words. */
+const TIE_GAP = 50
+/** Each tie past a box takes a lane of its own at the left. */
+const LANE = 9
 
 interface Edge { lead: Lead, parent: string, child: string, parentTerminal: string }
 
-/** The tree of the path: each part under the first one by which a source reaches it. Leads beyond it are ties. */
-export function pathTree(plan: Plan): { roots: string[], children: Map<string, Edge[]>, ties: Lead[], islands: string[] } {
+/** Parts that only fill a battery: they stand under it, not in the way to the loads. */
+function fillsOnly(plan: Plan, part: Part): boolean {
+  if (part.kind === 'charger' || (part.kind === 'converter' && part.charges !== undefined)) return true
+  return part.kind === 'controller' && !plan.leads.some(l => l.from === `${part.id}.load` || l.to === `${part.id}.load`)
+}
+
+/**
+ * The tree of the path: each part under the first one by which a source reaches it. Leads beyond it are ties. What fills a battery
+ * (panel, controller, charger, a supply or vehicle behind them) is a feeder of it: `feeders` names what each stands under.
+ */
+export function pathTree(plan: Plan): { roots: string[], children: Map<string, Edge[]>, ties: Lead[], islands: string[], feeders: { id: string, under: string }[] } {
   const leadsAt = new Map<string, Lead[]>()
   for (const lead of plan.leads) {
     for (const id of new Set([partIdOf(lead.from), partIdOf(lead.to)])) leadsAt.set(id, [...leadsAt.get(id) ?? [], lead])
   }
+  const parts = new Map(plan.parts.map(p => [p.id, p]))
+  const filling = new Set(plan.parts.filter(p => fillsOnly(plan, p)).map(p => p.id))
   const roots = plan.parts.filter(gives).map(p => p.id)
   const children = new Map<string, Edge[]>()
   const seen = new Set(roots)
@@ -66,7 +81,7 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
       for (const lead of leadsAt.get(id) ?? []) {
         const outward = partIdOf(lead.from) === id
         const child = partIdOf(outward ? lead.to : lead.from)
-        if (seen.has(child)) continue
+        if (seen.has(child) || filling.has(child)) continue
         seen.add(child)
         used.add(lead.id)
         children.set(id, [...children.get(id) ?? [], { lead, parent: id, child, parentTerminal: outward ? lead.from : lead.to }])
@@ -75,6 +90,20 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
     }
   }
   reach([...roots])
+  const feeders: { id: string, under: string }[] = []
+  const standing = new Set(roots.filter(id => children.has(id)))
+  const queue = [...standing]
+  for (let id = queue.shift(); id !== undefined; id = queue.shift()) {
+    for (const lead of leadsAt.get(id) ?? []) {
+      const other = partIdOf(lead.from) === id ? partIdOf(lead.to) : partIdOf(lead.from)
+      const isFeeder = filling.has(other) || (gives(parts.get(other)!) && !children.has(other))
+      if (standing.has(other) || !isFeeder) continue
+      standing.add(other)
+      seen.add(other)
+      feeders.push({ id: other, under: id })
+      queue.unshift(other)
+    }
+  }
   const islands: string[] = []
   for (const part of [...plan.parts].sort((a, b) => Number(kindOf(a).role === 'load') - Number(kindOf(b).role === 'load'))) {
     if (seen.has(part.id)) continue
@@ -82,17 +111,16 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
     seen.add(part.id)
     reach([part.id])
   }
-  const parts = new Map(plan.parts.map(p => [p.id, p]))
   for (const [id, edges] of children) {
     const part = parts.get(id)!
     const order = (edge: Edge) => part.kind === 'block' ? part.ports.findIndex(p => `${part.id}.${p.id}` === edge.parentTerminal) : part.kind === 'joint' ? edge.parentTerminal.charCodeAt(edge.parentTerminal.length - 1) : 0
     edges.sort((a, b) => order(a) - order(b))
   }
-  return { roots, children, ties: plan.leads.filter(l => !used.has(l.id)), islands }
+  return { roots, children, ties: plan.leads.filter(l => !used.has(l.id)), islands, feeders }
 }
 
 export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>, availableWidth: number): PathLayout {
-  const { roots, children, ties, islands } = pathTree(plan)
+  const { roots, children, ties, islands, feeders } = pathTree(plan)
   const parts = new Map(plan.parts.map(p => [p.id, p]))
   const taken = new Set(plan.leads.flatMap(l => [l.from, l.to]))
   const isBar = (part: Part) => kindOf(part).role === 'between'
@@ -119,7 +147,9 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const shapes: LeadShape[] = []
   const centre = new Map<string, number>()
   const columnsTaken = new Set<number>()
+  const highRoots = new Set<string>()
   let nextY = TOP + rowHeight / 2
+  let lastBottom = TOP - 14
   const addRow = (kind: Row['kind'], id: string, chain: string[]) => {
     const y = nextY
     nextY += rowHeight
@@ -131,6 +161,7 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const place = (id: string, column: number, chain: string[]): number => {
     const part = parts.get(id)!
     const edges = children.get(id) ?? []
+    const rowTop = nextY
     // Room for the name over a bar that stands under another.
     if (isBar(part) && columnsTaken.has(column)) nextY += NAME_GAP
     if (isBar(part)) columnsTaken.add(column)
@@ -150,7 +181,8 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
     const isSource = gives(part)
     below.forEach(({ edge, y }, i) => {
       const fromX = isSource ? SOURCE.x + SOURCE.width : isBar(part) ? barX(column) + BAR_WIDTH : loadX - 24
-      const fromY = isBar(part) ? y : isSource && below.length > 1 ? middle + (i - (below.length - 1) / 2) * 16 : isSource ? y : middle
+      const boxY = Math.max(rowTop - 24, lastBottom + 14) + SOURCE.height / 2
+      const fromY = isBar(part) ? y : highRoots.has(id) && !compact ? boxY + (i - (below.length - 1) / 2) * 16 : isSource && below.length > 1 ? middle + (i - (below.length - 1) / 2) * 16 : isSource ? y : middle
       const toX = isBar(parts.get(edge.child)!) ? barX(column + (isBar(part) ? 1 : 0)) : loadX - 10
       shapes.push(leadShape(edge.lead, edge.parentTerminal === edge.lead.from, fromX, fromY, toX, y, i, isSource))
     })
@@ -170,7 +202,6 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
     bars.push({ id: part.id, x: barX(column), y: top, width: BAR_WIDTH, height: bottom - top, ports })
   }
 
-  let lastBottom = TOP - 14
   const lonely: string[] = []
   for (const id of roots) {
     if (!children.has(id)) {
@@ -178,24 +209,28 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
       continue
     }
     const firstY = nextY
+    // What fills it stands under it: then it starts at the top of its rows, and everything of it is in sight.
+    const high = compact || feeders.some(f => f.under === id)
+    if (high) highRoots.add(id)
     const middle = place(id, 0, [])
     // A source's box wants its own height even where its loads fill one low row.
-    const top = Math.max(compact ? middle - 24 : middle - SOURCE.height / 2, lastBottom + 14)
+    const top = Math.max(compact ? middle - 24 : high ? firstY - 24 : middle - SOURCE.height / 2, lastBottom + 14)
     boxes.push({ id, x: SOURCE.x, y: top, width: SOURCE.width, height: SOURCE.height })
     lastBottom = top + SOURCE.height
     nextY = Math.max(nextY, firstY + rowHeight, lastBottom - rowHeight / 2 + 14)
   }
-  for (const id of lonely) {
-    const top = lastBottom + 56
+  const fed = new Set(feeders.map(f => f.id))
+  for (const id of [...feeders.map(f => f.id), ...lonely.filter(l => !fed.has(l)), ...islands.filter(i => parts.get(i)!.kind === 'generator')]) {
+    const top = lastBottom + TIE_GAP
     boxes.push({ id, x: SOURCE.x, y: top, width: SOURCE.width, height: SOURCE.height })
     centre.set(id, top + SOURCE.height / 2)
     lastBottom = top + SOURCE.height
   }
-  for (const id of islands) place(id, 0, [])
+  for (const id of islands) if (parts.get(id)!.kind !== 'generator') place(id, 0, [])
 
-  const boxOf = new Map(boxes.map(b => [b.id, b]))
   const barOf = new Map(bars.map(b => [b.id, b]))
-  for (const lead of ties) shapes.push(tieShape(lead, boxOf, barOf, centre, loadX))
+  let lanes = 0
+  for (const lead of ties) shapes.push(tieShape(lead, boxes, barOf, centre, loadX, () => lanes++))
 
   const axis = axisFor(plan, arrivals, loadX + LOAD_WIDTH, axisWidth)
   return {
@@ -247,25 +282,36 @@ function itemLabel(item: NonNullable<Lead['inline']>[number]): string {
   return (item.count ?? 1) > 1 ? `×${item.count}` : ''
 }
 
-/** A lead that closes a ring, or joins two sources: drawn beside the tree. */
-function tieShape(lead: Lead, boxes: Map<string, Box>, bars: Map<string, Bar>, centre: Map<string, number>, loadX: number): LeadShape {
-  const anchor = (terminal: string) => {
-    const id = partIdOf(terminal)
-    const box = boxes.get(id)
-    const bar = bars.get(id)
-    if (box) return { x: box.x + 26, top: box.y, bottom: box.y + box.height }
-    if (bar) return { x: bar.x + bar.width / 2, top: bar.y, bottom: bar.y + bar.height }
-    const y = centre.get(id) ?? TOP
-    return { x: loadX - 14, top: y, bottom: y }
+/**
+ * A lead beside the tree. Between boxes under each other it goes straight down; past others, round by a lane at the left; from a box to
+ * a bar, across and up; else it is a curve.
+ */
+function tieShape(lead: Lead, boxes: readonly Box[], bars: Map<string, Bar>, centre: Map<string, number>, loadX: number, lane: () => number): LeadShape {
+  const shape = (path: string, x1: number, x2: number, y: number, labelX: number): LeadShape => ({
+    id: lead.id, path, x1, x2, y, thickness: leadThickness(lead), tie: true, open: isOpen(lead), items: [], unprotected: null, labelX, labelBelow: false,
+  })
+  const ids = [partIdOf(lead.from), partIdOf(lead.to)]
+  const ends = ids.map(id => boxes.findIndex(b => b.id === id))
+  if (ends.every(i => i >= 0)) {
+    const [upper, lower] = ends.map(i => boxes[i]!).sort((a, b) => a.y - b.y) as [Box, Box]
+    const gapY = lower.y - TIE_GAP / 2
+    if (Math.abs(ends[0]! - ends[1]!) === 1) return shape(`M${upper.x + 22} ${upper.y + upper.height}V${lower.y}`, upper.x + 22, upper.x + 22, gapY, upper.x + 32)
+    const x = Math.max(5, upper.x - 12 - LANE * lane())
+    const [y1, y2] = [upper.y + upper.height - 16, lower.y + 16]
+    return shape(`M${upper.x} ${y1}H${x}V${y2}H${lower.x}`, x, lower.x, gapY, lower.x + 32)
   }
-  const [a, b] = [anchor(lead.from), anchor(lead.to)].sort((p, q) => p.top - q.top) as [ReturnType<typeof anchor>, ReturnType<typeof anchor>]
-  const straight = Math.abs(a.x - b.x) < 1 && b.top > a.bottom
-  const [y1, y2] = straight ? [a.bottom, b.top] : [(a.top + a.bottom) / 2, (b.top + b.bottom) / 2]
-  const path = straight ? `M${a.x} ${y1}V${y2}` : `M${a.x} ${y1}C${a.x + 60} ${y1} ${b.x + 60} ${y2} ${b.x} ${y2}`
-  return {
-    id: lead.id, path, x1: a.x, x2: b.x, y: (y1 + y2) / 2, thickness: leadThickness(lead), tie: true, open: isOpen(lead),
-    items: [], unprotected: null, labelX: (straight ? a.x : Math.max(a.x, b.x) + 20) + 12, labelBelow: false,
+  const box = boxes[ends.find(i => i >= 0) ?? -1]
+  const bar = ids.map(id => bars.get(id)).find(b => b)
+  if (box && bar) {
+    const [x1, x2, y1, y2] = [box.x + box.width, bar.x, box.y + box.height / 2, Math.min(bar.y + bar.height - 8, box.y + box.height / 2)]
+    return shape(`M${x1} ${y1}H${x2 - 18}V${y2}H${x2}`, x1, x2 - 18, y1, x1 + 10)
   }
+  const anchor = (id: string) => {
+    const placed = bars.get(id) ?? boxes.find(b => b.id === id)
+    return placed ? { x: placed.x + placed.width / 2, y: placed.y + placed.height / 2 } : { x: loadX - 14, y: centre.get(id) ?? TOP }
+  }
+  const [a, b] = ids.map(anchor) as [{ x: number, y: number }, { x: number, y: number }]
+  return shape(`M${a.x} ${a.y}C${a.x + 60} ${a.y} ${b.x + 60} ${b.y} ${b.x} ${b.y}`, a.x, b.x, (a.y + b.y) / 2, Math.max(a.x, b.x) + 32)
 }
 
 function axisFor(plan: Plan, arrivals: Record<string, Arrival | null>, x: number, width: number): Axis {

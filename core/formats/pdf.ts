@@ -1,0 +1,79 @@
+import { jsPDF } from 'jspdf'
+import { autoTable } from 'jspdf-autotable'
+import type { BuildSheet } from '../sheets/build'
+import type { Label, LabelFormat } from '../sheets/labels'
+
+/** Sheets as PDF. The built-in typeface has no arrows or ohms: those are written out. */
+
+const REPLACED: Record<string, string> = { '→': 'to', '−': '-', 'Ω': 'ohm', '☐': '', '≥': 'at least', '≤': 'at most', '…': '...', '₄': '4' }
+const plain = (text: string) => text.replace(/[→−Ω☐≥≤…₄]/g, c => REPLACED[c]!).replace(/[^\u0000-\u00ff]/g, '?')
+
+type Row = (string | number)[]
+
+/** The build sheet, A4 or letter, ready to print. */
+export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'): Uint8Array {
+  const doc = new jsPDF({ unit: 'mm', format: paper })
+  const margin = 13
+  const width = doc.internal.pageSize.getWidth() - 2 * margin
+  let y = 18
+  doc.setFontSize(16).setFont('helvetica', 'bold').text(plain(sheet.name), margin, y)
+  y += 6
+  doc.setFontSize(9).setFont('helvetica', 'normal').text('Build sheet, drawn by Wireman', margin, y)
+  y += 5
+  for (const caution of sheet.cautions) {
+    const lines = doc.splitTextToSize(`! ${plain(caution)}`, width) as string[]
+    doc.text(lines, margin, y)
+    y += 4 * lines.length
+  }
+  const table = (title: string, head: string[], body: Row[]) => {
+    if (!body.length) return
+    autoTable(doc, {
+      startY: y + 8, head: [[{ content: title, colSpan: head.length, styles: { fontSize: 11, textColor: 20, fillColor: 255 } }], head.map(plain)], body: body.map(r => r.map(c => plain(String(c)))),
+      margin, theme: 'grid', styles: { fontSize: 8, cellPadding: 1.2, textColor: 20, lineColor: 190, lineWidth: 0.15 }, headStyles: { fillColor: 235, textColor: 20 }, rowPageBreak: 'avoid', showHead: 'everyPage',
+    })
+    y = (doc as unknown as { lastAutoTable: { finalY: number } }).lastAutoTable.finalY
+  }
+  table('Cut list', ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'], sheet.cutList.map(r => [
+    `${r.name}: ${r.from} to ${r.to}`, `${r.conductor}${r.insulationC ? `, ${r.insulationC} °C` : ''}, ${r.conductors.map(c => c.colour).join(' + ')}`, r.lengthM.toFixed(2), r.cutM.toFixed(2),
+    r.ends.map(e => `${e.at}: ${e.connector}, ${e.method}`).join('\n'), r.inline.map(i => `${i.what}, ${i.atM} m from ${i.from}, ${i.leg}`).join('\n'), '',
+  ]))
+  table('Parts', ['Count', 'What', 'Note', 'have'], sheet.parts.map(r => [r.unit === 'm' ? `${r.count} m` : r.count, r.what, r.note, '']))
+  const buy = sheet.shopping.filter(r => r.buy > 0)
+  table('To buy', ['Buy', 'What', 'Needs', 'Has'], buy.map(r => [r.unit === 'm' ? `${r.buy} m` : r.buy, r.what, r.needs, r.has]))
+  table('Connect in this order', ['', 'Do', 'Check before'], sheet.hookUp.connect.map((s, i) => [i + 1, s.does + (s.caution ? ` ${s.caution}` : ''), s.before]))
+  table('Take down', ['', 'Do'], sheet.hookUp.takeDown.map((s, i) => [i + 1, s]))
+  table('What each point should read, V', ['Point', ...sheet.test.conditions.map(c => c.words), 'measured'], sheet.test.rows.map(r => [r.words, ...r.volts.map(v => v === null ? 'none' : v.toFixed(2)), '']))
+  const pages = doc.getNumberOfPages()
+  for (let p = 1; p <= pages; p++) {
+    doc.setPage(p)
+    doc.setFontSize(8).setTextColor(110).text(`${plain(sheet.name)}, page ${p} of ${pages}. Local codes and a licensed electrician decide.`, margin, doc.internal.pageSize.getHeight() - 7)
+  }
+  return new Uint8Array(doc.output('arraybuffer'))
+}
+
+/** Labels: one page a label for tape, or A4 sheets of stickers. */
+export function labelsPdf(labels: readonly Label[], format: LabelFormat): Uint8Array {
+  const { widthMm: w, heightMm: h, columns, rows, marginMm: m, textMm } = format
+  const tape = rows === Infinity
+  const doc = tape ? new jsPDF({ unit: 'mm', format: [w, h], orientation: 'landscape' }) : new jsPDF({ unit: 'mm', format: 'a4' })
+  const perPage = tape ? 1 : columns * rows
+  labels.forEach((label, i) => {
+    if (i && i % perPage === 0) doc.addPage()
+    const k = i % perPage
+    const [x, y] = tape ? [0, 0] : [m + (k % columns) * w, m + Math.floor(k / columns) * h]
+    doc.setDrawColor(160).setLineWidth(0.1)
+    if (label.warns) doc.setFillColor('#000000').rect(x, y, w, h, 'F')
+    else if (!tape) doc.rect(x, y, w, h)
+    if (label.warns) doc.setTextColor(255)
+    else doc.setTextColor(0)
+    label.lines.forEach((line, n) => {
+      const words = plain(line)
+      doc.setFont('helvetica', n ? 'normal' : 'bold').setFontSize(1)
+      const wide = doc.getTextWidth(words)
+      // Points are 0.3528 mm; the line is made to fit the label.
+      doc.setFontSize(Math.min(textMm / 0.3528, (w - 3) / Math.max(wide, 0.01)))
+      doc.text(words, x + 1.5, y + h / 2 + (n ? textMm * 1.05 : -textMm * 0.25))
+    })
+  })
+  return new Uint8Array(doc.output('arraybuffer'))
+}

@@ -1,0 +1,76 @@
+import { connector } from '../catalog/connectors'
+import { CONDUCTOR_COST, CONTACT_COST, FUSE_COST } from '../catalog/prices'
+import { fuseClass } from '../catalog/fuses'
+import { conductorGramsPerM, conductorName } from '../conductor/resistance'
+import { kindOf } from '../kinds/index'
+import { nameOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+import type { ShelfItem } from '../shelf/item'
+import { cutLength } from './cut'
+
+/** One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor. */
+export interface ShoppingRow { what: string, unit: 'piece' | 'm', needs: number, has: number, buy: number, /** Money, typical where no price is said. */ cost: number }
+
+interface Need { key: string, what: string, unit: 'piece' | 'm', count: number, unitCost: number }
+
+/** Everything a plan is made of, as countable things. */
+export function needsOf(plan: Plan): Need[] {
+  const rows = new Map<string, Need>()
+  const add = (key: string, what: string, count: number, unitCost: number, unit: Need['unit'] = 'piece') => {
+    const row = rows.get(key)
+    if (row) row.count = Number((row.count + count).toFixed(3))
+    else rows.set(key, { key, what, unit, count, unitCost })
+  }
+  for (const part of plan.parts) {
+    if (part.kind === 'adapter') add(adapterKey(part.a, part.b), `adapter ${connector(part.a).label} to ${connector(part.b).label}`, 1, part.cost ?? 9)
+    else add(part.kind === 'battery' ? packKey(part) : `part ${part.id}`, `${kindOf(part).label}: ${nameOf(part)}`, 1, part.cost ?? 0)
+    if (part.kind === 'block') for (const port of part.ports) if (port.fuse) add(fuseKey(port.fuse.type, port.fuse.ratedA), fuseWords(port.fuse.type, port.fuse.ratedA), 1, FUSE_COST / 4)
+  }
+  for (const lead of plan.leads) {
+    const legs = lead.return === 'chassis' ? 1 : 2
+    const { conductor } = lead
+    add(`conductor ${conductorName(conductor)}`, `${conductorName(conductor)} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`, legs * cutLength(lead.lengthM), CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor), 'm')
+    for (const end of ['from', 'to'] as const) {
+      const fitted = lead.ends?.[end]?.connector
+      if (fitted && fitted !== 'bare') add(`contact ${fitted}`, `${connector(fitted).label}, a pair`, 1, CONTACT_COST)
+    }
+    for (const item of lead.inline ?? []) {
+      if (item.kind === 'fuse') add(fuseKey(item.type ?? 'blade', item.ratedA), fuseWords(item.type ?? 'blade', item.ratedA), item.legs === 'both' ? 2 : 1, FUSE_COST)
+      else if (item.kind === 'breaker') add(`breaker ${item.ratedA}`, `breaker ${item.ratedA} A`, 1, 3 * FUSE_COST)
+      else if (item.kind === 'dropper') add(`diode ${item.ratedA ?? 1}`, `silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1, 0.5)
+      else if (item.kind === 'choke') add('ferrite core', 'ferrite core', item.cores, 3)
+      else add(item.kind, item.kind === 'meter' ? 'watt meter' : 'switch', 1, 5)
+    }
+  }
+  return [...rows.values()]
+}
+
+const fuseKey = (type: string, ratedA: number) => `fuse ${type} ${ratedA}`
+const fuseWords = (type: string, ratedA: number) => `${fuseClass(type).label} fuse ${ratedA} A`
+const adapterKey = (a: string, b: string) => `adapter ${[a, b].sort().join(' ')}`
+const packKey = (p: { chemistry: string, seriesCells: number, capacityAh: number }) => `pack ${p.chemistry} ${p.seriesCells} ${p.capacityAh}`
+
+function keyOf(item: ShelfItem): string {
+  switch (item.what) {
+    case 'conductor': return `conductor ${conductorName(item)}`
+    case 'contact': return `contact ${item.connector}`
+    case 'fuse': return fuseKey(item.type, item.ratedA)
+    case 'adapter': return adapterKey(item.a, item.b)
+    case 'pack': return packKey(item)
+  }
+}
+
+/** What the plan needs less what the shelf has. Rows of which there is enough stay, with nothing to buy. */
+export function shoppingList(plan: Plan, shelf: readonly ShelfItem[]): ShoppingRow[] {
+  const has = new Map<string, number>()
+  const price = new Map<string, number>()
+  for (const item of shelf) {
+    has.set(keyOf(item), (has.get(keyOf(item)) ?? 0) + (item.what === 'conductor' ? item.metres : item.count))
+    if (item.cost !== undefined) price.set(keyOf(item), item.cost)
+  }
+  return needsOf(plan).map(({ key, what, unit, count, unitCost }) => {
+    const there = Math.min(count, has.get(key) ?? 0)
+    const buy = Number((count - there).toFixed(2))
+    return { what, unit, needs: count, has: there, buy, cost: Number((buy * (price.get(key) ?? unitCost)).toFixed(2)) }
+  })
+}
