@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watchEffect } from 'vue'
 import { buildSheet } from '#core/sheets/build'
+import { conditionsOf } from '#core/circuit/conditions'
+import { cutListCsv, partsCsv, shoppingCsv } from '#core/formats/csv'
+import { spiceNetlist } from '#core/formats/spice'
+import { labelsSvg, pathSvg } from '#core/formats/svg'
+import { writePlan } from '#core/plan/faults'
+import { LABEL_FORMATS } from '#core/sheets/labels'
 import { showLength } from '#core/units/entry'
+import { download } from '../shell/download'
+import { useShelf } from '../stores/shelf'
 import TopBar from '../shell/TopBar.vue'
 import { usePreferences } from '../stores/preferences'
 import { useStation } from '../stores/station'
@@ -21,7 +29,33 @@ onMounted(async () => {
   }
 })
 
-const sheet = computed(() => station.plan ? buildSheet(station.plan) : null)
+const shelf = useShelf()
+onMounted(() => shelf.load())
+const sheet = computed(() => station.plan ? buildSheet(station.plan, shelf.items) : null)
+const stem = computed(() => station.plan?.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'station')
+
+/** Every open format of the plan. The PDF maker is loaded only when asked for. */
+const exportsMade: { label: string, make: () => void }[] = [
+  { label: 'Build sheet PDF', make: async () => download(`${stem.value}.pdf`, (await import('#core/formats/pdf')).buildSheetPdf(sheet.value!, chosen.paper === 'Letter' ? 'letter' : 'a4'), 'application/pdf') },
+  { label: 'Path SVG', make: () => download(`${stem.value}.svg`, pathSvg(station.plan!, station.judged!.verdict, station.judged!.leads), 'image/svg+xml') },
+  { label: 'Cut list CSV', make: () => download(`${stem.value}-cut.csv`, cutListCsv(sheet.value!), 'text/csv') },
+  { label: 'Parts CSV', make: () => download(`${stem.value}-parts.csv`, partsCsv(sheet.value!), 'text/csv') },
+  { label: 'Shopping CSV', make: () => download(`${stem.value}-shopping.csv`, shoppingCsv(sheet.value!.shopping), 'text/csv') },
+  { label: 'Labels, tape', make: () => labels('tape') },
+  { label: 'Labels, sheet', make: () => labels('sheet') },
+  { label: 'Labels SVG', make: () => download(`${stem.value}-labels.svg`, labelsSvg(sheet.value!.labels, LABEL_FORMATS[1]!), 'image/svg+xml') },
+  { label: 'Netlist', make: () => netlist() },
+  { label: 'Plan JSON', make: () => download(`${stem.value}.json`, writePlan(station.plan!), 'application/json') },
+]
+async function labels(id: 'tape' | 'sheet') {
+  download(`${stem.value}-labels-${id}.pdf`, (await import('#core/formats/pdf')).labelsPdf(sheet.value!.labels, LABEL_FORMATS.find(f => f.id === id)!), 'application/pdf')
+}
+function netlist() {
+  const all = conditionsOf(station.plan!)
+  const condition = all.find(c => c.id === 'low/all') ?? all.find(c => c.loadState === 'all')!
+  download(`${stem.value}.cir`, spiceNetlist(station.plan!, condition), 'text/plain')
+}
+const toBuy = computed(() => sheet.value?.shopping.filter(r => r.buy > 0) ?? [])
 const findings = computed(() => station.judged?.verdict.findings ?? [])
 const serious = computed(() => findings.value.filter(f => f.severity === 'danger' || f.severity === 'fail'))
 const length = (m: number) => showLength(m, chosen.units)
@@ -43,6 +77,7 @@ const print = () => window.print()
     <main v-else-if="sheet">
       <div class="tools">
         <SelectButton v-model="chosen.paper" :options="['A4', 'Letter']" :allow-empty="false" size="small" aria-label="Paper" />
+        <Select :options="exportsMade" option-label="label" placeholder="Export…" size="small" :model-value="null" aria-label="Export" @update:model-value="e => e?.make()" />
         <Button @click="print"><Icon name="print" /> Print</Button>
       </div>
       <header>
@@ -83,10 +118,30 @@ const print = () => window.print()
       </section>
 
       <section>
+        <h2>To buy</h2>
+        <p v-if="!toBuy.length" class="quiet">Nothing: the <NuxtLink to="/shelf">shelf</NuxtLink> has it all.</p>
+        <table v-else class="parts">
+          <thead><tr><th class="n">Buy</th><th>What</th><th class="n">Needs</th><th class="n">On the shelf</th><th class="n">Cost, typical</th><th class="tick">bought</th></tr></thead>
+          <tbody>
+            <tr v-for="row in toBuy" :key="row.what"><td class="n"><b>{{ row.unit === 'm' ? length(row.buy) : row.buy }}</b></td><td>{{ row.what }}</td><td class="n">{{ row.unit === 'm' ? length(row.needs) : row.needs }}</td><td class="n">{{ row.unit === 'm' ? length(row.has) : row.has }}</td><td class="n">{{ row.cost ? row.cost.toFixed(0) : '' }}</td><td class="tick">☐</td></tr>
+          </tbody>
+        </table>
+      </section>
+
+      <section>
         <h2>Connect in this order</h2>
         <ol>
-          <li v-for="(step, i) in sheet.order" :key="i"><span class="box">☐</span> {{ step.does }} <i>{{ step.check }}</i></li>
+          <li v-for="(step, i) in sheet.hookUp.connect" :key="i"><span class="box">☐</span> {{ step.does }} <i>{{ step.before }}</i> <b v-if="step.caution" class="caution">{{ step.caution }}</b></li>
         </ol>
+        <h2>Take down</h2>
+        <ol>
+          <li v-for="(step, i) in sheet.hookUp.takeDown" :key="i"><span class="box">☐</span> {{ step }}</li>
+        </ol>
+      </section>
+
+      <section class="labels">
+        <h2>Labels</h2>
+        <div class="strip"><span v-for="label in sheet.labels" :key="label.id" class="label" :class="{ warns: label.warns }"><b>{{ label.lines[0] }}</b>{{ label.lines[1] }}</span></div>
       </section>
 
       <section>
@@ -124,6 +179,10 @@ th.n { white-space: normal; }
 ol { padding-left: 1.6rem; margin: 0.3rem 0; }
 ol li { margin: 0.3rem 0; }
 ol i { color: var(--ink-3); }
+.caution { color: var(--danger); font-weight: 600; }
+.strip { display: flex; flex-wrap: wrap; gap: 0.35rem; }
+.label { border: 1px solid var(--line-2); border-radius: 4px; padding: 0.15rem 0.45rem; font-size: 0.82rem; display: grid; background: var(--sheet); }
+.label.warns { background: var(--ink); color: var(--paper); }
 .missing { padding: 3rem; }
 @media (max-width: 760px) { section { overflow-x: auto; } .cut, .test { min-width: 40rem; } }
 @media print {

@@ -22,6 +22,8 @@ const props = defineProps<{
   /** Load whose staircase is open. */
   shownLoad: string | null
   lit: ReadonlySet<string>
+  /** A short circuit shown on the path: where, the way of its current, what opens when. */
+  short?: { at: string, lead: string | null, way: ReadonlyMap<string, boolean>, opens: ReadonlyMap<string, string> } | null
   units: Units
 }>()
 
@@ -87,6 +89,22 @@ const barEnd = (id: string) => {
   const bar = props.layout.bars.find(b => b.id === id)
   return bar ? bar.x + bar.width : props.layout.loadX
 }
+/** Where the bolt of a short stands. */
+const bolt = computed(() => {
+  const short = props.short
+  if (!short) return null
+  const { rows, bars, boxes, leads: shapes, loadX } = props.layout
+  const shape = short.lead === null ? undefined : shapes.find(l => l.id === short.lead)
+  const row = rows.find(r => r.kind === 'load' && r.id === short.at.split('.')[0])
+  if (row) return { x: loadX - 8, y: row.y }
+  const port = bars.flatMap(b => b.ports.map(p => ({ ...p, bar: b }))).find(p => p.terminal === short.at)
+  if (port) return { x: port.bar.x + port.bar.width + 4, y: port.y }
+  const id = short.at.split('.')[0]
+  const box = boxes.find(b => b.id === id)
+  if (box) return { x: box.x + box.width - 4, y: box.y + box.height / 2 }
+  const bar = bars.find(b => b.id === id)
+  return bar ? { x: bar.x - 4, y: shape?.y ?? bar.y + bar.height / 2 } : shape ? { x: shape.x2, y: shape.y } : null
+})
 const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
 </script>
 
@@ -105,7 +123,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
     <rect v-if="selectedRow" class="chosen" :x="layout.loadX - 6" :y="selectedRow.y - layout.rowHeight / 2 + 3" :width="layout.width - layout.loadX" :height="layout.rowHeight - 6" rx="6" />
 
     <!-- leads -->
-    <g v-for="lead in layout.leads" :key="lead.id" :class="['lead', { tie: lead.tie, open: lead.open, selected: selected === lead.id, lit: isLit(lead.id) }]" :data-lead="lead.id">
+    <g v-for="lead in layout.leads" :key="lead.id" :class="['lead', { off: short && !short.way.has(lead.id), hot: short?.way.get(lead.id) === true, burnt: short?.way.get(lead.id) === false, tie: lead.tie, open: lead.open, selected: selected === lead.id, lit: isLit(lead.id) }]" :data-lead="lead.id">
       <g tabindex="0" role="button" :aria-label="`${leads.get(lead.id)?.name ?? 'lead ' + lead.id}, ${leadWords(leads.get(lead.id)!, units).conductor}, ${leadWords(leads.get(lead.id)!, units).length}`" @click="emit('select', lead.id)" @dblclick="emit('edit', lead.id)" @focus="emit('select', lead.id)">
         <path class="halo" :d="lead.path" :stroke-width="lead.thickness + 9" />
         <path class="copper" :d="lead.path" :stroke-width="lead.thickness" />
@@ -128,6 +146,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
         </template>
         <template v-else>
           <rect class="body" x="-16" y="-11" width="32" height="22" :rx="item.kind === 'breaker' ? 0 : 5" /><text y="4.5" text-anchor="middle">{{ item.label }}</text>
+          <text v-if="short?.opens.has(`${lead.id} ${item.id}`)" y="-17" text-anchor="middle" class="opens">{{ short.opens.get(`${lead.id} ${item.id}`) }}</text>
         </template>
       </g>
       <g v-if="placeMark(lead.id)" :transform="`translate(${lead.unprotected ? (lead.unprotected.x1 + lead.unprotected.x2) / 2 - 9 : lead.labelX + (lead.tie ? 92 : 88)} ${lead.y - (lead.tie ? 16 : lead.unprotected ? 34 : 27)})`">
@@ -169,6 +188,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
         <circle v-else r="4" class="dot" />
         <text v-if="port.free" y="5" text-anchor="middle" class="plus">+</text>
         <text v-else-if="port.ratedA !== null" y="4.5" text-anchor="middle">{{ port.ratedA }}</text>
+        <text v-if="short?.opens.has(`${port.terminal} `)" x="-19" y="4.5" text-anchor="end" class="opens">{{ short.opens.get(`${port.terminal} `) }}</text>
         <g v-if="worst.get(port.terminal)" transform="translate(-38 -9)"><SeverityMark :severity="worst.get(port.terminal)!" /></g>
       </g>
     </g>
@@ -190,6 +210,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
         free port {{ portLabel(row.id) }}: press A to add a load here
       </text>
     </g>
+    <g v-if="bolt" class="bolt" :transform="`translate(${bolt.x} ${bolt.y})`" role="img" aria-label="short circuit here"><circle r="13" /><path d="M2-9L-5 1.5H-0.5L-2 9L5-1.5H0.5Z" /></g>
   </svg>
 </template>
 
@@ -214,6 +235,12 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
 .halo { fill: none; stroke: transparent; }
 .selected > g > .halo { stroke: var(--focus); opacity: 0.28; }
 .lit > g > .halo { stroke: var(--caution); opacity: 0.35; }
+.off > g:first-child, .off > text { opacity: 0.35; }
+.hot .copper { stroke: var(--fail); }
+.burnt .copper { stroke: var(--danger); stroke-dasharray: 2 4; }
+.opens { font-size: 11.5px; font-weight: 650; fill: var(--pass) !important; }
+.bolt circle { fill: var(--fail); stroke: var(--sheet); stroke-width: 2; }
+.bolt path { fill: var(--sheet); }
 .end { fill: var(--ink); }
 .unprotected { stroke: var(--ink-3); stroke-width: 1.6; stroke-dasharray: 4 3; fill: none; }
 .unprotected.bad { stroke: var(--danger); stroke-width: 2.4; }

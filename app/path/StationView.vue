@@ -27,6 +27,7 @@ import { useWalk } from './useWalk'
 const StaircaseChart = defineAsyncComponent(() => import('./StaircaseChart.vue'))
 const EditPanel = defineAsyncComponent(() => import('../edit/EditPanel.vue'))
 const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
+const SizeDialog = defineAsyncComponent(() => import('./SizeDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
 const station = useStation()
@@ -40,6 +41,7 @@ const condition = ref('worst')
 const editing = ref<string | null>(null)
 const topBar = ref<InstanceType<typeof TopBar>>()
 const adding = ref(false)
+const sizing = ref(false)
 const addAt = ref<string | null>(null)
 const missing = ref('')
 
@@ -237,6 +239,8 @@ function onKey(event: KeyboardEvent) {
   else if (key === 'u' || key === 'U') station.undo()
   else if (key === 'r' || key === 'R') station.redo()
   else if (key === 'w' || key === 'W') condition.value = 'worst'
+  else if (key === 's' || key === 'S') sizing.value = true
+  else if (key === 'c' || key === 'C') void navigateTo(`/station/${props.stationId}/proof`)
   else if (key === 'b' || key === 'B') void navigateTo(`/station/${props.stationId}/build`)
   else if (key === '?') topBar.value?.showKeys()
   else if (key === 'Escape') {
@@ -259,6 +263,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
   <div v-else class="station">
     <TopBar ref="topBar" view="path" />
     <main>
+      <div v-if="station.plan" class="does"><button class="plain" @click="startAdding(null)">Add <kbd>A</kbd></button><button class="plain" @click="sizing = true">Size it <kbd>S</kbd></button></div>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
       <section ref="pathPane" class="path-pane" aria-label="Path">
         <template v-if="station.plan && width">
@@ -279,6 +284,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       </section>
     </main>
     <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :passed="station.judged?.passed ?? []" :fixes="station.fixes" @take="take" @choose="selectPlace" />
+    <SizeDialog v-if="station.plan && sizing" v-model:visible="sizing" :plan="station.plan" :load="shownLoad" :edit="station.edit" />
     <AddDialog v-if="station.plan" v-model:visible="adding" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
   </div>
 </template>
@@ -288,6 +294,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
 .station > :first-child { grid-column: 1 / -1; }
 main { display: flex; flex-direction: column; min-height: 0; min-width: 0; position: relative; }
 .path-pane { flex: 1; min-height: 0; overflow: auto; position: relative; }
+main > .does { position: absolute; right: 0.6rem; top: 4px; z-index: 3; background: var(--paper); padding-left: 0.5rem; }
 .dock { height: 245px; flex: none; border-top: 1px solid var(--line-2); padding: 0.5rem 1rem 0.4rem; display: flex; flex-direction: column; background: var(--paper); }
 .dock header { display: flex; justify-content: space-between; gap: 1rem; }
 .dock h2 { font-size: 0.98rem; }

@@ -10,6 +10,7 @@ const keys: [string[], string][] = [
   [['Del'], 'remove what is chosen'],
   [['U'], 'undo (also Ctrl Z)'], [['R'], 'redo (also Ctrl Y)'],
   [['W'], 'worst of all states'],
+  [['S'], 'size it: least weight, cost or drop'], [['C'], 'short circuit: what opens, what survives'],
   [['B'], 'build sheet'], [['?'], 'this sheet'], [['Esc'], 'close what is open'],
 ]
 </script>

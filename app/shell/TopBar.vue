@@ -10,7 +10,7 @@ const KeysSheet = defineAsyncComponent(() => import('./KeysSheet.vue'))
 const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue'))
 
 /** The bar over a station's views, and the dialogs that open from it. */
-defineProps<{ view: 'path' | 'build' }>()
+defineProps<{ view: 'path' | 'proof' | 'schools' | 'build' }>()
 const open = ref<'settings' | 'history' | 'keys' | null>(null)
 defineExpose({ showKeys: () => open.value = 'keys' })
 const station = useStation()
@@ -35,7 +35,10 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
     <button class="saved plain" :class="station.saveState" title="History of this station" data-testid="saved" @click="open = 'history'">{{ saved }}</button>
     <nav>
       <NuxtLink :to="`/station/${station.id}`" :class="{ on: view === 'path' }">Path</NuxtLink>
+      <NuxtLink :to="`/station/${station.id}/proof`" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
+      <NuxtLink :to="`/station/${station.id}/schools`" :class="{ on: view === 'schools' }">Schools</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/build`" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
+      <NuxtLink to="/shelf">Shelf</NuxtLink>
       <NuxtLink to="/stations">Stations</NuxtLink>
     </nav>
     <div class="right">
@@ -58,7 +61,7 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
 .saved { color: var(--ink-3); font-size: 0.86rem; white-space: nowrap; }
 .saved.conflict, .saved.offline { color: var(--fail); font-weight: 650; }
 nav { display: flex; gap: 0.3rem; margin: 0 auto; height: 100%; }
-nav a { display: flex; align-items: center; padding: 0 0.75rem; text-decoration: none; color: var(--ink-2); border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
+nav a { display: flex; align-items: center; padding: 0 0.55rem; white-space: nowrap; text-decoration: none; color: var(--ink-2); border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
 nav a:hover { color: var(--ink); }
 nav a.on { color: var(--ink); font-weight: 650; border-bottom-color: var(--copper); }
 .right { display: flex; align-items: center; white-space: nowrap; }

@@ -87,7 +87,7 @@ function demo(file: unknown) {
         <template v-if="plan">{{ findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend to begin with: ${findings.slice(0, 2).map(f => f.title).join('; ')}${findings.length > 2 ? ' …' : ''}` : 'Passes every check as it stands.' }}</template>
         <template v-else>Choose at least one thing to power.</template>
       </p>
-      <Button v-for="plan in demos" :key="plan.name" :label="plan.name" severity="secondary" size="small" @click="demo(plan)" />
+      <Button v-for="d in demos" :key="d.name" :label="d.name" severity="secondary" size="small" @click="demo(d)" />
       <Button label="Make the station" :disabled="!plan" @click="plan && emit('create', plan)" />
     </template>
   </Dialog>

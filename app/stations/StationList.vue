@@ -89,7 +89,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
   <div class="page" @dragover.prevent @drop.prevent="e => importFile(e.dataTransfer?.files[0])">
     <header>
       <NuxtLink to="/" class="brand">Wireman</NuxtLink>
-      <span class="right"><button class="plain" @click="settings = true">Units, theme</button></span>
+      <span class="right"><NuxtLink to="/shelf" class="plain">Shelf</NuxtLink> <button class="plain" @click="settings = true">Units, theme</button></span>
     </header>
     <main>
       <div class="heading">

@@ -5,6 +5,7 @@ import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import type { Fix } from '#core/verdict/fixes'
 import type { Judged } from '../workers/answers'
+import { useShelf } from './shelf'
 import { CoreClient } from '../workers/client'
 import { ApiError, stationsApi, type StationPlan } from './stationsApi'
 
@@ -32,6 +33,7 @@ export const useStation = defineStore('station', () => {
   /** Time from the last edit to its verdict, ms: read by the benchmark. */
   const lastVerdictMs = ref(0)
 
+  const shelf = useShelf()
   const judge = new CoreClient()
   const mender = new CoreClient()
   judge.warm()
@@ -54,7 +56,7 @@ export const useStation = defineStore('station', () => {
   async function mendAll(mine: number, current: Plan, result: Judged) {
     if (mender.isBusy) mender.restart()
     const found = new Map<string, Fix[]>()
-    await mender.call('judge', current)
+    await mender.call('judge', current, shelf.items)
     for (const finding of result.verdict.findings.slice(0, FIXES_AHEAD)) {
       if (mine !== version) return
       found.set(finding.key, await mender.call('fixes', finding.key))
@@ -77,6 +79,7 @@ export const useStation = defineStore('station', () => {
     judged.value = null
     fixes.value = new Map()
     void rejudge()
+    void shelf.load()
   }
 
   async function open(stationId: string) {

@@ -1,5 +1,6 @@
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import type { ShelfItem } from '#core/shelf/item'
 
 /** The server's routes, typed. Every call answers with a value or throws ApiError with words for the user. */
 
@@ -16,10 +17,10 @@ export class ApiError extends Error {
   }
 }
 
-async function request<T>(method: string, path: string, body?: unknown, accept: number[] = []): Promise<T> {
+async function request<T>(method: string, path: string, body?: unknown, accept: number[] = [], root = '/api/stations'): Promise<T> {
   let response: Response
   try {
-    response = await fetch(`/api/stations${path}`, { method, ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })
+    response = await fetch(`${root}${path}`, { method, ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })
   }
   catch {
     throw new ApiError('The server does not answer. Start it again with ./run demo; nothing typed here is lost.', 0)
@@ -27,6 +28,14 @@ async function request<T>(method: string, path: string, body?: unknown, accept: 
   const value = await response.json().catch(() => null) as { message?: string, data?: { faults?: Fault[] } } | null
   if (!response.ok && !accept.includes(response.status)) throw new ApiError(value?.message ?? `The server answered ${response.status}.`, response.status, value?.data?.faults)
   return value as T
+}
+
+export interface ShelfState { revision: number, items: ShelfItem[] }
+
+/** The shelf: read whole, saved whole, refused where another window saved since. */
+export const shelfApi = {
+  read: () => request<ShelfState>('GET', '', undefined, [], '/api/shelf'),
+  save: (baseRevision: number, items: ShelfItem[]) => request<{ status: 'saved' | 'conflict' } & ShelfState>('PUT', '', { baseRevision, items }, [409], '/api/shelf'),
 }
 
 export const stationsApi = {

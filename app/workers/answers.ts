@@ -7,6 +7,10 @@ import { CHECKS } from '#core/checks/index'
 import type { Study } from '#core/checks/study'
 import type { Plan } from '#core/plan/schema'
 import { buildSheet, type BuildSheet } from '#core/sheets/build'
+import { sideOf, type Side } from '#core/schools/compare'
+import type { ShelfItem } from '#core/shelf/item'
+import { shortStudy, type ShortStudy } from '#core/short/study'
+import { sizePlan, type SizeOptions, type SizeResult } from '#core/size/size'
 import { fixesOf, type Fix } from '#core/verdict/fixes'
 import { judge, type Verdict } from '#core/verdict/verdict'
 
@@ -25,11 +29,14 @@ export interface Judged {
 }
 
 export interface CoreApi {
-  judge: (plan: Plan) => Judged
+  judge: (plan: Plan, shelf?: ShelfItem[]) => Judged
   point: (conditionId: string) => NamedPoint | null
   stairs: (loadId: string, conditionId: string) => Staircase | null
   fixes: (findingKey: string) => Fix[]
   sheet: () => BuildSheet | null
+  shorts: (plan: Plan) => ShortStudy
+  size: (plan: Plan, options: SizeOptions) => SizeResult
+  compare: (plans: Plan[]) => Side[]
 }
 
 let study: Study | null = null
@@ -44,8 +51,8 @@ function pointOf(conditionId: string) {
 }
 
 const api: CoreApi = {
-  judge(plan) {
-    const judged = judge(plan)
+  judge(plan, shelf) {
+    const judged = judge(plan, shelf)
     study = judged.study
     verdict = judged.verdict
     const bad = new Set(verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place))
@@ -75,7 +82,10 @@ const api: CoreApi = {
     const finding = verdict?.findings.find(f => f.key === findingKey)
     return finding && study && verdict ? fixesOf(finding, study, verdict) : []
   },
-  sheet: () => study && buildSheet(study.plan),
+  sheet: () => study && buildSheet(study.plan, study.shelf),
+  shorts: plan => shortStudy(plan),
+  size: (plan, options) => sizePlan(plan, options),
+  compare: plans => plans.map(sideOf),
 }
 
 /** Calls a method of the API by name. */

@@ -145,6 +145,6 @@ export const commonGround: Check = {
     severity: 'note', place: switching(study)[0]!.part.id, condition: null, title: 'Nothing is bonded to one ground',
     message: 'The plan has a switching device and a radio, and says that cases and battery negative are not bonded at one point.', numbers: {},
   }],
-  fixes: (_found, study) => [{ label: 'Bond cases and battery negative at one point', patch: [{ op: 'replace', path: '/site/ground', value: 'common' }] }],
+  fixes: () => [{ label: 'Bond cases and battery negative at one point', patch: [{ op: 'replace', path: '/site/ground', value: 'common' }] }],
 }
 

@@ -10,6 +10,14 @@ export const stations = pgTable('stations', {
   deletedAt: timestamp('deleted_at', { withTimezone: true }),
 })
 
+/** What the operator owns: one row, the whole shelf, its revision guarding against two windows. */
+export const shelf = pgTable('shelf', {
+  id: integer().primaryKey(),
+  revision: integer().notNull(),
+  items: text().notNull(),
+  savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
 /** Every state a station was saved in. The plan is text, not jsonb, so that it comes back to the byte. */
 export const revisions = pgTable('revisions', {
   stationId: text('station_id').notNull().references(() => stations.id, { onDelete: 'cascade' }),

@@ -3,12 +3,16 @@ import cleanBench from '../../demo/clean-bench.json'
 import heron from '../../demo/narrowboat-heron.json'
 import moor from '../../demo/moor-walk-kit.json'
 import ternRock from '../../demo/tern-rock-light.json'
+import shelfItems from '../../demo/shelf.json'
+import { shelfSchema } from '../../core/shelf/item'
 import { insertStation, type Database } from './insert'
+import { shelf } from './schema'
 
-/** Puts the demo stations into a new database. The last made stands first in the list. */
+/** Puts the demo stations and a drawer of parts into a new database. The last made stands first in the list. */
 export async function seed(db: Database) {
   for (const demo of [cleanBench, moor, heron, ternRock]) {
     const read = readPlan(demo)
     if (read.ok) await insertStation(db, read.plan, 'demo station')
   }
+  await db.insert(shelf).values({ id: 1, revision: 1, items: JSON.stringify(shelfSchema.parse(shelfItems)) })
 }

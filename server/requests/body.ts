@@ -1,6 +1,7 @@
 import type { H3Event } from 'h3'
 import { z } from 'zod'
 import { readPlan } from '../../core/plan/faults'
+import { shelfSchema } from '../../core/shelf/item'
 import type { Plan } from '../../core/plan/schema'
 
 const note = z.string().max(200).default('')
@@ -36,6 +37,10 @@ export async function createBody(event: H3Event) {
 export async function saveBody(event: H3Event) {
   const body = await bodyOf(event, saveSchema)
   return { note: body.note, baseRevision: body.baseRevision, plan: planOf(body.plan) }
+}
+
+export async function shelfBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ items: shelfSchema, baseRevision: z.int().min(0) }))
 }
 
 export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })

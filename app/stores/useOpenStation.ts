@@ -1,0 +1,21 @@
+import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { usePreferences } from './preferences'
+import { useStation } from './station'
+
+/** Opens a station for a view, if it is not open yet; `missing` says why it cannot be. Saves on leaving. */
+export function useOpenStation(stationId: string) {
+  const station = useStation()
+  const preferences = usePreferences()
+  const missing = ref('')
+  onMounted(async () => {
+    try {
+      if (station.id !== stationId) await station.open(stationId)
+      preferences.chosen.lastStation = stationId
+    }
+    catch (error) {
+      missing.value = (error as Error).message
+    }
+  })
+  onBeforeUnmount(() => void station.saveNow())
+  return { station, missing }
+}

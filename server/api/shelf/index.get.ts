@@ -1,0 +1,3 @@
+import { readShelf } from '../../db/shelf'
+
+export default defineEventHandler(() => readShelf())
