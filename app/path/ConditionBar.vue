@@ -39,7 +39,7 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
 </template>
 
 <style scoped>
-.conditions { display: flex; align-items: center; gap: 0.15rem; padding: 0.4rem 1rem; overflow-x: auto; white-space: nowrap; border-bottom: 1px solid var(--line); }
+.conditions { display: flex; align-items: center; gap: 0.15rem; padding: 0.4rem 1rem; overflow-x: auto; white-space: nowrap; border-bottom: 1px solid var(--line); margin-right: 11.5rem; }
 .quiet { color: var(--ink-3); margin-right: 0.4rem; }
 .chip { border: 0; background: none; padding: 0.25rem 0.6rem; border-radius: 999px; cursor: pointer; color: var(--ink-2); }
 .chip:hover { background: var(--choice); }

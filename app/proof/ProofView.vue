@@ -26,7 +26,7 @@ watch(() => station.plan, async (plan) => {
 const keyOf = (s: Short) => `${s.kind} ${s.at} ${s.lead ?? ''}`
 const chosenKey = ref('')
 /** Worst first: what does not clear, then what burns, then the largest current that something has to break. */
-const badness = (s: Short) => s.prospectiveA < 1 ? 9 : !s.clears && !atPost(s) ? 0 : !s.survives ? 1 : s.selective === false ? 2 : !s.clears ? 3 : 4
+const badness = (s: Short) => s.prospectiveA < 1 ? 9 : atPost(s) ? 5 : !s.clears ? 0 : !s.survives ? 1 : s.selective === false ? 2 : 4
 const sorted = computed(() => [...study.value?.shorts ?? []].sort((a, b) => badness(a) - badness(b) || b.prospectiveA - a.prospectiveA))
 const chosen = computed(() => sorted.value.find(s => keyOf(s) === chosenKey.value) ?? sorted.value.find(s => s.kind === 'lead-end') ?? sorted.value[0] ?? null)
 /** Before the first fuse nothing can open: the posts themselves, and what is held within a hand of them. */

@@ -67,7 +67,7 @@ function onKey(event: KeyboardEvent) {
               <tr v-for="(side, id) in sides[0]!.arrivals" :key="id"><td>{{ side?.name ?? id }} gets</td>
                 <td v-for="(x, i) in sides" :key="i" class="n" :class="{ other: i === 1 && x.arrivals[id] && side && Math.abs(x.arrivals[id]!.lowV - side.lowV) + Math.abs(x.arrivals[id]!.highV - side.highV) > 0.005 }">{{ x.arrivals[id] ? `${v(x.arrivals[id]!.lowV)}–${v(x.arrivals[id]!.highV)} V` : 'nothing' }}</td></tr>
               <tr><td>weight</td><td v-for="(x, i) in sides" :key="i" class="n" :class="{ other: i === 1 && Math.abs(x.grams - sides![0]!.grams) > 0.5 }">{{ (x.grams / 1000).toFixed(2) }} kg</td></tr>
-              <tr><td>cost, typical</td><td v-for="(x, i) in sides" :key="i" class="n" :class="{ other: i === 1 && Math.abs(x.cost - sides![0]!.cost) > 0.5 }">{{ x.cost.toFixed(0) }}</td></tr>
+              <tr><td>cost of what has a price</td><td v-for="(x, i) in sides" :key="i" class="n" :class="{ other: i === 1 && Math.abs(x.cost - sides![0]!.cost) > 0.5 }">{{ x.cost.toFixed(0) }}</td></tr>
               <tr><td>lost on the way, all active</td><td v-for="(x, i) in sides" :key="i" class="n" :class="{ other: i === 1 && Math.abs((x.lossW ?? 0) - (sides![0]!.lossW ?? 0)) > 0.1 }">{{ x.lossW === null ? 'no solution' : `${x.lossW.toFixed(1)} W` }}</td></tr>
               <tr><td>findings</td><td v-for="(x, i) in sides" :key="i" class="n" :class="{ other: i === 1 && findingsWords(x) !== findingsWords(sides![0]!) }">{{ findingsWords(x) }}</td></tr>
             </tbody>

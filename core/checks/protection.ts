@@ -6,8 +6,6 @@ import { fittingRatings } from '../fuse/fuse'
 import { neverOpensBelow } from '../fuse/opening'
 import { conductorName } from '../conductor/resistance'
 import { withstandI2t } from '../conductor/withstand'
-import { sourcesIn } from '../circuit/network'
-import { openCircuitVolts } from '../kinds/panel'
 import { leadById, nameOf, partById, partIdOf, pathOf } from '../plan/find'
 import { schoolOf, type Lead } from '../plan/schema'
 import { deviceWords } from '../short/study'
@@ -63,12 +61,9 @@ export const fuseInterrupting: Check = {
 
 /** Highest voltage that can stand over an open device, V. */
 function highestV(study: Study, device: Device): number {
-  const { network, points } = study.solved
-  const terminal = leadById(study.plan, device.place)?.from ?? device.place
-  const component = network.component[network.nodeOf.get(terminal)!]
-  const panels = network.around(terminal).flatMap(a => a.part.kind === 'panel' ? [openCircuitVolts(a.part, study.site.ambientC.low)] : [])
-  const states = [...new Set(points.map(p => p.condition.source))]
-  return Math.max(0, ...panels, ...states.flatMap(s => sourcesIn(network, s).filter(x => network.component[x.node] === component).map(x => x.emfV)))
+  const { network } = study.solved
+  const component = network.component[network.nodeOf.get(leadById(study.plan, device.place)?.from ?? device.place)!]!
+  return study.highestIn(component)
 }
 
 export const fuseVoltage: Check = {

@@ -6,6 +6,7 @@ import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
 import type { OperatingPoint } from '../circuit/solve'
 import { gives, type Part } from '../kinds/index'
+import { openCircuitVolts } from '../kinds/panel'
 import type { Around } from '../kinds/kind'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
@@ -98,6 +99,17 @@ export class Study {
     return this.once(`highest ${point.condition.source}`, () => Math.max(0, ...sourcesIn(this.solved.network, point.condition.source).map(s => s.emfV)))
   }
 
+  /** Highest voltage on one wire: the highest EMF of any state, panels open on the coldest morning, V. */
+  highestIn(component: number): number {
+    return this.once(`highest in ${component}`, () => {
+      const { network, points } = this.solved
+      const states = new Set(points.map(p => p.condition.source))
+      const emfs = [...states].flatMap(s => sourcesIn(network, s).filter(x => network.component[x.node] === component).map(x => x.emfV))
+      const panels = this.plan.parts.flatMap(p => p.kind === 'panel' && network.component[network.nodeOf.get(p.id)!] === component ? [openCircuitVolts(p, this.site.ambientC.low)] : [])
+      return Math.max(0, ...emfs, ...panels)
+    })
+  }
+
   leadsOf(partId: string): Lead[] {
     return this.plan.leads.filter(l => l.from.split('.')[0] === partId || l.to.split('.')[0] === partId)
   }
@@ -130,8 +142,8 @@ export class Study {
     return ambientOf(this.plan, lead)
   }
 
-  /** Dead shorts at every terminal and lead end. */
-  get shorts(): ShortStudy { return this.once('shorts', () => shortStudy(this.plan)) }
+  /** Dead shorts at every lead's far end. */
+  get shorts(): ShortStudy { return this.once('shorts', () => shortStudy(this.plan, 'lead-ends')) }
 
   get around(): Around { return this.solved.network.around }
 

@@ -1,5 +1,4 @@
 import { fuseClass } from '../catalog/fuses'
-import { logLogInterpolate } from '../conductor/resistance'
 
 /** Slowest and fastest time until a fuse or breaker opens, s. */
 export interface OpeningTime { slowestS: number, fastestS: number }
@@ -17,8 +16,12 @@ export function openingTime(type: string, ratedA: number, amps: number): Opening
     const shorter = (last[0] / multiple) ** 2
     return { slowestS: last[1] * shorter, fastestS: last[2] * shorter }
   }
-  const at = (column: 1 | 2) => logLogInterpolate(rows.map(r => [r[0], r[column]] as const), multiple)
-  return { slowestS: at(1), fastestS: at(2) }
+  let i = 1
+  while (rows[i]![0] < multiple) i++
+  const [m0, slow0, fast0] = rows[i - 1]!
+  const [m1, slow1, fast1] = rows[i]!
+  const along = Math.log(multiple / m0) / Math.log(m1 / m0)
+  return { slowestS: slow0 * (slow1 / slow0) ** along, fastestS: fast0 * (fast1 / fast0) ** along }
 }
 
 /** Largest current that may flow for ever without it opening, as a multiple of its rating; the standard's 110 % for blades. */

@@ -54,13 +54,13 @@ export interface ShortStudy {
   isolation: Isolation[]
 }
 
-/** A dead short at every terminal and every lead's far end, from every source that feeds it. */
-export function shortStudy(plan: Plan): ShortStudy {
+/** A dead short at every terminal and every lead's far end, from every source that feeds it; or at lead ends alone, which is all that checks ask for. */
+export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): ShortStudy {
   const network = shortNetwork(plan)
   const solver = new ShortSolver(network)
   const protection = protectionOf(plan)
   return {
-    shorts: placesOf(network, solver).map(place => shortAt(network, solver, place)),
+    shorts: placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end').map(place => shortAt(network, solver, place)),
     unprotected: unprotectedRuns(plan, protection).filter(r => r.lengthM > 0).map((r) => {
       const post = network.places.find(p => p.kind === 'lead-end' && p.lead === r.lead.id && p.at === (r.lead.from.split('.')[0] === r.source.id ? r.lead.from : r.lead.to))
       return { source: r.source.id, lead: r.lead.id, lengthM: r.lengthM, prospectiveA: post ? solver.short(post.node) : null }
@@ -108,26 +108,28 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
   let clears = from.length === 0
   for (let round = 0; round < MOST_OPENINGS && !clears; round++) {
     const carrying = branchesCarrying(network, solver, place.node)
-    let next: { branch: number, opening: Opening } | null = null
+    let next = -1
+    let seconds = Infinity
     for (const [branch, amps] of carrying) {
       const { device } = network.branches[branch]!
-      const opening = device && openingOf(device, amps)
-      if (opening?.slowestS != null && !(next && next.opening.slowestS! <= opening.slowestS)) next = { branch, opening }
+      const slowestS = device ? openingTime(device.type, device.ratedA, amps)?.slowestS ?? Infinity : Infinity
+      if (slowestS >= seconds) continue
+      next = branch
+      seconds = slowestS
     }
-    const seconds = next?.opening.slowestS ?? Infinity
     for (const [i, amps] of carrying) {
       const b = network.branches[i]!
       if (!b.lead || b.lengthM === 0) continue
       const before = dose.get(i) ?? { i2t: 0, amps: 0, longestS: 0 }
       dose.set(i, { i2t: before.i2t + amps ** 2 * seconds, amps: Math.max(before.amps, amps), longestS: before.longestS + seconds })
     }
-    if (!next) {
+    if (next < 0) {
       clearedAfterS = null
       break
     }
-    opens.push(next.opening)
+    opens.push(openingOf(network.branches[next]!.device!, carrying.get(next)!))
     clearedAfterS = clearedAfterS! + seconds
-    opened.add(next.branch)
+    opened.add(next)
     const left = feedsInto(network, place.node, opened)
     if (!left.length) {
       clears = true
