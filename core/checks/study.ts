@@ -90,8 +90,10 @@ export class Study {
   }
 
   staircase(terminal: string, conditionId: string): Staircase | null {
-    const point = this.point(conditionId)
-    return point ? staircase(this.solved.network, point, terminal) : null
+    return this.once(`stairs ${terminal} ${conditionId}`, () => {
+      const point = this.point(conditionId)
+      return point ? staircase(this.solved.network, point, terminal) : null
+    })
   }
 
   /** Highest EMF of a point's sources, V. */

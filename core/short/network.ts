@@ -31,8 +31,8 @@ export interface ShortNetwork {
   pattern: LdlPattern
 }
 
-/** A contact or a join that the plan gives no resistance is counted as this, Ω: a few centimetres of bar. */
-const LEAST_OHM = 1e-5
+/** A contact or a join that the plan gives no resistance is counted as this, Ω. */
+const LEAST_OHM = 1e-6
 
 /** A battery whose internal resistance is not said: it drives more than anything else there, and the result says that it is not known. */
 const UNSAID_OHM = 1e-3

@@ -55,40 +55,65 @@ const MARGIN_V = 1e-5
 /**
  * The conductors and fuses that pass every limit with least weight, cost or drop. On a tree the choice per lead is found exactly:
  * from the loads toward the source each lead keeps the list of what it costs against how much drop it leaves to those before it.
+ * Where a stock is too short, one of the leads that use it has to do without: each is tried in turn (branch and bound).
  */
 export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
   const before = totals(plan, options.owned)
-  let now = plan
-  const least = new Map<string, number>()
   const ported = placePorts(plan)
-  if (ported.patch.length) now = tryPatch(now, ported.patch) ?? now
+  const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
+  let exact = solveCorners(plan).network.isForest
+  let best: { plan: Plan, cost: number } | null = null
+  let obstacles: string[] = []
+  const waiting: ReadonlyMap<string, Set<string>>[] = [new Map()]
+  for (let tried = 0; waiting.length; tried++) {
+    if (tried >= MOST_BRANCHES) {
+      exact = false
+      break
+    }
+    const banned = waiting.pop()!
+    const sized = settle(start, options, banned)
+    if ('obstacles' in sized) {
+      if (!best && !obstacles.length) obstacles = sized.obstacles
+      continue
+    }
+    if (best && sized.cost >= best.cost - 1e-9) continue
+    const short = overdrawn(sized.plan, options.owned)
+    if (!short) {
+      best = sized
+      continue
+    }
+    if (!obstacles.length) obstacles = [`there is not enough ${short} on the shelf`]
+    for (const lead of sized.plan.leads.filter(l => conductorName(l.conductor) === short).sort((p, q) => q.lengthM - p.lengthM)) {
+      waiting.push(new Map([...banned, [lead.id, new Set([...banned.get(lead.id) ?? [], short])]]))
+    }
+  }
+  return best ? finish(plan, best.plan, options, before, exact) : { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
+}
+
+/** Branches of a short stock looked into before giving up the proof. */
+const MOST_BRANCHES = 120
+
+/** Sizes one plan with some conductors barred from some leads: solved, chosen, solved again until nothing moves. */
+function settle(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, Set<string>>): { plan: Plan, cost: number } | { obstacles: string[] } {
+  const least = new Map<string, number>()
   const reduceV = new Map<string, number>()
-  let exact = new Study(solveCorners(plan)).solved.network.isForest || oneWay(plan)
-  let banned = new Map<string, Set<string>>()
+  let now = apply(start, new Map(), fuseRatings(new Study(solveCorners(start)), options))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const study = new Study(solveCorners(now))
     const chosen = choose(study, options, least, reduceV, banned)
-    if ('obstacles' in chosen) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles: chosen.obstacles }
+    if ('obstacles' in chosen) return chosen
     const next = apply(now, chosen.sizes)
+    // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
     const fused = apply(next, new Map(), fuseRatings(new Study(solveCorners(next)), options))
-    const short = overdrawn(fused, options.owned)
-    if (short) {
-      exact = false
-      banned = ban(banned, fused, short, options.owned!)
-      if (round < MOST_ROUNDS - 1) continue
-      return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles: [`there is not enough ${short} on the shelf`] }
-    }
     const settled = JSON.stringify(fused) === JSON.stringify(now)
     now = fused
     const left = violations(new Study(solveCorners(now)), options, reduceV, least)
     if (!left && settled) break
-    if (!left && round > 0) break
+    if (left && round === MOST_ROUNDS - 1) return { obstacles: left }
   }
-  return finish(plan, now, options, before, exact)
+  const study = new Study(solveCorners(now))
+  return { plan: now, cost: now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0) }
 }
-
-/** A plan with switches that are open, or two sources of which one is cut off, is still a tree where current flows. */
-const oneWay = (plan: Plan) => solveCorners(plan).network.isForest
 
 function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, exact: boolean): SizeResult {
   const patch: Patch = []
@@ -153,7 +178,7 @@ function tree(study: Study, options: SizeOptions) {
   }
   const onWay = new Set([...path.values()].flat())
   const free = options.row === undefined ? null : new Set(path.get(options.row) ?? [])
-  return { children, roots, ends, onWay, isFree: (leadId: string) => free === null || free.has(leadId) }
+  return { children, roots, ends, path, onWay, isFree: (leadId: string) => free === null || free.has(leadId) }
 }
 
 /** Loads and converter inputs: where a voltage has to arrive. */
@@ -165,7 +190,7 @@ function targetsOf(study: Study): { id: string, terminal: string, minV: number, 
 }
 
 function choose(study: Study, options: SizeOptions, least: ReadonlyMap<string, number>, reduceV: ReadonlyMap<string, number>, banned: ReadonlyMap<string, Set<string>>): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
-  const { children, roots, ends, onWay, isFree } = tree(study, options)
+  const { children, roots, ends, path, onWay, isFree } = tree(study, options)
   const obstacles: string[] = []
   const sizes = new Map<string, Conductor>()
   const lead = new Map(study.plan.leads.map(l => [l.id, l]))
@@ -199,10 +224,18 @@ function choose(study: Study, options: SizeOptions, least: ReadonlyMap<string, n
       if (kid) take(child, kid)
     })
   }
+  /** The loads behind a lead that not even the least drop of every lead on their way would do for. */
+  const starved = (root: string): string[] => targetsOf(study).flatMap((target) => {
+    const way = path.get(target.id)
+    if (way?.[0] !== root || way.some(id => !candidatesFor2(id).length)) return []
+    const leastV = way.reduce((v, id) => v + Math.min(...candidatesFor2(id).map(c => c.dropV)), 0)
+    const allowsV = ends.get(way.at(-1)!)!.find(e => e.load === target.id)!.allowsV
+    return leastV > allowsV ? [`no conductor that fits brings enough to ${nameOf(study.parts.get(target.id)!)}: ${(leastV - allowsV).toFixed(2)} V short with the thickest`] : []
+  })
   for (const root of roots) {
     const best = frontier(root).filter(e => e.allowsV >= 0).sort((a, b) => a.cost - b.cost)[0]
     if (best) take(best, root)
-    else if (candidatesFor2(root).length) obstacles.push(`even the thickest conductors that fit drop too much behind ${nameOf(lead.get(root)!)}`)
+    else obstacles.push(...starved(root))
   }
   for (const l of study.plan.leads) {
     if (onWay.has(l.id)) continue
@@ -258,7 +291,7 @@ function candidate(study: Study, lead: Lead, conductor: Conductor, options: Size
   const ohm = cold * (resistanceFactorAt(ambientC) + COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
   const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
   const dropV = current * ohm
-  return { conductor, dropV, cost: options.for === 'weight' ? grams : options.for === 'drop' ? dropV : legs * lead.lengthM * costPerM(conductor, options.owned) }
+  return { conductor, dropV, cost: options.for === 'weight' ? grams : options.for === 'drop' ? dropV + (conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor) ? 0 : 1e-9) : legs * lead.lengthM * costPerM(conductor, options.owned) }
 }
 
 export function costPerM(conductor: Conductor, owned: Stock[] | undefined): number {
@@ -323,7 +356,8 @@ function feeds(study: Study, device: Device, zone: number): boolean {
 
 /** For each fuse the smallest rating of its class that carries its current. Breakers stay what they are. */
 function fuseRatings(study: Study, options: SizeOptions): Map<string, number> {
-  const free = options.row === undefined ? null : new Set(tree(study, options).isFree ? study.plan.leads.filter(l => tree(study, options).isFree(l.id)).flatMap(l => [l.id, l.from, l.to]) : [])
+  const { isFree } = tree(study, options)
+  const free = options.row === undefined ? null : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to]))
   const ratings = new Map<string, number>()
   for (const device of study.protection.devices) {
     if (device.kind === 'breaker' || (free && !free.has(device.place))) continue
@@ -408,12 +442,6 @@ function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
     if (used > stock.metres + 1e-9) return name
   }
   return null
-}
-
-/** Takes a conductor of which there is too little away from the shortest lead that uses it. */
-function ban(banned: ReadonlyMap<string, Set<string>>, plan: Plan, name: string, _owned: Stock[]): Map<string, Set<string>> {
-  const lead = plan.leads.filter(l => conductorName(l.conductor) === name).sort((a, b) => b.lengthM - a.lengthM)[0]!
-  return new Map([...banned, [lead.id, new Set([...banned.get(lead.id) ?? [], name])]])
 }
 
 /** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
