@@ -19,7 +19,7 @@ export function spiceNetlist(plan: Plan, condition: Condition): string {
     `* ${oneLine(plan.name)}, ${condition.id}, ${plan.parts.length} parts, written by Wireman`,
     '* Volts of + against - at each terminal. One line an element; R ohms, warming conductors as V = I*(R + K*I^2).',
     ...(point.status === 'ok' ? [] : ['* There is no operating point in this condition: expect the simulator not to converge.']),
-    ...merged(network, name), ...branches(network, name), ...sources(network, condition, name), ...sinks(network, condition, point, name),
+    ...merged(network, name), ...branches(network, point, name), ...sources(network, condition, name), ...sinks(network, condition, point, name),
     ...transfers(network, condition, point, name),
   ]
   for (const [terminal, node] of network.nodeOf) {
@@ -65,7 +65,10 @@ const nameOfNode = (network: Network, name: (t: string) => string) => {
   return (node: number) => heads.get(node)!
 }
 
-function branches(network: Network, name: (t: string) => string): string[] {
+/** Where a simulator is to start at an inner node. */
+const startAt = (point: OperatingPoint, node: string, volts: number) => point.status === 'ok' ? [`.nodeset V(${node})=${number(volts)}`] : []
+
+function branches(network: Network, point: OperatingPoint, name: (t: string) => string): string[] {
   const at = nameOfNode(network, name)
   const labels = new Map<number, string>()
   for (const [lead, b] of network.branchOfLead) labels.set(b, `lead ${lead}`)
@@ -81,10 +84,11 @@ function branches(network: Network, name: (t: string) => string): string[] {
       lines.push(`.model dm${b} D(IS=${number(diode.saturationA)} N=${number(diode.slopeV / THERMAL_AT_27)})`)
       lines.push(diode.forward > 0 ? `Dd${b} ${from} d${b}x dm${b}` : `Dd${b} d${b}x ${from} dm${b}`)
       from = `d${b}x`
+      lines.push(...startAt(point, from, point.volts[network.to[b]!]! + point.amps[b]! * network.ohm[b]!))
     }
     const [ohm, warm] = [network.ohm[b]!, network.ohmPerAmp2[b]!]
     if (warm === 0) lines.push(`Rb${b} ${from} ${to} ${number(Math.max(ohm, 1e-9))}`)
-    else lines.push(`Vs${b} ${from} w${b}x 0`, `Bw${b} w${b}x ${to} V=I(Vs${b})*(${number(ohm)}+${number(warm)}*I(Vs${b})*I(Vs${b}))`)
+    else lines.push(`Vs${b} ${from} w${b}x 0`, `Bw${b} w${b}x ${to} V=I(Vs${b})*(${number(ohm)}+${number(warm)}*I(Vs${b})*I(Vs${b}))`, ...startAt(point, `w${b}x`, diode ? point.volts[network.to[b]!]! + point.amps[b]! * network.ohm[b]! : point.volts[network.from[b]!]!))
   }
   return lines
 }
@@ -110,7 +114,7 @@ function sinks(network: Network, condition: Condition, point: OperatingPoint, na
     const node = at(s.node)
     if (s.law === 'current') return [`* ${s.partId}`, `Is${i} ${node} 0 ${number(s.value)}`]
     if (s.law === 'ohm') return s.value === Infinity ? [] : [`* ${s.partId}`, `Rs${i} ${node} 0 ${number(s.value)}`]
-    return [`* ${s.partId}`, `Vp${i} ${node} p${i}x 0`, `Bp${i} p${i}x 0 I=${number(s.value)}/max(V(p${i}x),${number(floorV(point, s.node))})`]
+    return [`* ${s.partId}`, `Vp${i} ${node} p${i}x 0`, `Bp${i} p${i}x 0 I=${number(s.value)}/max(V(p${i}x),${number(floorV(point, s.node))})`, ...startAt(point, `p${i}x`, point.volts[s.node]!)]
   })
 }
 
@@ -123,7 +127,7 @@ function transfers(network: Network, condition: Condition, point: OperatingPoint
     `* ${t.partId}`,
     `Vi${i} ${at(t.fromNode)} ti${i}x 0`,
     `Bo${i} to${i}x 0 V=${outExpression(t, `V(ti${i}x)`)}`,
-    `Vo${i} to${i}x ${at(t.toNode)} 0`,
+    `Vo${i} to${i}x ${at(t.toNode)} 0`, ...startAt(point, `ti${i}x`, point.volts[t.fromNode]!), ...startAt(point, `to${i}x`, point.volts[t.toNode]!),
     t.relation === 'follows-input'
       ? `Bi${i} ti${i}x 0 I=I(Vo${i})`
       : `Bi${i} ti${i}x 0 I=(${number(t.idleW)}+V(to${i}x)*I(Vo${i})/${efficiencyExpression(t.efficiency, `I(Vo${i})`, `(V(to${i}x)*I(Vo${i}))`)})/max(V(ti${i}x),${number(floorV(point, t.fromNode))})`,

@@ -73,3 +73,61 @@ describe('generated pages', () => {
   it('docs/checks.md is what the code says', () => expect(readFileSync(join(ROOT, 'docs/checks.md'), 'utf8')).toBe(checksPage()))
   it('the published JSON Schema is what the code says', () => expect(readFileSync(join(ROOT, 'docs/wireman-plan.schema.json'), 'utf8')).toBe(schemaPage()))
 })
+
+describe('short', () => {
+  it('prints the study as JSON; exit 1 where something does not clear', () => {
+    const { status, stdout } = run(['short', 'demo/clean-bench.json', '--json'])
+    expect(status).toBe(0)
+    const { shorts, unprotected, devices } = JSON.parse(stdout)
+    expect(shorts[0]).toMatchObject({ at: 'psu', prospectiveA: expect.any(Number), clears: true, survives: true })
+    expect(unprotected.length).toBeGreaterThan(0)
+    expect(devices.length).toBeGreaterThan(0)
+    expect(run(['short', file(JSON.stringify(smallPlan({ leads: [lead({ inline: [] })] })))]).status).toBe(1)
+  })
+  it('in words names the device and its times', () => expect(run(['short', 'demo/tern-rock-light.json']).stdout).toMatch(/blk\.p1 .* A {2}30 A fuse at blk\.p1 opens first, after [\d.]+ ms to [\d.]+ ms/))
+})
+
+describe('size', () => {
+  it('prints the patched plan and the difference', () => {
+    const { status, stdout } = run(['size', 'demo/clean-bench.json', '--for', 'weight', '--json'])
+    expect(status).toBe(0)
+    const { plan, patch, changes, before, after, exact } = JSON.parse(stdout)
+    expect(plan.format).toBe('wireman-plan')
+    expect(patch.length).toBe(changes.length)
+    expect(after.grams).toBeLessThan(before.grams)
+    expect(exact).toBe(true)
+  })
+  it.each([[['--for', 'beauty'], 'one of weight, cost, drop'], [['--row', 'nobody'], 'no load nobody'], [['--shelf', 'none.csv'], 'no file none.csv']])('refuses %j; exit 2', (args, words) => {
+    const { status, stderr } = run(['size', 'demo/clean-bench.json', ...args])
+    expect(status).toBe(2)
+    expect(stderr).toContain(words)
+  })
+  it('keeps to a shelf, and says where it is too short; exit 1', () => {
+    const shelf = file('what,awg,insulation_c,metres\nconductor,10,105,3\n')
+    const { status, stderr } = run(['size', 'demo/clean-bench.json', '--shelf', shelf])
+    expect(status).toBe(1)
+    expect(stderr).toContain('shelf')
+  })
+})
+
+describe('export', () => {
+  it.each([['--spice', /^\* Tern Rock light[\s\S]*\.op\n\.end\n$/], ['--cut-csv', /^lead,name,from/], ['--parts-csv', /^what,count/], ['--shopping-csv', /^what,unit,needs/], ['--svg', /^<svg /], ['--labels-svg', /^<svg /], ['--pdf', /^%PDF-/], ['--labels-pdf', /^%PDF-/], ['--json', /"wireman-plan"/]])('%s', (flag, start) => {
+    const { status, stdout } = run(['export', 'demo/tern-rock-light.json', flag, ...(flag === '--spice' ? ['--condition', 'low/all'] : [])])
+    expect(status).toBe(0)
+    expect(stdout).toMatch(start)
+  })
+  it('writes to a file', () => {
+    const out = file('')
+    expect(run(['export', 'demo/clean-bench.json', '--cut-csv', '--out', out]).stdout).toBe('')
+    expect(readFileSync(out, 'utf8')).toContain('main lead')
+  })
+  it.each([[[], 'Name one format'], [['--spice', '--condition', 'noon/all'], 'no condition noon/all'], [['--svg', '--pdf'], 'Name one format'], [['--labels-pdf', '--labels', 'banner'], 'one of tape, sheet']])('refuses %j; exit 2', (args, words) => {
+    const { status, stderr } = run(['export', 'demo/clean-bench.json', ...args])
+    expect(status).toBe(2)
+    expect(stderr).toContain(words)
+  })
+  it('is in the help', () => {
+    const { stdout } = run(['help'])
+    for (const word of ['./run short', './run size', './run export', '--spice', '--labels-pdf', '--shelf']) expect(stdout).toContain(word)
+  })
+})
