@@ -20,7 +20,10 @@ const study = shallowRef<ShortStudy | null>(null)
 watch(() => station.plan, async (plan) => {
   if (!plan) return
   const result = await station.core.call('shorts', plan)
-  if (plan === station.plan) study.value = result
+  if (plan !== station.plan) return
+  study.value = result
+  if (early) choose(early)
+  early = ''
 }, { immediate: true })
 
 const keyOf = (s: Short) => `${s.kind} ${s.at} ${s.lead ?? ''}`
@@ -42,8 +45,14 @@ const shown = computed(() => chosen.value && {
   opens: new Map(chosen.value.opens.map(o => [`${o.place} ${o.item ?? ''}`, time(o.slowestS)])),
 })
 
+/** What was chosen before the study was there. */
+let early = ''
 function choose(id: string) {
-  const list = study.value?.shorts ?? []
+  if (!study.value) {
+    early = id
+    return
+  }
+  const list = study.value.shorts
   const own = list.filter(s => s.lead === id || (s.kind === 'terminal' && (s.at === id || partIdOf(s.at) === id)))
   const now = own.findIndex(s => keyOf(s) === chosenKey.value)
   // A part with several terminals: each press goes to its next one.

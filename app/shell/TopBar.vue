@@ -69,8 +69,8 @@ nav a.on { color: var(--ink); font-weight: 650; border-bottom-color: var(--coppe
 @media (max-width: 760px) {
   .top { flex-wrap: wrap; height: auto; padding: 0.4rem 0.7rem; gap: 0.2rem 0.6rem; }
   .saved { flex: 1; text-align: right; overflow: hidden; text-overflow: ellipsis; }
-  nav { margin: 0; order: 5; height: 36px; }
-  .right { order: 6; margin-left: auto; }
+  nav { margin: 0 -0.7rem; padding: 0 0.3rem; order: 5; height: 36px; flex: 1 0 100%; overflow-x: auto; }
+  .right { order: 2; }
   .units { display: none; }
 }
 @media print { .top { display: none; } }

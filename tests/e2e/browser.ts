@@ -4,6 +4,7 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type Browser } from 'playwright'
+import type { Plan } from '../../core/plan/schema'
 
 const ROOT = join(import.meta.dirname, '../..')
 const FLAGS = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
@@ -55,6 +56,12 @@ export class TestServer {
     this.process.stdout!.on('data', data => this.output += data)
     this.process.stderr!.on('data', data => this.output += data)
     return this.process
+  }
+
+  /** Makes a station of a plan. @returns its id */
+  async made(plan: Plan): Promise<string> {
+    const answer = await fetch(`${this.url}/api/stations`, { method: 'POST', body: JSON.stringify({ plan }), headers: { 'content-type': 'application/json' } })
+    return (await answer.json() as { id: string }).id
   }
 
   /** Ends it at once, as a power cut would. */

@@ -36,7 +36,7 @@ interface Station { id: string, name: string, revision: number, plan: { name: st
 describe('the server', () => {
   it('starts with the demo stations, the one with flaws first', async () => {
     const { body } = await api<Station[]>('GET', '')
-    expect(body.map(s => s.name)).toEqual(['Tern Rock light', 'Clean bench'])
+    expect(body.map(s => s.name)).toEqual(['Tern Rock light', 'Narrowboat Heron', 'Moor walk kit', 'Clean bench'])
   })
 
   it('refuses foreign hosts and origins in words', async () => {

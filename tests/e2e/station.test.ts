@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { demoPlan } from '../data/plans'
 import { freePort, launch, TestServer } from './browser'
 
 let server: TestServer
@@ -22,6 +23,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  context.setDefaultTimeout(15000)
   page = await context.newPage()
   errors = []
   page.on('pageerror', e => errors.push(e.message))
@@ -38,11 +40,9 @@ const card = (check: string) => page.locator(`article[data-check="${check}"]`)
 const saved = () => page.locator('[data-testid="saved"]', { hasText: 'saved' }).waitFor()
 const says = (text: string | RegExp) => heading().filter({ hasText: text }).waitFor()
 
-/** A station of its own for each test, from a demo. */
+/** A station of its own for each test. Tern Rock is the one with three flaws. */
 async function openDemo(name: 'Tern Rock' | 'Clean bench') {
-  await page.getByRole('button', { name: 'New station' }).click()
-  await page.getByRole('button', { name: `${name} demo` }).click()
-  await page.waitForURL(/\/station\/[0-9a-f-]+$/)
+  await page.goto(`${server.url}/station/${await server.made(demoPlan(name === 'Tern Rock' ? 'tern-rock-evening' : 'clean-bench'))}`)
   await page.locator('.path.body, .cards').waitFor()
 }
 const file = (name: string, text: string) => {
@@ -55,15 +55,15 @@ describe('a station', () => {
   it('a fresh start opens on Tern Rock with its worst finding; its fix is taken, gone, and undone', async () => {
     await page.goto(server.url)
     await page.waitForURL(/\/station\//)
-    await says('3 things to mend')
+    await says('6 things to mend')
     const first = page.locator('article.finding').first()
     expect(await first.textContent()).toContain('Fuse too far from House pack')
     await first.getByRole('button', { name: /Move the fuse/ }).click()
-    await says('2 things to mend')
+    await says('5 things to mend')
     expect(await card('fuse-place').count()).toBe(0)
     await saved()
     await page.keyboard.press('Control+z')
-    await says('3 things to mend')
+    await says('6 things to mend')
     await card('fuse-place').waitFor()
   })
 

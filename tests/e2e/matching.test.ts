@@ -1,0 +1,153 @@
+import type { Browser, BrowserContext, Download, Page } from 'playwright'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { demoPlan } from '../data/plans'
+import { freePort, launch, TestServer } from './browser'
+
+let server: TestServer
+let browser: Browser
+let context: BrowserContext
+let page: Page
+let errors: string[]
+
+beforeAll(async () => {
+  server = new TestServer(await freePort())
+  await server.start()
+  browser = await launch()
+})
+afterAll(async () => {
+  await browser?.close()
+  await server?.stop()
+})
+beforeEach(async () => {
+  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  context.setDefaultTimeout(15000)
+  page = await context.newPage()
+  errors = []
+  page.on('pageerror', e => errors.push(e.message))
+})
+afterEach(async () => {
+  expect(errors).toEqual([])
+  await context.close()
+})
+
+const says = (text: string | RegExp) => page.locator('.panel h2').filter({ hasText: text }).waitFor()
+async function open(name: Parameters<typeof demoPlan>[0], view = '') {
+  await page.goto(`${server.url}/station/${await server.made(demoPlan(name))}${view}`)
+}
+const contentOf = async (download: Download) => readFileSync((await download.path())!)
+
+describe('the demo stations', () => {
+  it.each(['narrowboat-heron', 'moor-walk-kit'] as const)('%s is mended by the F key alone', async (name) => {
+    await open(name)
+    await page.locator('.path.body').waitFor()
+    for (let press = 0; press < 16; press++) {
+      const before = await page.locator('.panel h2').textContent()
+      if (before?.includes('Nothing')) break
+      await page.locator('article.chosen .fix.first').waitFor()
+      await page.keyboard.press('f')
+      await page.waitForFunction(was => document.querySelector('.panel h2')?.textContent !== was, before)
+    }
+    await says('Nothing to mend')
+  })
+})
+
+describe('the short circuit', () => {
+  it('is chosen on the path: its current, what opens and when, what survives', async () => {
+    await open('tern-rock-light', '/proof')
+    await page.locator('.row[data-part="hf"] > g').click()
+    const side = page.locator('aside')
+    await side.getByRole('heading', { name: 'A dead short at HF radio' }).waitFor()
+    expect(await side.textContent()).toMatch(/23\d A prospective from House pack/)
+    expect(await side.textContent()).toMatch(/30 A fuse at blk\.p1 opens first, after [\d.]+ ms to [\d.]+ ms/)
+    await page.locator('.port .opens').waitFor()
+    await page.locator('.bolt').waitFor()
+    expect(await page.locator('.lead.hot').count()).toBeGreaterThan(1)
+  })
+  it('is chosen in the table, and the unprotected post says that nothing opens', async () => {
+    await open('tern-rock-light', '/proof')
+    await page.getByRole('row', { name: /^House pack/ }).click()
+    await page.locator('aside').getByText('before the first fuse').first().waitFor()
+    expect(await page.locator('aside .verdict').textContent()).toContain('Nothing opens here')
+  })
+})
+
+describe('sizing', () => {
+  it('shows its difference before it is taken, and undo takes it back', async () => {
+    await open('clean-bench')
+    await page.locator('.path.body').waitFor()
+    await page.keyboard.press('s')
+    const dialog = page.getByRole('dialog')
+    await dialog.getByText('main lead: 8 AWG → 10 AWG').waitFor()
+    await dialog.getByText('Proven least').waitFor()
+    await dialog.getByRole('button', { name: 'Take it' }).click()
+    await page.locator('.lead[data-lead="l1"]').getByText('10 AWG').waitFor()
+    await says('Nothing to mend')
+    await page.keyboard.press('u')
+    await page.locator('.lead[data-lead="l1"]').getByText('8 AWG').waitFor()
+  })
+})
+
+describe('schools', () => {
+  it('show both sides before one is taken', async () => {
+    await open('tern-rock-light', '/schools')
+    await page.getByRole('button', { name: /hold 13.8 V with a converter/ }).click()
+    const row = page.getByRole('row', { name: /^HF radio gets/ })
+    await row.waitFor()
+    expect(await row.textContent()).toMatch(/11\.40–14\.32 V.*13\.6\d–13\.79 V/)
+    await page.getByRole('button', { name: /^Take: hold/ }).click()
+    await page.getByRole('button', { name: /hold 13.8 V with a converter/, pressed: true }).waitFor()
+    await page.getByRole('link', { name: 'Path', exact: true }).click()
+    await page.locator('.bar', { hasText: 'Regulator 13.8 V' }).first().waitFor()
+  })
+})
+
+describe('the shelf', () => {
+  it('is kept, goes out and comes in as CSV, and a bad file leaves it as it is', async () => {
+    await page.goto(`${server.url}/shelf`)
+    const amount = page.getByLabel('how much: 12 AWG, 105 °C')
+    await amount.waitFor()
+    await amount.fill('31 m')
+    await amount.press('Enter')
+    await page.waitForTimeout(300)
+    await page.reload()
+    expect(await page.getByLabel('how much: 12 AWG, 105 °C').inputValue()).toBe('31 m')
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export CSV' }).click()])
+    const csv = (await contentOf(download)).toString()
+    expect(csv).toContain('conductor,,12,,105,31')
+    const folder = mkdtempSync(join(tmpdir(), 'wireman-shelf-'))
+    writeFileSync(join(folder, 'bad.csv'), 'what,type,rated_a,count\nfuse,blade,many,1\n')
+    await page.getByTestId('shelf-import').setInputFiles(join(folder, 'bad.csv'))
+    await page.getByText('line 2: ratedA is many').waitFor()
+    expect(await page.getByLabel('how much: 12 AWG, 105 °C').inputValue()).toBe('31 m')
+    writeFileSync(join(folder, 'good.csv'), csv.replace('conductor,,12,,105,31', 'conductor,,12,,105,7'))
+    await page.getByTestId('shelf-import').setInputFiles(join(folder, 'good.csv'))
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[aria-label="how much: 12 AWG, 105 °C"]')?.value === '7 m')
+    await page.getByText('your adapter').first().waitFor({ state: 'attached' }).catch(() => null)
+  })
+  it('of two windows the second is told, and nothing is overwritten', async () => {
+    const { revision, items } = await (await fetch(`${server.url}/api/shelf`)).json() as { revision: number, items: unknown[] }
+    const put = (baseRevision: number) => fetch(`${server.url}/api/shelf`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ baseRevision, items }) })
+    expect((await put(revision)).status).toBe(200)
+    const late = await put(revision)
+    expect(late.status).toBe(409)
+    expect(await late.json()).toMatchObject({ status: 'conflict', revision: revision + 1 })
+    expect((await fetch(`${server.url}/api/shelf`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{"baseRevision":1,"items":[{"what":"banana"}]}' })).status).toBe(400)
+  })
+})
+
+describe('the build sheet', () => {
+  it('has the hook-up order, the shopping list and labels, and goes out in every format', async () => {
+    await open('tern-rock-light', '/build')
+    await page.getByText('Set Charge controller for House pack').waitFor()
+    await page.getByRole('heading', { name: 'To buy' }).waitFor()
+    await page.getByRole('heading', { name: 'Take down' }).waitFor()
+    for (const [label, start] of [['Build sheet PDF', '%PDF-'], ['Cut list CSV', 'lead,name'], ['Path SVG', '<svg'], ['Labels, tape', '%PDF-'], ['Netlist', '* Tern Rock'], ['Shopping CSV', 'what,unit']] as const) {
+      await page.getByRole('combobox', { name: 'Export' }).click()
+      const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('option', { name: label }).click()])
+      expect((await contentOf(download)).toString('latin1').slice(0, 20)).toContain(start)
+    }
+  })
+})
