@@ -12,7 +12,7 @@ const condition = defineModel<string>({ required: true })
 const sources = computed(() => [...new Set(props.judged?.conditions.map(c => c.source) ?? [])] as SourceState[])
 const loadStates = computed(() => [...new Set(props.judged?.conditions.map(c => c.loadState) ?? [])])
 const chosen = computed(() => condition.value === 'worst' ? null : { source: condition.value.split('/')[0]!, load: condition.value.slice(condition.value.indexOf('/') + 1) })
-const FEW = 4
+const FEW = 3
 const first = computed(() => loadStates.value.slice(0, FEW))
 const rest = computed(() => loadStates.value.slice(FEW).map(id => ({ id, words: loadStateWords(props.plan, id) })))
 

@@ -28,6 +28,8 @@ export interface ShortNetwork {
   branchesAt: readonly number[][]
   /** Sources with a way to each node, everything closed. */
   feedsOf: readonly (readonly ShortFeed[])[]
+  /** No two ways between any two nodes. */
+  isForest: boolean
   pattern: LdlPattern
 }
 
@@ -79,7 +81,8 @@ export function shortNetwork(plan: Plan): ShortNetwork {
     branchesAt[b.a]!.push(i)
     branchesAt[b.b]!.push(i)
   })
-  return { plan, nodeCount: nodes.size, branches, feeds, places, nodeOf: nodes, branchesAt, feedsOf: feedsByNode(nodes.size, branches, branchesAt, feeds), pattern: analyse(nodes.size, branches.map(b => [b.a, b.b])) }
+  const feedsOf = feedsByNode(nodes.size, branches, branchesAt, feeds)
+  return { plan, nodeCount: nodes.size, branches, feeds, places, nodeOf: nodes, branchesAt, feedsOf, isForest: branches.length === nodes.size - new Set(feedsOf).size, pattern: analyse(nodes.size, branches.map(b => [b.a, b.b])) }
 }
 
 function feedsByNode(n: number, branches: readonly ShortBranch[], branchesAt: readonly number[][], feeds: readonly ShortFeed[]): ShortFeed[][] {

@@ -67,10 +67,13 @@ export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): Short
     }),
     devices: network.branches.flatMap((b, i) => {
       if (!b.device) return []
-      const behindA = Math.max(...[b.a, b.b].map((side) => {
-        solver.short(side)
-        return Math.abs(solver.branchAmps(i))
-      }))
+      const behindA = network.isForest && network.feedsOf[b.a]!.length === 1
+        // One way in: a short on the far side, where it is smaller, comes through the device whole.
+        ? Math.min(solver.prospective(b.a), solver.prospective(b.b))
+        : Math.max(...[b.a, b.b].map((side) => {
+            solver.short(side)
+            return Math.abs(solver.branchAmps(i))
+          }))
       return [{ ...b.device, behindA, interruptA: fuseClass(b.device.type).interruptA }]
     }),
     isolation: isolation(plan),

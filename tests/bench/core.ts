@@ -5,6 +5,8 @@ import { compile } from '../../core/circuit/network'
 import { Solver } from '../../core/circuit/solve'
 import { readPlanText } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
+import { shortStudy } from '../../core/short/study'
+import { sizePlan } from '../../core/size/size'
 import { judge } from '../../core/verdict/verdict'
 import { madeUpPlan } from './plans'
 
@@ -46,5 +48,14 @@ export function benchCore(print: (line: string) => void) {
   for (const [name, plan, aim] of plans) {
     const { median, p95 } = timed(() => judge(plan))
     print(`whole verdict, ${name} (${plan.parts.length} parts, ${plan.leads.length} leads, ${conditionsOf(plan).length} conditions): median ${median.toFixed(2)} ms, 95 % ${p95.toFixed(2)} ms${aim && ` (${aim})`}`)
+  }
+  for (const [name, plan] of [['60 parts', sixty], ['1,000 parts', madeUpPlan(1000)]] as const) {
+    const shorts = shortStudy(plan).shorts.length
+    const { median, p95 } = timed(() => shortStudy(plan))
+    print(`short study, ${name} (${shorts} shorts): median ${median.toFixed(1)} ms, 95 % ${p95.toFixed(1)} ms`)
+  }
+  for (const aim of ['weight', 'cost', 'drop'] as const) {
+    const { median, p95 } = timed(() => sizePlan(sixty, { for: aim }))
+    print(`sizing ${sixty.leads.length} leads for least ${aim}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 1 s)`)
   }
 }
