@@ -2,11 +2,12 @@
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { CONNECTORS } from '#core/catalog/connectors'
 import { fuseClass, FUSE_TYPE_IDS } from '#core/catalog/fuses'
-import { kindOf } from '#core/kinds/index'
+import { KINDS, kindOf } from '#core/kinds/index'
+import type { FormList } from '#core/kinds/kind'
 import type { Patch } from '#core/plan/edit'
 import type { Fault } from '#core/plan/faults'
 import { leadById, nameOf, partById, pathOf } from '#core/plan/find'
-import { remove, setValue } from '#core/plan/operations'
+import { insertInLead, remove, setValue } from '#core/plan/operations'
 import type { Lead, Plan } from '#core/plan/schema'
 import type { Units } from '#core/units/entry'
 import QuantityInput from './QuantityInput.vue'
@@ -32,6 +33,24 @@ const refused = ref<Record<string, string>>({})
 function change(path: string, value: unknown, label: string, patch: Patch = setValue(props.plan, props.id, path, value)) {
   const faults = props.edit(patch, label)
   refused.value = faults.length ? { [path]: `${faults[0]!.wrong}; right would be ${faults[0]!.right}` } : {}
+}
+const lists = computed(() => part.value ? kindOf(part.value).lists ?? [] : [])
+const entries = (path: string) => (at(path) as Record<string, unknown>[] | undefined) ?? []
+function addEntry(list: FormList) {
+  const value = list.fresh(part.value as Record<string, unknown>)
+  const path = `${pathOf(props.plan, props.id)}/${list.path}`
+  change(list.path, null, `${list.one} into ${title.value}`, entries(list.path).length ? [{ op: 'add', path: `${path}/-`, value }] : [{ op: 'add', path, value: [value] }])
+}
+function removeEntry(list: FormList, i: number) {
+  const path = `${pathOf(props.plan, props.id)}/${list.path}`
+  // The last one takes the list with it.
+  change(list.path, null, `${list.one} out of ${title.value}`, [{ op: 'remove', path: entries(list.path).length > 1 ? `${path}/${i}` : path }])
+}
+/** Parts that a lead can go through. */
+const throughParts = [...KINDS.values()].filter(k => k.between).flatMap(k => k.catalogue.map(row => ({ label: row.label, kind: k.kind as string, part: row.part })))
+function putThrough(row: typeof throughParts[number] | null) {
+  const made = row && insertInLead(props.plan, props.id, row.part as never, row.kind.slice(0, 3))
+  if (made) change('inline', null, `${row.label} into ${title.value}`, made.patch)
 }
 const at = (path: string): unknown => path.split('.').reduce<unknown>((v, k) => (v as Record<string, unknown> | undefined)?.[k], part.value ?? lead.value)
 
@@ -131,6 +150,21 @@ onMounted(async () => {
       <button class="plain" @click="addPort"><Icon name="plus" /> Add a port</button>
     </template>
 
+    <template v-for="list in lists" :key="list.path">
+      <h4 v-if="entries(list.path).length">{{ list.label }}</h4>
+      <div v-for="(entry, i) in entries(list.path)" :key="i" class="entry">
+        <template v-for="field in list.fields" :key="field.path">
+          <label v-if="field.quantity === 'choice' || field.quantity === 'connector'" class="field"><span>{{ field.label }}</span>
+            <Select :model-value="entry[field.path]" :options="field.quantity === 'connector' ? connectorOptions : field.choices!.map(c => ({ id: c, label: c }))" option-label="label" option-value="id" :filter="field.quantity === 'connector'" size="small" @update:model-value="v => change(`${list.path}.${i}.${field.path}`, v, `${field.label} of ${list.one} ${i + 1}`)" />
+          </label>
+          <QuantityInput v-else :label="field.label" :quantity="field.quantity" :units="units" :value="entry[field.path]" optional :refused="refused[`${list.path}.${i}.${field.path}`]" @change="v => change(`${list.path}.${i}.${field.path}`, v, `${field.label} of ${list.one} ${i + 1}`)" />
+        </template>
+        <button class="plain" :aria-label="`Take ${list.one} ${i + 1} out`" @click="removeEntry(list, i)"><Icon name="close" /></button>
+      </div>
+      <button class="plain" @click="addEntry(list)"><Icon name="plus" /> Add {{ /^[aeiou]/i.test(list.one) ? 'an' : 'a' }} {{ list.one }}</button>
+      <em v-if="refused[list.path]" role="alert">{{ refused[list.path] }}</em>
+    </template>
+
     <template v-if="lead">
       <div class="grid">
         <QuantityInput label="Conductor" quantity="conductor" :units="units" :value="lead.conductor" :refused="refused.conductor" @change="v => setConductor(v as Lead['conductor'])" />
@@ -166,6 +200,9 @@ onMounted(async () => {
         </label>
         <button class="plain" :aria-label="`Take the ${item.kind} out`" @click="removeItem(i)"><Icon name="close" /></button>
       </div>
+      <div class="adders">
+        <Select :model-value="null" :options="throughParts" option-label="label" size="small" filter placeholder="Put a part into it…" aria-label="Put a part into the lead" @update:model-value="putThrough" />
+      </div>
       <div class="adders">Put in: <button v-for="item in NEW_ITEMS" :key="item.kind" class="plain" @click="addItem(item)"><Icon name="plus" /> {{ item.label }}</button></div>
       <em v-if="refused.inline" role="alert">{{ refused.inline }}</em>
     </template>
@@ -184,6 +221,7 @@ h4 { margin: 0.7rem 0 0.2rem; font-size: 0.9rem; }
 .field :deep(.p-select) { width: 100%; min-width: 0; }
 .ports { display: grid; grid-template-columns: repeat(auto-fill, minmax(21rem, 1fr)); gap: 0 1.6rem; }
 .ports .line { grid-template-columns: 2rem 6rem 1fr; }
+.entry { display: grid; grid-template-columns: repeat(auto-fit, minmax(7rem, 1fr)); gap: 0.4rem 0.6rem; align-items: end; padding: 0.25rem 0; border-bottom: 1px solid var(--line); }
 .line { display: grid; grid-template-columns: 4rem repeat(3, minmax(0, 1fr)) auto; gap: 0.5rem; align-items: end; padding: 0.15rem 0; }
 .line b { padding-bottom: 0.4rem; font-weight: 600; }
 .check { display: flex; gap: 0.4rem; align-items: center; padding: 0.4rem 0; }

@@ -30,7 +30,7 @@ export const accessoryTransmitter: Check = {
   title: 'Transmitter on an accessory socket',
   why: 'A vehicle accessory plug holds by a spring and works loose; it is meant for ten amps at rest, and its contact is fifteen times that of a good one. It warms, drops volts while transmitting, and some have melted.',
   source: 'ISO 4165; contact resistances of the catalogue',
-  find: study => study.loads.filter(l => l.kind === 'radio').flatMap((radio): Found[] => {
+  find: study => !study.plan.leads.some(l => l.ends?.from?.connector === 'accessory-12v' || l.ends?.to?.connector === 'accessory-12v') ? [] : study.loads.filter(l => l.kind === 'radio').flatMap((radio): Found[] => {
     const plugs = wayTo(study, radio.id).flatMap(lead => (['from', 'to'] as const).filter(end => lead.ends?.[end]?.connector === 'accessory-12v').map(end => ({ lead, end })))
     const [plug] = plugs
     const { value, condition } = study.partAmps(radio)
@@ -59,7 +59,7 @@ export const adaptersInRow: Check = {
   title: 'Adapters in a row',
   why: 'Each adapter costs two contacts of drop and heat and a place to come apart. Two of them are one made right.',
   source: 'contact resistances of the catalogue',
-  find: study => study.loads.flatMap((load): Found[] => {
+  find: study => study.plan.parts.filter(p => p.kind === 'adapter').length < 2 ? [] : study.loads.flatMap((load): Found[] => {
     const way = wayTo(study, load.id)
     const adapters = [...new Set(way.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))].map(id => partById(study.plan, id)).filter((p): p is PartOf<'adapter'> => p?.kind === 'adapter')
     if (adapters.length < 2) return []
@@ -129,9 +129,10 @@ export const polarityTrap: Check = {
   source: 'connector families of the catalogue',
   find: study => study.plan.leads.flatMap(lead => (['from', 'to'] as const).flatMap((end): Found[] => {
     const fitted = lead.ends?.[end]
-    const part = partById(study.plan, partIdOf(lead[end]))!
     const why = fitted && REVERSIBLE[fitted.connector]
-    if (!why || fitted.polarityMarked || (fitted.connector === 'two-pole-bullet' && !['panel', 'controller', 'battery'].includes(part.kind))) return []
+    if (!why || fitted.polarityMarked) return []
+    const part = partById(study.plan, partIdOf(lead[end]))!
+    if (fitted.connector === 'two-pole-bullet' && !['panel', 'controller', 'battery'].includes(part.kind)) return []
     return [{
       severity: 'caution', place: lead[end], also: [lead.id], condition: null, title: `${connector(fitted.connector).label} at ${lead[end]}: check the polarity`,
       message: `The ${connector(fitted.connector).label} of ${lead.name ?? `lead ${lead.id}`} at ${lead[end]} ${why}.`, numbers: {},

@@ -33,7 +33,7 @@ function devicePath(study: Study, device: Device): string | null {
 
 /** Current of a dead short right behind a device, A: the most it may have to break. */
 function behind(study: Study, device: Device): number {
-  return study.shorts.devices.find(d => d.place === device.place && d.item === (device.itemId ?? null))?.behindA ?? 0
+  return study.behindA.get(`${device.place} ${device.itemId ?? ''}`) ?? 0
 }
 
 export const fuseInterrupting: Check = {

@@ -147,6 +147,11 @@ export class Study {
   /** Dead shorts at every lead's far end. */
   get shorts(): ShortStudy { return this.once('shorts', () => shortStudy(this.plan, 'lead-ends')) }
 
+  /** What each fuse and breaker may have to break, A, by `place item`. */
+  get behindA(): ReadonlyMap<string, number> {
+    return this.once('behind', () => new Map(this.shorts.devices.map(d => [`${d.place} ${d.item ?? ''}`, d.behindA])))
+  }
+
   get around(): Around { return this.solved.network.around }
 
   /** Ampacity of a lead in the hottest ambient of the site, under a school, A. */

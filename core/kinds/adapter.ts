@@ -45,4 +45,5 @@ export const adapter: PartKind<Adapter> = {
     { path: 'dropper.count', label: 'Diodes in it', quantity: 'count', when: part => part.dropper !== undefined },
     { path: 'labelled', label: 'Labelled: holds a diode', quantity: 'yes', when: part => part.dropper !== undefined },
   ],
+  between: ['a', 'b'],
 }

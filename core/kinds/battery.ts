@@ -96,4 +96,14 @@ export const battery: PartKind<Battery> = {
     { path: 'charged', label: 'Charged', quantity: 'choice', choices: ['in-place', 'elsewhere'] },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
+  lists: [{
+    path: 'members', label: 'Packs it is made of', one: 'pack', fresh: () => ({ string: 1 }),
+    fields: [
+      { path: 'name', label: 'Name', quantity: 'text' }, { path: 'string', label: 'String (same: in series)', quantity: 'count' }, { path: 'capacityAh', label: 'Capacity', quantity: 'charge' },
+      { path: 'seriesCells', label: 'Cells', quantity: 'count' }, { path: 'restedV', label: 'Rests at', quantity: 'voltage' }, { path: 'ageYears', label: 'Years old', quantity: 'count' },
+    ],
+  }, {
+    path: 'outlets', label: 'Outlets', one: 'outlet', fresh: part => ({ id: `o${((part.outlets as unknown[] | undefined)?.length ?? 0) + 1}` }),
+    fields: [{ path: 'id', label: 'Name', quantity: 'text' }, { path: 'connector', label: 'Connector', quantity: 'connector' }, { path: 'ratedA', label: 'Gives at most', quantity: 'current' }],
+  }],
 }

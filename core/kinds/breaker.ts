@@ -35,4 +35,5 @@ export const breakerPart: PartKind<BreakerPart> = {
     { path: 'closed', label: 'On', quantity: 'yes' },
     { path: 'terminal', label: 'Terminals', quantity: 'connector' },
   ],
+  between: ['a', 'b'],
 }

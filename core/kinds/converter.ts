@@ -90,4 +90,5 @@ export const converter: PartKind<Converter> = {
     { path: 'in', label: 'In', quantity: 'connector' },
     { path: 'out', label: 'Out', quantity: 'connector' },
   ],
+  between: ['in', 'out'],
 }

@@ -70,4 +70,5 @@ export const gate: PartKind<Gate> = {
     { path: 'chargeA', label: 'Charges with', quantity: 'current' },
     { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
   ],
+  between: ['battery', 'out'],
 }

@@ -70,4 +70,8 @@ export const inverter: PartKind<Inverter> = {
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'in', label: 'In', quantity: 'connector' },
   ],
+  lists: [{
+    path: 'acLoads', label: 'What hangs on it', one: 'AC load', fresh: () => ({ name: 'AC load', watts: 60 }),
+    fields: [{ path: 'name', label: 'Name', quantity: 'text' }, { path: 'watts', label: 'Running', quantity: 'power' }, { path: 'surgeW', label: 'Starting', quantity: 'power' }],
+  }],
 }

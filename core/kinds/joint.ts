@@ -41,4 +41,5 @@ export const joint: PartKind<Joint> = {
     { path: 'contactOhm', label: 'Own resistance, a pole', quantity: 'resistance' },
     { path: 'ratedA', label: 'Rated current', quantity: 'current' },
   ],
+  between: ['a', 'b'],
 }

@@ -65,6 +65,17 @@ export interface FormField {
   when?: (part: Record<string, unknown>) => boolean
 }
 
+/** A list inside a part, as a battery's packs: one line of the form for each entry. */
+export interface FormList {
+  path: string
+  label: string
+  /** What one entry is called. */
+  one: string
+  /** A new entry. */
+  fresh: (part: Record<string, unknown>) => Record<string, unknown>
+  fields: readonly FormField[]
+}
+
 export interface CatalogueRow<P> {
   id: string
   label: string
@@ -102,4 +113,7 @@ export interface PartKind<P extends { id: string, kind: string }> {
   sink?: (part: P, active: boolean, powerW?: number) => Sink
   catalogue: readonly CatalogueRow<P>[]
   form: readonly FormField[]
+  lists?: readonly FormList[]
+  /** The two terminals by which it goes into the middle of a lead. */
+  between?: readonly [string, string]
 }

@@ -63,4 +63,8 @@ export const panel: PartKind<Panel> = {
     { path: 'maxPowerA', label: 'Current at most power', quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
+  lists: [{
+    path: 'members', label: 'Panels it is made of', one: 'panel', fresh: () => ({ string: 1 }),
+    fields: [{ path: 'name', label: 'Name', quantity: 'text' }, { path: 'string', label: 'String (same: in series)', quantity: 'count' }, { path: 'openCircuitV', label: 'Open-circuit voltage', quantity: 'voltage' }, { path: 'maxPowerA', label: 'Current at most power', quantity: 'current' }],
+  }],
 }

@@ -44,4 +44,8 @@ export const powerStation: PartKind<PowerStation> = {
     { path: 'energyWh', label: 'Energy', quantity: 'energy' },
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
   ],
+  lists: [{
+    path: 'ports', label: 'Ports', one: 'port', fresh: part => ({ id: `p${((part.ports as unknown[] | undefined)?.length ?? 0) + 1}`, mode: 'regulated', volts: 13.2, ratedA: 10 }),
+    fields: [{ path: 'id', label: 'Name', quantity: 'text' }, { path: 'mode', label: 'Its volts', quantity: 'choice', choices: ['regulated', 'follows-battery'] }, { path: 'volts', label: 'Volts (full)', quantity: 'voltage' }, { path: 'emptyV', label: 'Volts nearly empty', quantity: 'voltage' }, { path: 'ratedA', label: 'At most', quantity: 'current' }, { path: 'connector', label: 'Connector', quantity: 'connector' }],
+  }],
 }

@@ -73,4 +73,8 @@ export const radio: PartKind<Radio> = {
     { path: 'fullPowerAboveV', label: 'Full power above', quantity: 'voltage' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
+  lists: [{
+    path: 'levels', label: 'Power levels', one: 'level', fresh: () => ({ powerW: 50, activeA: 12 }),
+    fields: [{ path: 'powerW', label: 'Power', quantity: 'power' }, { path: 'activeA', label: 'Current', quantity: 'current' }],
+  }],
 }

@@ -31,4 +31,5 @@ export const trigger: PartKind<Trigger> = {
     { path: 'in', label: 'In', quantity: 'connector' },
     { path: 'out', label: 'Out', quantity: 'connector' },
   ],
+  between: ['in', 'out'],
 }

@@ -54,4 +54,8 @@ export const usbSource: PartKind<UsbSource> = {
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
+  lists: [{
+    path: 'voltages', label: 'Voltages it offers', one: 'voltage', fresh: () => ({ volts: 12, amps: 3 }),
+    fields: [{ path: 'volts', label: 'Offers', quantity: 'voltage' }, { path: 'amps', label: 'At most', quantity: 'current' }],
+  }],
 }

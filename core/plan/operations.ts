@@ -2,7 +2,7 @@ import { fittingRatings } from '../fuse/fuse'
 import { ampacityA } from '../conductor/ampacity'
 import { gives, kindOf, type Part } from '../kinds/index'
 import type { Patch } from './edit'
-import { freeId, leadById, partById, partIdOf, pathOf } from './find'
+import { freeId, leadById, nameOf, partById, partIdOf, pathOf } from './find'
 import { siteOf, type Conductor, type Lead, type Plan } from './schema'
 
 /** Edits a person makes, as patches. None of them checks the plan: applyEdit does. */
@@ -78,6 +78,35 @@ function portFusePatch(plan: Plan, part: Part, terminal: string, conductor: Cond
 export function addLeadBetween(plan: Plan, from: string, to: string, lengthM: number, conductor: Conductor): Patch {
   return [{ op: 'add', path: '/leads/-', value: newLead(plan, from, to, lengthM, conductor) }]
 }
+
+/**
+ * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on from there.
+ * What was wired into the lead stays in the half it was in. Null for a part with no way through.
+ */
+export function insertInLead(plan: Plan, leadId: string, part: Omit<Part, 'id'>, stem: string): { patch: Patch, id: string } | null {
+  const lead = leadById(plan, leadId)!
+  const id = freeId(plan, stem)
+  const added = { ...structuredClone(part), id } as Part
+  const { between } = kindOf(added)
+  if (!between) return null
+  const [inT, outT] = between.map(t => `${id}.${t}`) as [string, string]
+  const half = Number((lead.lengthM / 2).toFixed(3))
+  const connector = (terminal: string) => endFor(kindOf(added).terminals(added, [inT, outT]).find(t => t.id === terminal)?.connector)
+  const end = (terminal: string) => {
+    const c = connector(terminal)
+    return c ? { connector: c, method: 'crimp' as const } : undefined
+  }
+  const [inEnd, outEnd] = [end(inT), end(outT)]
+  const items = lead.inline ?? []
+  const first: Lead = { ...lead, to: inT, lengthM: half, ends: { ...(lead.ends?.from && { from: lead.ends.from }), ...(inEnd && { to: inEnd }) }, inline: items.filter(i => (i.atM ?? 0) <= half) }
+  const second: Lead = {
+    ...lead, id: freeId({ ...plan, parts: [...plan.parts, added] }, 'l'), name: `${nameOf(lead)}, on from ${nameOf(added)}`.slice(0, 200), from: outT, lengthM: Number((lead.lengthM - half).toFixed(3)),
+    ends: { ...(outEnd && { from: outEnd }), ...(lead.ends?.to && { to: lead.ends.to }) }, inline: items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: Number(((i.atM ?? 0) - half).toFixed(3)) })),
+  }
+  return { id, patch: [{ op: 'add', path: '/parts/-', value: added }, { op: 'replace', path: pathOf(plan, leadId), value: tidy(first) }, { op: 'add', path: '/leads/-', value: tidy(second) }] }
+}
+
+const tidy = (lead: Lead): Lead => lead.inline?.length ? lead : { ...lead, inline: undefined }
 
 /** Takes a part out with every lead on it and every mention of it, or a lead. */
 export function remove(plan: Plan, id: string): Patch {

@@ -26,6 +26,7 @@ export function isolation(plan: Plan): Isolation[] {
     ? [{ place: lead.id, item: item.id, kind: item.kind, words: `${item.kind === 'breaker' ? `${item.ratedA} A breaker` : 'switch'} in ${nameOf(lead)}`, ends: [lead.from, lead.to] as const }] : []))
   const parts = plan.parts.flatMap(part => part.kind === 'breaker'
     ? [{ place: part.id, item: null, kind: 'breaker' as const, words: `${nameOf(part)} (${part.ratedA} A)`, ends: [`${part.id}.a`, `${part.id}.b`] as const }] : [])
+  if (!inLeads.length && !parts.length) return []
   const all = liveTerminals(plan, landings, null)
   return [...inLeads, ...parts].map(({ ends, ...breaker }) => {
     const live = liveTerminals(plan, landings, breaker.place)

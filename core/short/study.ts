@@ -58,10 +58,9 @@ export interface ShortStudy {
 export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): ShortStudy {
   const network = shortNetwork(plan)
   const solver = new ShortSolver(network)
-  const protection = protectionOf(plan)
   return {
     shorts: placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end').map(place => shortAt(network, solver, place)),
-    unprotected: unprotectedRuns(plan, protection).filter(r => r.lengthM > 0).map((r) => {
+    unprotected: only === 'lead-ends' ? [] : unprotectedRuns(plan, protectionOf(plan)).filter(r => r.lengthM > 0).map((r) => {
       const post = network.places.find(p => p.kind === 'lead-end' && p.lead === r.lead.id && p.at === (r.lead.from.split('.')[0] === r.source.id ? r.lead.from : r.lead.to))
       return { source: r.source.id, lead: r.lead.id, lengthM: r.lengthM, prospectiveA: post ? solver.short(post.node) : null }
     }),
@@ -161,7 +160,8 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
 
 function openingOf(device: Device, amps: number): Opening {
   const time = openingTime(device.type, device.ratedA, amps)
-  return { ...device, amps, slowestS: time?.slowestS ?? null, fastestS: time?.fastestS ?? null, overInterrupting: amps > fuseClass(device.type).interruptA }
+  const { place, item, kind, type, ratedA } = device
+  return { place, item, kind, type, ratedA, amps, slowestS: time?.slowestS ?? null, fastestS: time?.fastestS ?? null, overInterrupting: amps > fuseClass(device.type).interruptA }
 }
 
 /** Branches through which a short's current comes, found from the short outward, with their amps. */

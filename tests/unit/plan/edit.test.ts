@@ -2,10 +2,11 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyEdit, difference, type Patch } from '../../../core/plan/edit'
 import { readPlan, writePlan } from '../../../core/plan/faults'
-import { addLeadBetween, addPartAt, freePorts, freeTerminals, remove, setValue, usualConductor } from '../../../core/plan/operations'
+import { KINDS } from '../../../core/kinds/index'
+import { addLeadBetween, addPartAt, freePorts, freeTerminals, insertInLead, remove, setValue, usualConductor } from '../../../core/plan/operations'
 import { catalogueOf, startingSources, startPlan } from '../../../core/plan/starter'
 import { judge } from '../../../core/verdict/verdict'
-import { demoPlan, smallPlan } from '../../data/plans'
+import { battery, demoPlan, radio, smallPlan } from '../../data/plans'
 
 describe('edits as patches', () => {
   const plan = demoPlan('tern-rock-evening')
@@ -90,6 +91,38 @@ describe('operations', () => {
     expect(set.ok && set.plan.parts[0]).toMatchObject({ usableFraction: 0.9 })
     const out = set.ok && applyEdit(set.plan, setValue(set.plan, 'bat', 'usableFraction', undefined))
     expect(out && out.ok && writePlan(out.plan)).toBe(writePlan(plan))
+  })
+})
+
+describe('a part put into the middle of a lead', () => {
+  it('parts it in two of the same conductor, with what was in it where it was', () => {
+    const plan = demoPlan('tern-rock-evening')
+    for (const row of [...KINDS.values()].filter(k => k.between).flatMap(k => k.catalogue)) {
+      const made = insertInLead(plan, 'l1', row.part as never, 'new')!
+      const edit = applyEdit(plan, made.patch)
+      if (!edit.ok) throw new Error(`${row.id}: ${JSON.stringify(edit.faults)}`)
+      const [first, second] = [edit.plan.leads.find(l => l.id === 'l1')!, edit.plan.leads.at(-1)!]
+      expect(first.from).toBe('bat')
+      expect(second.to).toBe('blk.feed')
+      expect(first.lengthM + second.lengthM).toBeCloseTo(1.2, 9)
+      expect([...first.inline ?? [], ...second.inline ?? []].map(i => i.kind)).toEqual(['fuse'])
+      expect(judge(edit.plan).verdict.findings.filter(f => f.check === 'connector-mating' && f.also?.includes(second.id))).toEqual([])
+      const back = applyEdit(edit.plan, edit.undo)
+      expect(back.ok && writePlan(back.plan)).toBe(writePlan(plan))
+    }
+  })
+  it('is refused for a part with no way through', () => expect(insertInLead(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
+})
+
+describe('lists inside a part', () => {
+  it('take a fresh entry of every kind that has one', () => {
+    for (const kind of KINDS.values()) {
+      for (const list of kind.lists ?? []) {
+        const part = { ...structuredClone(kind.catalogue[0]!.part), id: 'x' } as Record<string, unknown>
+        const plan = smallPlan({ parts: [battery(), radio(), { ...part, [list.path]: [...(part[list.path] as unknown[] | undefined) ?? [], list.fresh(part)] }] })
+        expect(plan.parts).toHaveLength(3)
+      }
+    }
   })
 })
 
