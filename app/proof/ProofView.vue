@@ -57,7 +57,9 @@ function choose(id: string) {
   const now = own.findIndex(s => keyOf(s) === chosenKey.value)
   // A part with several terminals: each press goes to its next one.
   const next = own[(now + 1) % Math.max(1, own.length)]
-  if (next) chosenKey.value = keyOf(next)
+  if (!next) return
+  chosenKey.value = keyOf(next)
+  if (narrow.value) scrollTo({ top: 0, behavior: 'smooth' })
 }
 
 const time = (s: number | null) => s === null ? 'never' : s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
@@ -174,8 +176,10 @@ ol { margin: 0; padding-left: 1.2rem; }
 .iso b { color: var(--ink); font-weight: 600; }
 .missing { padding: 3rem; }
 @media (max-width: 760px) {
-  .proof { display: block; height: auto; }
-  aside { border-left: 0; border-top: 1px solid var(--line-2); }
+  .proof { display: flex; flex-direction: column; height: auto; }
+  .proof > :first-child { order: 0; }
+  aside { border-left: 0; border-bottom: 1px solid var(--line-2); order: 1; }
+  main { order: 2; }
   .path-pane, .table { overflow: auto; max-height: none; }
   table { min-width: 40rem; }
 }

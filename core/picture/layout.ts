@@ -148,7 +148,8 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const centre = new Map<string, number>()
   const columnsTaken = new Set<number>()
   const highRoots = new Set<string>()
-  let nextY = TOP + rowHeight / 2
+  // In low rows a bar's name would stand under the axis.
+  let nextY = TOP + rowHeight / 2 + (compact ? 14 : 0)
   let lastBottom = TOP - 14
   const addRow = (kind: Row['kind'], id: string, chain: string[]) => {
     const y = nextY

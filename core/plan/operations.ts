@@ -106,7 +106,9 @@ export function insertInLead(plan: Plan, leadId: string, part: Omit<Part, 'id'>,
   return { id, patch: [{ op: 'add', path: '/parts/-', value: added }, { op: 'replace', path: pathOf(plan, leadId), value: tidy(first) }, { op: 'add', path: '/leads/-', value: tidy(second) }] }
 }
 
-const tidy = (lead: Lead): Lead => lead.inline?.length ? lead : { ...lead, inline: undefined }
+function tidy({ inline, ...lead }: Lead): Lead {
+  return inline?.length ? { ...lead, inline } : lead
+}
 
 /** Takes a part out with every lead on it and every mention of it, or a lead. */
 export function remove(plan: Plan, id: string): Patch {

@@ -30,6 +30,29 @@ await shoot('edit', async (page) => {
 })
 await shoot('add', async page => page.keyboard.press('a'))
 await shoot('build-sheet', async page => page.getByRole('link', { name: 'Build sheet' }).click())
+await shoot('short-circuit', async (page) => {
+  await page.getByRole('link', { name: 'Short circuit' }).click()
+  await page.locator('.row[data-part="hf"] > g').click()
+  await page.locator('.bolt').waitFor()
+})
+await shoot('size', async (page) => {
+  await page.keyboard.press('s')
+  await page.getByText('Proven least').waitFor()
+})
+await shoot('schools', async (page) => {
+  await page.getByRole('link', { name: 'Schools' }).click()
+  await page.getByText('hold 13.8 V with a converter').click()
+  await page.locator('.compare table').waitFor()
+})
+await shoot('shelf', async (page) => {
+  await page.locator('nav').getByRole('link', { name: 'Shelf' }).click()
+  await page.locator('.ways').waitFor()
+})
+await shoot('narrowboat', async (page) => {
+  await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
+  await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
+  await page.locator('article.chosen .fix').first().waitFor()
+})
 await shoot('stations', async page => page.locator('nav').getByRole('link', { name: 'Stations' }).click())
 await shoot('four-questions', async (page) => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
