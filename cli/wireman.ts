@@ -16,6 +16,11 @@ import type { ShelfItem } from '../core/shelf/item'
 import { buildSheet } from '../core/sheets/build'
 import { LABEL_FORMATS } from '../core/sheets/labels'
 import { deviceWords, shortStudy, type Short } from '../core/short/study'
+import { readTonesCsv } from '../core/formats/tonesCsv'
+import { readWav } from '../core/formats/wav'
+import { coreImpedance, impedance, inductance, insertionLossDb, peakHz, strayFarad } from '../core/noise/choke'
+import { complex, magnitude } from '../core/noise/complex'
+import { hearRecording, hearSpectrum, hearTones, type Heard } from '../core/noise/listen'
 import { sizePlan, type Aim, type Stock } from '../core/size/size'
 
 const HELP = `wireman: judges and solves a station's DC power path from the command line.
@@ -39,6 +44,11 @@ const HELP = `wireman: judges and solves a station's DC power path from the comm
       --labels-svg, --labels-pdf [--labels tape|sheet]   labels for leads, ports and fuses
       --json                          the plan itself, in its canonical order
       Without --out it goes to standard output. Exit 2: no such plan, format or condition.
+  ./run comb FILE [--centre-hz HZ] [--json]
+      Evenly spaced tones in a tone list (CSV, frequency_hz or frequency_khz), a spectrum (frequency_hz,level_db) or a WAV recording (two
+      channels are I and Q around --centre-hz, one is audio): spacing, uncertainty, how surely, lines. Exit 2: it cannot be read.
+  ./run choke --initial-permeability 1500 --relaxation-hz 3e6 --od-mm 36 --id-mm 23 --height-mm 15 --cores 4 --turns 4 --frequency-hz 14e6
+      [--source-ohm 50] [--load-ohm 50] [--stray-pf 0] [--json]   inductance, complex impedance and insertion loss.
   ./run schema
       The plan format as JSON Schema.
 
@@ -48,7 +58,7 @@ PLAN.json is a wireman-plan file; - reads it from standard input. --json prints 
 interface Arguments { command: string, file?: string, json: boolean, condition?: string, unknown?: string, values: Record<string, string>, flags: Set<string> }
 
 /** Options that take a value, and those that do not. */
-const VALUES = ['for', 'row', 'shelf', 'out', 'labels', 'paper']
+const VALUES = ['for', 'row', 'shelf', 'out', 'labels', 'paper', 'centre-hz', 'initial-permeability', 'relaxation-hz', 'od-mm', 'id-mm', 'height-mm', 'cores', 'turns', 'frequency-hz', 'source-ohm', 'load-ohm', 'stray-pf']
 const FORMATS = ['spice', 'cut-csv', 'parts-csv', 'shopping-csv', 'svg', 'pdf', 'labels-svg', 'labels-pdf']
 
 function readArguments(argv: string[]): Arguments {
@@ -272,6 +282,77 @@ async function exportPlan(args: Arguments): Promise<number> {
   return 0
 }
 
+/** Says why a file or figure cannot be read, in words or as JSON. */
+function refuseInput(args: Arguments, path: string, wrong: string, right: string): number {
+  if (args.json) printJson({ faults: [{ path, wrong, right }] })
+  complain(`${path}: ${wrong}; right would be ${right}`)
+  return 2
+}
+
+function comb(args: Arguments): number {
+  const path = args.file ?? ''
+  let bytes: Buffer
+  try {
+    bytes = readFileSync(args.file === '-' ? 0 : path)
+  }
+  catch {
+    return refuseInput(args, path || 'comb', args.file === undefined ? 'no file is named' : 'there is no such file', 'a tone list, a spectrum or a WAV recording')
+  }
+  const centreHz = Number(args.values['centre-hz'] ?? 0)
+  if (!Number.isFinite(centreHz) || centreHz < 0) return refuseInput(args, '--centre-hz', `it is ${args.values['centre-hz']}`, 'a frequency in Hz')
+  let heard: Heard | null
+  if (bytes.subarray(0, 4).toString('latin1') === 'RIFF' || /\.wav$/i.test(path)) {
+    const read = readWav(new Uint8Array(bytes))
+    if (!read.ok) return refuseInput(args, path, read.wrong, read.right)
+    heard = hearRecording(read.recording, centreHz)
+    if (!heard) return refuseInput(args, path, 'the recording is too short', 'at least a second')
+  }
+  else {
+    const read = readTonesCsv(bytes.toString('utf8'))
+    if (!read.ok) return refuseInput(args, `${path}, line ${read.line}`, read.wrong, read.right)
+    heard = read.kind === 'tones' ? hearTones(read.tones) : hearSpectrum(read.bins)
+  }
+  const { combs, broadcast, unexplained, tones } = heard
+  if (args.json) printJson({ combs: combs.map(({ lines, ...c }) => ({ ...c, lines })), broadcast, unexplained, tones: tones.length })
+  else {
+    out(`${tones.length} tones, ${combs.length} comb${combs.length === 1 ? '' : 's'}`)
+    for (const c of combs) {
+      out(`${(c.spacingHz / 1000).toFixed(3)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz, ${(100 * c.confidence).toFixed(1)} % sure, ${c.lines.length} lines, ${c.missing} missing${c.oddOnly ? `; odd multiples of ${(c.fundamentalHz! / 1000).toFixed(3)} kHz only` : c.fundamentalHz ? `; multiples ${c.lines[0]!.harmonic} to ${c.lines.at(-1)!.harmonic} of ${(c.fundamentalHz / 1000).toFixed(3)} kHz` : ''}`)
+    }
+    if (broadcast) out(`${broadcast.lines.length} carriers on the broadcasters' ${broadcast.spacingHz / 1000} kHz raster: no fault of the station's`)
+    if (unexplained.length) out(`belong to none: ${unexplained.map(hz => (hz / 1000).toFixed(1)).join(', ')} kHz`)
+  }
+  return 0
+}
+
+function choke(args: Arguments): number {
+  const figures: Record<string, number> = {}
+  for (const name of ['initial-permeability', 'relaxation-hz', 'od-mm', 'id-mm', 'height-mm', 'cores', 'turns', 'frequency-hz']) {
+    const value = Number(args.values[name])
+    if (args.values[name] === undefined || !Number.isFinite(value) || value <= 0) return refuseInput(args, `--${name}`, args.values[name] === undefined ? 'it is not given' : `it is ${args.values[name]}`, 'a number above 0')
+    figures[name] = value
+  }
+  if (figures['id-mm']! >= figures['od-mm']!) return refuseInput(args, '--id-mm', `${figures['id-mm']} is not under the outside of ${figures['od-mm']}`, 'a hole smaller than the core')
+  const strayF = Number(args.values['stray-pf'] ?? 0) * 1e-12
+  const wound = {
+    initialPermeability: figures['initial-permeability']!, relaxationHz: figures['relaxation-hz']!, odMm: figures['od-mm']!, idMm: figures['id-mm']!, heightMm: figures['height-mm']!,
+    cores: figures.cores!, turns: figures.turns!,
+  }
+  const f = figures['frequency-hz']!
+  const [sourceOhm, loadOhm] = [Number(args.values['source-ohm'] ?? 50), Number(args.values['load-ohm'] ?? 50)]
+  const z = strayF > 0 ? impedance({ ...wound, strayF }, f) : coreImpedance(wound, f)
+  const usual = impedance(wound, f)
+  const loop = complex(sourceOhm + loadOhm)
+  const result = {
+    inductanceH: inductance(wound), frequencyHz: f, impedance: { realOhm: z.re, imaginaryOhm: z.im, magnitudeOhm: magnitude(z) },
+    insertionLossDb: insertionLossDb(z, loop), sourceOhm, loadOhm,
+    withWindingCapacitance: { strayPf: strayFarad(wound) * 1e12, realOhm: usual.re, imaginaryOhm: usual.im, magnitudeOhm: magnitude(usual), insertionLossDb: insertionLossDb(usual, loop), peakHz: peakHz(wound) },
+  }
+  if (args.json) printJson(result)
+  else out(`${(result.inductanceH * 1e6).toPrecision(4)} µH; at ${(f / 1e6).toPrecision(4)} MHz ${z.re.toFixed(0)} ${z.im < 0 ? '−' : '+'} j${Math.abs(z.im).toFixed(0)} Ω (${magnitude(z).toFixed(0)} Ω), ${result.insertionLossDb.toFixed(1)} dB between ${sourceOhm} Ω and ${loadOhm} Ω; with ${result.withWindingCapacitance.strayPf.toFixed(1)} pF across the winding ${magnitude(usual).toFixed(0)} Ω`)
+  return 0
+}
+
 async function main(): Promise<number> {
   const args = readArguments(process.argv.slice(2))
   if (args.unknown !== undefined) {
@@ -284,6 +365,8 @@ async function main(): Promise<number> {
     case 'short': return short(args)
     case 'size': return size(args)
     case 'export': return exportPlan(args)
+    case 'comb': return comb(args)
+    case 'choke': return choke(args)
     case 'schema': printJson(planJsonSchema()); return 0
     case 'help': out(HELP); return 0
     default:

@@ -120,7 +120,7 @@ export const fuseOverConductor: Check = {
     return {
       severity: 'danger', place: device.place, also: [stretch.lead.id], condition: null,
       title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
-      message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${stretch.lead.name ?? `lead ${stretch.lead.id}`} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.site.ambientC.high} °C; ${nameOf(source)} can give more.`,
+      message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${stretch.lead.name ?? `lead ${stretch.lead.id}`} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
       numbers: { ratedA: device.ratedA, ampacityA: stretch.ampacityA },
       otherSchool: `The ${other} school puts that conductor at ${amps(otherA)} and would ${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
     }

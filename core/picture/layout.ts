@@ -253,7 +253,7 @@ const isOpen = (lead: Lead) => (lead.inline ?? []).some(i => (i.kind === 'switch
 
 function leadShape(lead: Lead, outward: boolean, x1: number, y1: number, x2: number, y2: number, index: number, fromSource: boolean): LeadShape {
   const straight = Math.abs(y1 - y2) < 1
-  const bendX = x1 + 14 + index * 7
+  const bendX = x1 + 12 + index * 13
   const path = straight ? `M${x1} ${y1}H${x2}` : `M${x1} ${y1}H${bendX}V${y2}H${x2}`
   const start = straight ? x1 : bendX
   const items = itemShapes(lead, outward, start, x2, y2)

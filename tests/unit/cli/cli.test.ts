@@ -131,3 +131,39 @@ describe('export', () => {
     for (const word of ['./run short', './run size', './run export', '--spice', '--labels-pdf', '--shelf']) expect(stdout).toContain(word)
   })
 })
+
+describe('comb', () => {
+  it('reads a tone list and gives its spacing, uncertainty, confidence and lines', () => {
+    const list = file('frequency_khz\n' + [226, 227, 229, 230, 231].map(n => (n * 62.1).toFixed(1)).join('\n') + '\n14035.4\n')
+    const { status, stdout } = run(['comb', list, '--json'])
+    expect(status).toBe(0)
+    const { combs, unexplained } = JSON.parse(stdout)
+    expect(combs[0]).toMatchObject({ spacingHz: expect.closeTo(62100, -1), uncertaintyHz: expect.any(Number), confidence: expect.any(Number) })
+    expect(combs[0].lines).toHaveLength(5)
+    expect(unexplained).toEqual([14035400])
+  })
+  it.each([['', 'empty'], ['frequency_khz,level_db\n7000,5,-80\n', 'commas for decimals']])('%j is refused; exit 2', (text, words) => {
+    const { status, stderr } = run(['comb', file(text)])
+    expect(status).toBe(2)
+    expect(stderr).toContain(words)
+  })
+})
+
+describe('choke', () => {
+  const wound = ['--initial-permeability', '800', '--relaxation-hz', '8e6', '--od-mm', '61', '--id-mm', '35.5', '--height-mm', '12.7', '--cores', '4', '--turns', '4', '--frequency-hz', '14e6']
+  it('gives inductance, complex impedance and insertion loss', () => {
+    const { status, stdout } = run(['choke', ...wound, '--json'])
+    expect(status).toBe(0)
+    const made = JSON.parse(stdout)
+    const inductanceH = 4e-7 * Math.PI * 800 * 0.0127 / (2 * Math.PI) * Math.log(61 / 35.5) * 64
+    expect(made.inductanceH).toBeCloseTo(inductanceH, 12)
+    const x = 14 / 8
+    expect(made.impedance.imaginaryOhm).toBeCloseTo(2 * Math.PI * 14e6 * inductanceH / (1 + x * x), 6)
+    expect(made.impedance.realOhm).toBeCloseTo(2 * Math.PI * 14e6 * inductanceH * x / (1 + x * x), 6)
+    expect(made.insertionLossDb).toBeCloseTo(20 * Math.log10(Math.hypot(100 + made.impedance.realOhm, made.impedance.imaginaryOhm) / 100), 9)
+  })
+  it('says which figure is missing or wrong; exit 2', () => {
+    expect(run(['choke', ...wound.slice(2)]).stderr).toContain('--initial-permeability: it is not given')
+    expect(run(['choke', ...wound.map(w => w === '35.5' ? '70' : w)]).stderr).toContain('hole smaller than the core')
+  })
+})
