@@ -55,15 +55,26 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
   const broadcast = isRow ? null : raster
   if (broadcast) left = left.filter(t => !broadcast.lines.includes(t))
   const combs: Comb[] = []
-  while (combs.length < MOST_COMBS) {
+  for (let round = 0; round < 2 * MOST_COMBS && combs.length < MOST_COMBS; round++) {
     const comb = bestComb(left, resolutionHz)
     if (!comb) break
-    combs.push(comb)
+    const twin = combs.find(c => isTwin(c, comb))
+    if (twin) twin.waverHz = Math.max(twin.waverHz, beside(twin, comb))
+    else combs.push(comb)
     const used = new Set(comb.lines.map(l => l.hz))
     left = left.filter(hz => !used.has(hz))
   }
   return { combs, broadcast, unexplained: left }
 }
+
+/** How far beside the lines of one comb another's lie, Hz. */
+function beside(a: Comb, b: Comb): number {
+  const apart = (b.lines[0]!.hz - a.lines[0]!.hz) / a.spacingHz
+  return Math.abs(apart - Math.round(apart)) * a.spacingHz
+}
+
+/** A line that swings to and fro shows at both its turning points: the same comb twice, a little apart. */
+const isTwin = (a: Comb, b: Comb) => Math.abs(b.spacingHz / a.spacingHz - 1) < 0.003 && beside(a, b) < Math.max(80, 0.01 * a.spacingHz)
 
 /** A wavering line shows as several peaks close together: within so many resolutions they are one. */
 const SPLIT = 8
