@@ -19,7 +19,7 @@ export default defineNuxtConfig({
   },
   primevue: {
     autoImport: true,
-    components: { include: ['Button', 'Dialog', 'InputText', 'Select', 'SelectButton', 'Menu', 'Toast', 'Message'] },
+    components: { include: ['Button', 'Dialog', 'InputText', 'Select', 'SelectButton', 'InputNumber', 'Textarea', 'Menu', 'Toast', 'Message'] },
     options: { theme: { preset: benchTheme, options: { darkModeSelector: '.dark', cssLayer: false } }, ripple: false },
   },
   vite: { worker: { format: 'es' }, build: { chunkSizeWarningLimit: 1500 } },

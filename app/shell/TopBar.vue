@@ -10,7 +10,7 @@ const KeysSheet = defineAsyncComponent(() => import('./KeysSheet.vue'))
 const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue'))
 
 /** The bar over a station's views, and the dialogs that open from it. */
-defineProps<{ view: 'path' | 'proof' | 'schools' | 'build' }>()
+defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'build' }>()
 const open = ref<'settings' | 'history' | 'keys' | null>(null)
 defineExpose({ showKeys: () => open.value = 'keys' })
 const station = useStation()
@@ -37,6 +37,7 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
       <NuxtLink :to="`/station/${station.id}`" :class="{ on: view === 'path' }">Path</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/proof`" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/schools`" :class="{ on: view === 'schools' }">Schools</NuxtLink>
+      <NuxtLink :to="`/station/${station.id}/quiet`" :class="{ on: view === 'quiet' }">Quiet</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/build`" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
       <NuxtLink to="/shelf">Shelf</NuxtLink>
       <NuxtLink to="/stations">Stations</NuxtLink>

@@ -1,0 +1,214 @@
+<script setup lang="ts">
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { BANDS } from '#core/catalog/bands'
+import { kindOf } from '#core/kinds/index'
+import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/comb'
+import { nameOf } from '#core/plan/find'
+import type { Plan } from '#core/plan/schema'
+import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
+
+/** Evenly spaced tones: drop a recording or type what the waterfall shows, see which device they belong to and where one can still work. */
+const props = defineProps<{ plan: Plan }>()
+
+const typed = ref('14012\n14074\n14136\n14198\n14260\n14322')
+const centre = ref('14.1 MHz')
+const heard = shallowRef<Listened | null>(null)
+const problem = ref('')
+const progress = ref<number | null>(null)
+const source = ref('')
+let worker: Worker | null = null
+
+function show(answer: ListenAnswer, name: string) {
+  problem.value = answer.ok ? '' : `${answer.wrong}; right would be ${answer.right}`
+  if (!answer.ok) return
+  heard.value = answer.listened
+  source.value = name
+}
+function readTyped() {
+  stop()
+  const lines = typed.value.split(/[\s;]+/).map(w => w.trim()).filter(Boolean)
+  // A bare list is taken in kHz, as a waterfall shows it.
+  show(listenToText(/frequency/.test(typed.value) ? typed.value : `frequency_khz\n${lines.map(l => l.replace(',', '.')).join('\n')}\n`, 'the list'), 'typed tones')
+}
+function stop() {
+  worker?.terminate()
+  worker = null
+  progress.value = null
+}
+onBeforeUnmount(stop)
+
+const centreHz = computed(() => {
+  const match = /^\s*([\d.,]+)\s*(mhz|khz|hz)?\s*$/i.exec(centre.value)
+  const scale = { mhz: 1e6, khz: 1e3, hz: 1 }[(match?.[2] ?? 'mhz').toLowerCase() as 'mhz']
+  return match ? Number(match[1]!.replace(',', '.')) * scale : 0
+})
+async function take(file: File | undefined | null) {
+  if (!file) return
+  stop()
+  problem.value = ''
+  progress.value = 0
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  worker = new Worker(new URL('../workers/listen.worker.ts', import.meta.url), { type: 'module' })
+  worker.onmessage = (event: MessageEvent<{ progress?: number, answer?: ListenAnswer }>) => {
+    if (event.data.progress !== undefined) progress.value = event.data.progress
+    if (event.data.answer) {
+      show(event.data.answer, file.name)
+      stop()
+    }
+  }
+  worker.postMessage({ name: file.name, bytes, centreHz: centreHz.value }, [bytes.buffer])
+}
+
+const switching = computed(() => props.plan.parts.flatMap((p) => {
+  const hz = kindOf(p).switching?.(p)?.hz
+  return hz === undefined ? [] : [{ id: p.id, name: nameOf(p), switchingHz: hz }]
+}))
+const khz = (hz: number, digits = 1) => (hz / 1000).toFixed(digits)
+const band = ref('20 m')
+const modes = [{ id: 2700, label: 'SSB, 2.7 kHz' }, { id: 500, label: 'CW, 500 Hz' }, { id: 3000, label: 'digital, 3 kHz' }]
+const mode = ref(2700)
+const slots = computed(() => heard.value ? clearSlots(heard.value.combs, BANDS.find(b => b.id === band.value)!, mode.value) : [])
+const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name ?? id
+
+// The picture: spectrum over waterfall, found lines over both.
+const canvas = ref<HTMLCanvasElement>()
+const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+watch([heard, canvas], async () => {
+  await nextTick()
+  const el = canvas.value
+  const h = heard.value
+  if (!el || !h) return
+  const ratio = window.devicePixelRatio || 1
+  const [width, height] = [el.clientWidth, el.clientHeight]
+  el.width = width * ratio
+  el.height = height * ratio
+  const ctx = el.getContext('2d')!
+  ctx.scale(ratio, ratio)
+  ctx.clearRect(0, 0, width, height)
+  const span = h.highHz - h.lowHz || 1
+  const margin = span * (h.columns.length ? 0 : 0.06)
+  const x = (hz: number) => (hz - h.lowHz + margin) / (span + 2 * margin) * width
+  const fallTop = h.rows.length ? height * 0.5 : height - 22
+  if (h.rows.length) {
+    const image = ctx.createImageData(h.rows[0]!.length, h.rows.length)
+    h.rows.forEach((row, r) => row.forEach((v, c) => {
+      const at = 4 * (r * row.length + c)
+      image.data[at] = 20 + v * 0.9
+      image.data[at + 1] = 28 + v * 0.5
+      image.data[at + 2] = 34 + v * 0.22
+      image.data[at + 3] = 255
+    }))
+    const off = document.createElement('canvas')
+    off.width = image.width
+    off.height = image.height
+    off.getContext('2d')!.putImageData(image, 0, 0)
+    ctx.drawImage(off, 0, fallTop, width, height - fallTop - 20)
+  }
+  if (h.columns.length) {
+    const levels = [...h.columns].sort((a, b) => a - b)
+    const low = levels[Math.floor(levels.length * 0.05)]! - 3
+    const high = levels.at(-1)! + 4
+    ctx.strokeStyle = css('--ink')
+    ctx.lineWidth = 1
+    ctx.beginPath()
+    h.columns.forEach((db, c) => ctx.lineTo(c / h.columns.length * width, fallTop - 6 - (db - low) / (high - low) * (fallTop - 22)))
+    ctx.stroke()
+  }
+  else {
+    ctx.strokeStyle = css('--ink')
+    ctx.lineWidth = 2
+    for (const hz of h.tonesHz) {
+      ctx.beginPath()
+      ctx.moveTo(x(hz), fallTop - 4)
+      ctx.lineTo(x(hz), fallTop * 0.42)
+      ctx.stroke()
+    }
+  }
+  const colours = ['--fail', '--note', '--caution', '--pass']
+  ctx.font = '11.5px "Archivo Variable", sans-serif'
+  h.combs.forEach((comb, k) => {
+    ctx.strokeStyle = ctx.fillStyle = css(colours[k % colours.length]!)
+    ctx.setLineDash([3, 3])
+    for (const hz of linesInBand(comb, { lowMHz: (h.lowHz - margin) / 1e6, highMHz: (h.highHz + margin) / 1e6 })) {
+      ctx.beginPath()
+      ctx.moveTo(x(hz), 16 + 12 * k)
+      ctx.lineTo(x(hz), height - 22)
+      ctx.stroke()
+    }
+    ctx.setLineDash([])
+    ctx.fillText(`comb ${k + 1}`, 4, 12 + 12 * k)
+  })
+  ctx.fillStyle = css('--ink-3')
+  for (let t = 0; t <= 6; t++) {
+    const hz = h.lowHz - margin + (span + 2 * margin) * t / 6
+    ctx.textAlign = t === 0 ? 'left' : t === 6 ? 'right' : 'center'
+    ctx.fillText(`${khz(hz, span > 5e5 ? 0 : 1)} kHz`, x(hz), height - 5)
+  }
+}, { flush: 'post' })
+readTyped()
+</script>
+
+<template>
+  <div class="comb" @dragover.prevent @drop.prevent="e => take(e.dataTransfer?.files[0])">
+    <section class="in">
+      <label class="drop">Drop a recording here, or <u>choose one</u><span>WAV (I/Q or audio), spectrum or tone list as CSV</span><input type="file" accept=".wav,.csv,audio/wav,text/csv" data-testid="listen" @change="e => take((e.target as HTMLInputElement).files?.[0])"></label>
+      <label class="line">I/Q recordings are around <InputText v-model="centre" size="small" /></label>
+      <label class="typed">Or type the tones, kHz, as the waterfall shows them<Textarea v-model="typed" rows="7" aria-label="Tones, kHz" /></label>
+      <Button label="Find the comb" size="small" @click="readTyped" />
+      <div v-if="progress !== null" class="progress" role="status"><div><i :style="{ width: `${100 * progress}%` }" /></div><button class="plain" @click="stop">Stop</button></div>
+      <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+    </section>
+    <section v-if="heard" class="picture">
+      <h2>{{ heard.combs.length ? heard.combs.length === 1 ? 'One comb' : `${heard.combs.length} combs` : 'No comb' }} in {{ source }} <span>{{ heard.tones }} tones</span></h2>
+      <canvas ref="canvas" role="img" :aria-label="`spectrum with ${heard.combs.length} combs`" />
+      <div class="found">
+        <article v-for="(comb, k) in heard.combs" :key="k">
+          <h3><i :class="`c${k}`" /> {{ khz(comb.spacingHz, 3) }} kHz <span>± {{ comb.uncertaintyHz < 10 ? comb.uncertaintyHz.toFixed(1) : comb.uncertaintyHz.toFixed(0) }} Hz apart</span></h3>
+          <p>{{ comb.lines.length }} lines, {{ comb.missing }} missing between them; {{ (100 * comb.confidence).toFixed(comb.confidence > 0.999 ? 2 : 1) }} % sure that it is no chance.</p>
+          <p v-if="comb.oddOnly">Odd multiples only of {{ khz(comb.fundamentalHz!, 3) }} kHz: a symmetric square wave makes them.</p>
+          <p v-else-if="comb.fundamentalHz">Multiples {{ comb.lines[0]!.harmonic }} to {{ comb.lines.at(-1)!.harmonic }} of {{ khz(comb.fundamentalHz, 3) }} kHz.</p>
+          <p v-if="heard.motions[k]">Wavers by {{ heard.motions[k]!.waverHz.toFixed(0) }} Hz, drifts {{ heard.motions[k]!.driftHzPerS.toFixed(1) }} Hz a second.</p>
+          <p class="who"><template v-if="suspects(comb, switching).length">Could be <b v-for="(s, i) in suspects(comb, switching)" :key="s.id">{{ i ? ', or ' : '' }}{{ nameOfPart(s.id) }}</b> ({{ suspects(comb, switching)[0]!.relation === 'twice' ? 'twice its frequency' : 'its frequency' }}, {{ (100 * suspects(comb, switching)[0]!.offShare).toFixed(1) }} % off what the plan says).</template><template v-else>No part of this plan is said to switch near it.</template></p>
+          <p class="quiet">Lines in {{ bandsHit(comb).join(', ') }}.</p>
+        </article>
+        <p v-if="heard.broadcast" class="quiet">{{ heard.broadcast.lines.length }} carriers keep to the broadcasters' {{ heard.broadcast.spacingHz / 1000 }} kHz raster: stations, no fault of yours.</p>
+        <p v-if="heard.unexplained.length" class="quiet">Belong to none: {{ heard.unexplained.slice(0, 12).map(hz => khz(hz)).join(', ') }} kHz{{ heard.unexplained.length > 12 ? ' …' : '' }}</p>
+        <article v-if="heard.combs.length">
+          <h3>Where one can still work</h3>
+          <div class="line"><Select v-model="band" :options="BANDS.map(b => b.id)" size="small" aria-label="Band" /><Select v-model="mode" :options="modes" option-label="label" option-value="id" size="small" aria-label="Mode" /></div>
+          <ul><li v-for="s in slots" :key="s.lowHz">{{ khz(s.lowHz) }} to {{ khz(s.highHz) }} kHz <span class="quiet">{{ khz(s.highHz - s.lowHz) }} kHz wide</span></li></ul>
+          <p v-if="!slots.length" class="wrong">No slot of this width is clear.</p>
+        </article>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.comb { display: grid; grid-template-columns: 17rem minmax(0, 1fr); gap: 1.6rem; }
+.in { display: grid; gap: 0.7rem; align-content: start; justify-items: start; }
+.drop { border: 1.5px dashed var(--line-2); border-radius: 10px; padding: 1rem; text-align: center; cursor: pointer; width: 100%; }
+.drop:hover { background: var(--choice); }
+.drop span { display: block; color: var(--ink-3); font-size: 0.86rem; }
+.drop input { position: absolute; opacity: 0; width: 1px; }
+.line { display: flex; gap: 0.5rem; align-items: center; color: var(--ink-2); flex-wrap: wrap; }
+.line :deep(input) { width: 7rem; }
+.typed { display: grid; gap: 0.25rem; color: var(--ink-2); width: 100%; }
+.progress { display: flex; gap: 0.5rem; align-items: center; width: 100%; }
+.progress div { flex: 1; height: 6px; background: var(--choice); border-radius: 3px; }
+.progress i { display: block; height: 100%; background: var(--copper); border-radius: 3px; }
+.wrong { color: var(--fail); }
+.quiet { color: var(--ink-3); }
+h2 { font-size: 1.15rem; }
+h2 span, h3 span { color: var(--ink-3); font-weight: 400; }
+canvas { width: 100%; height: 300px; display: block; border: 1px solid var(--line-2); border-radius: 8px; margin: 0.6rem 0 0.9rem; background: var(--sheet); }
+.found { display: grid; grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr)); gap: 0.5rem 1.8rem; }
+h3 { font-size: 1.05rem; margin-bottom: 0.2rem; }
+h3 i { display: inline-block; width: 0.65rem; height: 0.65rem; border-radius: 2px; background: var(--fail); }
+h3 i.c1 { background: var(--note); }
+h3 i.c2 { background: var(--caution); }
+h3 i.c3 { background: var(--pass); }
+.who { margin: 0.3rem 0; }
+ul { margin: 0.4rem 0 0; padding-left: 1.1rem; }
+@media (max-width: 760px) { .comb { grid-template-columns: 1fr; } canvas { height: 220px; } }
+</style>
