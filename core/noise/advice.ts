@@ -1,0 +1,178 @@
+import { nameOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+import { entropyBits, normalised, pairsOf, type Belief } from './belief'
+import { SHARES, wayLabel, whenWords, type Causes } from './cause'
+import { OUTSIDE, type Device } from './device'
+import { combLikelihood, fitting, sniffLikelihood } from './observation'
+import { expected, HEARD, type Setup } from './setup'
+
+/** What a test wants of the hour, and what the operator has at hand. */
+export type Need = 'sun' | 'load' | 'mains' | 'dummy load' | 'spare battery' | 'choke' | 'LC filter' | 'mains filter' | 'pocket medium-wave set' | 'waterfall'
+
+/** What an outcome of a test would mean. */
+export interface Outcome { id: string, label: string, probability: number, means: string }
+
+export interface Test {
+  id: string
+  what: 'listen' | 'comb' | 'sniff'
+  /** For listening: the change that is made. */
+  setup?: Setup
+  title: string
+  do: string
+  watch: string
+  caution?: string
+  minutes: number
+  euro: number
+  needs: Need[]
+}
+export interface Advice extends Test {
+  outcomes: Outcome[]
+  /** Bits it is expected to tell of device and way. */
+  bits: number
+  /** Bits a minute, money counted as minutes. */
+  rate: number
+  /** What it lacks at this hour; empty where it can be done now. */
+  lacks: Need[]
+}
+
+/** What can be done now: what of Need is at hand. Things at hand cost nothing. */
+export type AtHand = ReadonlySet<Need>
+
+/** Minutes that a euro is worth. */
+const MINUTES_PER_EURO = 1.5
+/** Making the noise heard again, listening twice and writing it down, whatever the test. */
+const OVERHEAD_MIN = 5
+/** Devices, best first, for which tests of their own are thought of. */
+const CLOSE = 5
+
+const COST: Partial<Record<Need, number>> = { 'dummy load': 15, 'choke': 20, 'LC filter': 15, 'mains filter': 25, 'pocket medium-wave set': 15, 'spare battery': 40 }
+
+const MAINS_CAUTION = 'Mains-side work only unplugged, and by somebody competent. Never defeat a fuse or a safety earth to cure noise.'
+const radioName = (plan: Plan, radio: string | undefined) => {
+  const part = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
+  return part ? nameOf(part) : 'the radio'
+}
+
+/** Every test that could be made. */
+export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: string): Test[] {
+  const name = (id: string) => causes.devices.find(d => d.id === id)!.name
+  const rig = radioName(plan, radio)
+  const ranked = rankedDevices(causes, belief)
+  const own = ranked.filter(d => d.id !== OUTSIDE)
+  const tests: Test[] = []
+  const off = (ids: string[]) => tests.push({
+    id: `off:${ids.join('+')}`, what: 'listen', setup: { devices: Object.fromEntries(ids.map(d => [d, { state: 'off' as const }])) },
+    title: `Switch off ${list(ids.map(name))}`, do: `While it is heard, switch off or unplug ${list(ids.map(name))}. Leave the rest as it is.`, watch: 'Same band, same frequency: as strong as before, weaker, or gone?',
+    minutes: 1 + ids.length, euro: 0, needs: [], ...ids.some(d => causes.devices.find(x => x.id === d)?.needsSun) && { caution: 'Take the panel off before the battery.' },
+  })
+  for (const device of own.slice(0, CLOSE)) off([device.id])
+  for (let n = 2; n <= Math.min(own.length, 6); n++) off(own.slice(0, n).map(d => d.id))
+  tests.push(
+    { id: 'dummy', what: 'listen', setup: { antenna: 'dummy' }, title: 'Take the antenna off', do: `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself falls too.`, watch: 'Is the noise still there?', caution: 'Do not transmit without an antenna or a load that stands it.', minutes: 3, euro: 0, needs: ['dummy load'] },
+    { id: 'own-battery', what: 'listen', setup: { feed: 'own-battery' }, title: 'Feed the radio from a battery of its own', do: `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on.`, watch: 'Is the noise still there?', minutes: 6, euro: 0, needs: ['spare battery'] },
+    { id: 'gain-down', what: 'listen', setup: { rfGain: 'down' }, title: 'Turn the RF gain down', do: `Turn the RF gain of ${rig} fully down, the volume up.`, watch: 'Can the noise still be heard in the audio?', minutes: 1, euro: 0, needs: [] },
+    { id: 'choke:radio', what: 'listen', setup: { added: [{ what: 'choke', at: 'radio' }] }, title: `A choke on the DC lead of ${rig}`, do: `Wind both conductors of the DC lead together, four turns through four cores in a row, close to ${rig}.`, watch: 'As strong, weaker, or gone?', minutes: 8, euro: 0, needs: ['choke'] },
+    { id: 'lc-filter', what: 'listen', setup: { added: [{ what: 'lc-filter', at: 'radio' }] }, title: 'An LC filter in the DC lead', do: `Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ${rig}, rated for its current and behind the fuse.`, watch: 'As strong, weaker, or gone?', minutes: 8, euro: 0, needs: ['LC filter'] },
+  )
+  for (const device of own.slice(0, CLOSE)) {
+    tests.push({ id: `choke:${device.id}`, what: 'listen', setup: { added: [{ what: 'choke', at: device.id }] }, title: `A choke on the leads of ${device.name}`, do: `Wind all conductors of its longest lead together through four cores, close to ${device.name}.`, watch: 'As strong, weaker, or gone?', minutes: 8, euro: 0, needs: ['choke'] })
+    tests.push({ id: `distance:${device.id}`, what: 'listen', setup: { added: [{ what: 'distance', at: device.id }] }, title: `Move ${device.name} away`, do: `Move ${device.name} and its leads some metres away from the antenna and its lead.`, watch: 'As strong, weaker, or gone?', minutes: 10, euro: 0, needs: [] })
+    if (device.hasMains) tests.push({ id: `mains-filter:${device.id}`, what: 'listen', setup: { added: [{ what: 'mains-filter', at: device.id }] }, title: `A filter on the AC side of ${device.name}`, do: `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord through cores. Plug in again.`, watch: 'As strong, weaker, or gone?', caution: MAINS_CAUTION, minutes: 8, euro: 0, needs: ['mains filter'] })
+    if (device.mostA) {
+      // Between the currents at which it may set in.
+      for (const share of [(SHARES[0] + SHARES[1]) / 2, (SHARES[1] + SHARES[2]) / 2, 0.12]) {
+        const amps = Number((share * device.mostA).toPrecision(2))
+        tests.push({ id: `current:${device.id}:${amps}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } }, title: `${device.name} at about ${amps} A`, do: `Let ${device.name} work at about ${amps} A: ${device.needsSun ? 'shade the panel, or wait for less sun' : device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'}.`, watch: 'As strong as at its full current, weaker, or gone?', minutes: 5, euro: 0, needs: device.needsSun ? ['sun'] : ['load'] })
+      }
+    }
+    if (device.charges) tests.push({ id: `start:${device.id}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } }, title: `${device.name} a quarter of an hour on`, do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`, watch: 'As strong as in the first minutes, weaker, or gone?', minutes: 15, euro: 0, needs: device.needsSun ? ['sun'] : ['load'] })
+  }
+  if (own.length > 1) tests.push({ id: 'sniff', what: 'sniff', title: 'Walk round with a pocket medium-wave set', do: `Tune a pocket set between stations near the low end of medium wave and hold it to ${list(own.map(d => d.name))}, a hand's breadth away from each.`, watch: 'Where is it loudest?', minutes: 4, euro: 0, needs: ['pocket medium-wave set'] })
+  if (own.some(d => d.switchingHz)) tests.push({ id: 'comb', what: 'comb', title: 'Measure the spacing of its tones', do: 'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the comb view.', watch: 'The spacing, or that there is none.', minutes: 4, euro: 0, needs: ['waterfall'] })
+  return tests.map(t => ({ ...t, euro: t.needs.reduce((s, n) => s + (COST[n] ?? 0), 0) }))
+}
+
+function rankedDevices(causes: Causes, belief: Belief): Device[] {
+  const mass = new Map<string, number>()
+  for (const p of belief.pairs) mass.set(p.device, (mass.get(p.device) ?? 0) + p.probability)
+  return [...causes.devices].sort((a, b) => mass.get(b.id)! - mass.get(a.id)!)
+}
+
+const list = (words: string[]) => words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : words[0] ?? ''
+
+/** Rows of likelihoods, one an outcome, for a test. */
+export function outcomeRows(test: Pick<Test, 'what' | 'setup'>, causes: Causes): { id: string, label: string, row: number[] }[] {
+  const { devices, priors } = causes
+  if (test.what === 'listen') {
+    const all = priors.map(p => expected(p.cause, test.setup!, devices))
+    const LABELS = { same: 'as strong as before', weaker: 'weaker', gone: 'gone' }
+    return HEARD.map((heard, i) => ({ id: heard, label: LABELS[heard], row: all.map(o => o[i]!) }))
+  }
+  const own = devices.filter(d => d.id !== OUTSIDE)
+  if (test.what === 'sniff') {
+    return [...own.map(d => ({ id: d.id, label: `loudest at ${d.name}` })), { id: 'none', label: 'nowhere louder' }]
+      .map(o => ({ ...o, row: priors.map(p => sniffLikelihood(p.cause, o.id, devices)) }))
+  }
+  // Devices of one frequency cannot be told apart by it.
+  const groups = new Map<string, { hz: number, ids: string[] }>()
+  for (const d of own) {
+    if (!d.switchingHz) continue
+    const ids = fitting(d.switchingHz, devices)
+    groups.set(ids.join('+'), { hz: d.switchingHz, ids })
+  }
+  const unknown = 1234.5
+  return [
+    ...[...groups].map(([id, g]) => ({ id: `hz:${id}`, label: `it fits ${list(g.ids.map(i => devices.find(d => d.id === i)!.name))}`, row: priors.map(p => combLikelihood(p.cause, g.hz, devices)) })),
+    { id: 'hz:other', label: 'it fits none of them', row: priors.map(p => combLikelihood(p.cause, unknown, devices)) },
+    { id: 'hz:none', label: 'no even spacing', row: priors.map(p => combLikelihood(p.cause, null, devices)) },
+  ]
+}
+
+/** Bits that a test is expected to tell of device and way, and what each of its outcomes would leave. */
+export function weigh(test: Test, causes: Causes, belief: Belief, atHand: AtHand): Advice {
+  const before = belief.openBits
+  let after = 0
+  const outcomes: Outcome[] = []
+  for (const { id, label, row } of outcomeRows(test, causes)) {
+    const joint = row.map((l, i) => l * belief.probabilities[i]!)
+    const probability = joint.reduce((s, v) => s + v, 0)
+    if (probability < 1e-6) continue
+    const pairs = pairsOf(causes, normalised(joint))
+    after += probability * entropyBits(pairs.map(p => p.probability))
+    outcomes.push({ id, label, probability, means: meaning(causes, belief, pairs) })
+  }
+  // Likelihoods of a measured figure are relative: their sum over outcomes need not be 1.
+  const total = outcomes.reduce((s, o) => s + o.probability, 0)
+  const bits = Math.max(0, before - after / total)
+  const euro = test.needs.reduce((s, n) => s + (atHand.has(n) ? 0 : COST[n] ?? 0), 0)
+  const lacks = test.needs.filter(n => !atHand.has(n))
+  return { ...test, euro, lacks, outcomes: outcomes.map(o => ({ ...o, probability: o.probability / total })), bits, rate: bits / (test.minutes + OVERHEAD_MIN + MINUTES_PER_EURO * euro) }
+}
+
+const percent = (p: number) => `${Math.round(100 * p)} %`
+
+/** "then it is the inverter, common mode on the DC lead, 93 %", and what it rules out. */
+function meaning(causes: Causes, belief: Belief, pairs: ReturnType<typeof pairsOf>): string {
+  const name = (id: string) => causes.devices.find(d => d.id === id)!.name
+  const [first, second] = pairs
+  const best = `${name(first!.device)} ${wayLabel(first!.way)}, ${percent(first!.probability)}`
+  const next = second && second.probability > 0.1 ? `; or ${name(second.device)} ${wayLabel(second.way)}, ${percent(second.probability)}` : ''
+  const gone = (ids: string[], mass: (id: string, from: typeof pairs) => number) => ids.filter(id => mass(id, belief.pairs) > 0.08 && mass(id, pairs) < 0.03)
+  const byDevice = gone(causes.devices.map(d => d.id), (id, from) => from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0))
+  return best + next + (byDevice.length ? `. Rules out ${list(byDevice.map(name))}` : '')
+}
+
+/** Everything that could be done next, the one that tells most per minute and euro first; what cannot be done now comes after. */
+export function nextTests(plan: Plan, causes: Causes, belief: Belief, atHand: AtHand, radio?: string): Advice[] {
+  return testsFor(plan, causes, belief, radio).map(t => weigh(t, causes, belief, atHand)).filter(t => t.bits > 0.01)
+    .sort((a, b) => Number(needsHour(a)) - Number(needsHour(b)) || b.rate - a.rate)
+}
+
+/** Waits for sun or load, which money does not buy. */
+const needsHour = (test: Advice) => test.lacks.some(n => n === 'sun' || n === 'load' || n === 'mains')
+
+/** "above about 7 A, 80 %": when it is there, as far as it is known. */
+export function whenKnown(causes: Causes, pair: Belief['pairs'][number]): string {
+  const best = pair.whens[0]!
+  return `${whenWords(best.when, causes.devices.find(d => d.id === pair.device))}, ${percent(best.probability / Math.max(1e-9, pair.probability))}`
+}

@@ -1,0 +1,85 @@
+import { pairKey, type Cause, type Causes, type Way } from './cause'
+import { likelihood, type Observation } from './observation'
+
+/** A device and a way, whatever the when: what a cure goes by. */
+export interface Pair { device: string, way: Way, probability: number, whens: { when: Cause['when'], probability: number }[] }
+
+export interface Belief {
+  /** One probability for each hypothesis, in the order of `causes.priors`. */
+  probabilities: number[]
+  /** Best first. */
+  pairs: Pair[]
+  /** Observations that no single cause explains together, by their places in the log. */
+  contradictions: [number, number][]
+  /** Places of observations that speak against the best pair. */
+  misfits: number[]
+  /** Bits still open between device and way. */
+  openBits: number
+}
+
+/** Above this a cause is believed, and the cure is next. */
+export const BELIEVED = 0.9
+
+/** Moves the prior odds by everything that was found, one after the other (Bayes' rule). */
+export function believe(causes: Causes, observations: readonly Observation[]): Belief {
+  const each = observations.map(o => causes.priors.map(p => likelihood(p.cause, o, causes.devices)))
+  const probabilities = normalised(causes.priors.map((p, i) => each.reduce((odds, row) => odds * row[i]!, p.odds)))
+  const pairs = pairsOf(causes, probabilities)
+  const best = pairs[0]
+  const bestRow = (row: number[]) => weighted(causes, probabilities, row, c => !!best && pairKey(c) === pairKey(best))
+  return {
+    probabilities, pairs, contradictions: contradictionsIn(each),
+    misfits: each.flatMap((row, i) => best && bestRow(row) < MISFIT ? [i] : []),
+    openBits: entropyBits(pairs.map(p => p.probability)),
+  }
+}
+
+/** Below this likelihood an observation does not fit a cause. */
+const MISFIT = 0.2
+
+/** Two findings of which the best any single cause can do for both is still unlikely. */
+function contradictionsIn(each: number[][]): [number, number][] {
+  const found: [number, number][] = []
+  each.forEach((a, i) => each.slice(i + 1).forEach((b, k) => {
+    if (Math.max(...a.map((p, h) => Math.min(p, b[h]!))) < MISFIT && Math.max(...a) >= MISFIT && Math.max(...b) >= MISFIT) found.push([i, i + 1 + k])
+  }))
+  return found
+}
+
+export function normalised(values: number[]): number[] {
+  const total = values.reduce((s, v) => s + v, 0)
+  return values.map(v => v / total)
+}
+
+export const entropyBits = (probabilities: readonly number[]) => -probabilities.reduce((s, p) => s + (p > 0 ? p * Math.log2(p) : 0), 0)
+
+export function pairsOf(causes: Causes, probabilities: readonly number[]): Pair[] {
+  const pairs = new Map<string, Pair>()
+  causes.priors.forEach(({ cause }, i) => {
+    const pair = pairs.get(pairKey(cause)) ?? { device: cause.device, way: cause.way, probability: 0, whens: [] }
+    pair.probability += probabilities[i]!
+    pair.whens.push({ when: cause.when, probability: probabilities[i]! })
+    pairs.set(pairKey(cause), pair)
+  })
+  for (const pair of pairs.values()) pair.whens.sort((a, b) => b.probability - a.probability)
+  return [...pairs.values()].sort((a, b) => b.probability - a.probability)
+}
+
+/** Mean likelihood over the hypotheses that `belongs` picks, weighed by what they are believed. */
+function weighted(causes: Causes, weights: readonly number[], row: readonly number[], belongs: (cause: Cause) => boolean): number {
+  let [total, weight] = [0, 0]
+  causes.priors.forEach(({ cause }, i) => {
+    if (!belongs(cause)) return
+    total += weights[i]! * row[i]!
+    weight += weights[i]!
+  })
+  return weight ? total / weight : 0
+}
+
+/** How an observation moved a pair's odds, as a factor: above 1 for it, below 1 against it. */
+export function evidenceFor(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, observation: Observation): number {
+  const row = causes.priors.map(p => likelihood(p.cause, observation, causes.devices))
+  const prior = causes.priors.map(p => p.odds)
+  const mine = weighted(causes, prior, row, c => pairKey(c) === pairKey(pair))
+  return mine / Math.max(1e-9, weighted(causes, prior, row, c => pairKey(c) !== pairKey(pair)))
+}

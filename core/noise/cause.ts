@@ -1,0 +1,137 @@
+import { BANDS, linesIn } from '../catalog/bands'
+import { partById, partIdOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+import { devicesOf, kindOdds, outside, OUTSIDE, type Device } from './device'
+
+/** Ways by which noise comes into a receiver. */
+export const WAYS = [
+  { id: 'antenna', label: 'by the antenna', long: 'radiated, and picked up by the antenna' },
+  { id: 'dc-common', label: 'common mode on the DC lead', long: 'along both conductors of the DC lead together, and over the radio\'s case' },
+  { id: 'dc-differential', label: 'differential on the DC lead', long: 'between plus and minus of the DC lead' },
+  { id: 'audio', label: 'audio ripple', long: 'as ripple of the supply, straight into the audio' },
+  { id: 'mains', label: 'from the mains side', long: 'along the AC wiring' },
+] as const
+export type Way = typeof WAYS[number]['id']
+export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
+
+/** When it is there: whenever the device is on, only over a share of its largest current, or in the first minutes of a charge. */
+export type When = { kind: 'always' } | { kind: 'over', share: number } | { kind: 'start' }
+
+/** One hypothesis. */
+export interface Cause { device: string, way: Way, when: When }
+
+/** Shares of a device's largest current at which noise may set in. */
+export const SHARES = [0.25, 0.5, 0.75] as const
+
+export const pairKey = (c: Pick<Cause, 'device' | 'way'>) => `${c.device} ${c.way}`
+
+/** "above about 7 A" */
+export function whenWords(when: When, device: Device | undefined): string {
+  if (when.kind === 'always') return 'whenever it is on'
+  if (when.kind === 'start') return 'at the start of a charge'
+  return device?.mostA ? `above about ${Number((when.share * device.mostA).toPrecision(2))} A` : 'only when it works hard'
+}
+
+export interface Complaint {
+  /** Bands it is heard on. */
+  bands: readonly string[]
+  /** What it sounds like, where said. */
+  sound?: 'hiss' | 'tones' | 'buzz' | 'whine'
+}
+
+/** Odds before anything was tried, with why. */
+export interface Prior { cause: Cause, odds: number }
+export interface Causes { devices: Device[], priors: Prior[], reasons: Map<string, string[]> }
+
+/** Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common mode). */
+const WAY_ODDS: Record<Way, number> = { 'antenna': 4, 'dc-common': 3, 'dc-differential': 1, 'audio': 0.5, 'mains': 1 }
+const LONG_LEAD_M = 5
+
+/** Every hypothesis that the plan allows, with its prior probability. */
+export function causesOf(plan: Plan, complaint: Complaint): Causes {
+  const devices = [...devicesOf(plan), outside]
+  const reasons = new Map<string, string[]>()
+  const priors = devices.flatMap((device) => {
+    const why: string[] = []
+    const odds = deviceOdds(plan, device, complaint, why)
+    const ways = wayOdds(plan, device, complaint, why)
+    const whens = whenOdds(plan, device, why)
+    reasons.set(device.id, why)
+    const [wayTotal, whenTotal] = [sum(ways.map(w => w.odds)), sum(whens.map(w => w.odds))]
+    return ways.flatMap(w => whens.map(t => ({ cause: { device: device.id, way: w.way, when: t.when }, odds: odds * w.odds / wayTotal * t.odds / whenTotal })))
+  })
+  const total = sum(priors.map(p => p.odds))
+  return { devices, priors: priors.map(p => ({ ...p, odds: p.odds / total })), reasons }
+}
+
+const sum = (values: number[]) => values.reduce((s, v) => s + v, 0)
+
+function deviceOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]): number {
+  let odds = kindOdds(device.kind)
+  const weigh = (factor: number, words: string) => {
+    odds *= factor
+    why.push(words)
+  }
+  if (device.id === OUTSIDE) return odds
+  const part = partById(plan, device.id)!
+  const noise = 'noise' in part ? part.noise : undefined
+  const shared = (noise?.bands ?? []).filter(b => complaint.bands.includes(b))
+  if (shared.length) weigh(4, `the plan says it is heard on ${shared.join(', ')}`)
+  if (part.nearAntennaLead) weigh(2, 'it lies beside an antenna lead')
+  if (leadsOf(plan, device.id).some(l => l.inline?.some(i => i.kind === 'choke'))) weigh(0.5, 'a lead of it has a choke already')
+  if (device.switchingHz && complaint.bands.length) {
+    const bands = BANDS.filter(b => complaint.bands.includes(b.id))
+    if (bands.every(b => linesIn(b, device.switchingHz!) === 0)) weigh(0.6, 'no multiple of its switching frequency falls into these bands')
+  }
+  return odds
+}
+
+function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]): { way: Way, odds: number }[] {
+  if (device.id === OUTSIDE) return [{ way: 'antenna', odds: 1 }]
+  const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
+  const part = partById(plan, device.id)!
+  if (part.nearAntennaLead) odds.antenna *= 2
+  const longest = Math.max(0, ...leadsOf(plan, device.id).map(l => l.lengthM))
+  if (longest >= LONG_LEAD_M) {
+    odds.antenna *= 1.5
+    why.push(`a lead of ${longest} m on it radiates well`)
+  }
+  if (plan.site?.ground === 'none') {
+    odds['dc-common'] *= 2
+    why.push('nothing is bonded to one ground, which lets common mode in')
+  }
+  if (device.kind === 'controller' && plan.leads.some(l => l.from === `${device.id}.load` || l.to === `${device.id}.load`)) {
+    odds['dc-differential'] *= 4
+    why.push('loads hang on its load terminal')
+  }
+  if (complaint.sound === 'whine') {
+    odds.audio *= 8
+    why.push('a whine in the audio')
+  }
+  if (complaint.sound === 'tones') odds.audio *= 0.2
+  return WAYS.map(w => ({ way: w.id, odds: odds[w.id] })).filter(w => w.odds > 0)
+}
+
+function whenOdds(plan: Plan, device: Device, why: string[]): { when: When, odds: number }[] {
+  if (device.id === OUTSIDE) return [{ when: { kind: 'always' }, odds: 1 }]
+  const part = partById(plan, device.id)!
+  const quietUpToA = 'noise' in part ? part.noise?.quietUpToA : undefined
+  let always = 0.5
+  let over = device.mostA === undefined ? 0.15 : 0.4
+  if (quietUpToA !== undefined) {
+    always = 0.05
+    over = 0.9
+    why.push(`it was quiet up to ${quietUpToA} A`)
+  }
+  const quietShare = quietUpToA !== undefined && device.mostA ? quietUpToA / device.mostA : 0
+  // What was tested quiet up to a current does not set in below it.
+  const shares = SHARES.filter(s => s >= quietShare - 0.13)
+  const kept = shares.length ? shares : [SHARES[2]]
+  return [
+    { when: { kind: 'always' }, odds: always },
+    ...kept.map(share => ({ when: { kind: 'over' as const, share }, odds: over / kept.length })),
+    ...device.charges ? [{ when: { kind: 'start' as const }, odds: 0.1 }] : [],
+  ]
+}
+
+const leadsOf = (plan: Plan, partId: string) => plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
