@@ -7,7 +7,8 @@ import { combLikelihood, fitting, sniffLikelihood } from './observation'
 import { expected, HEARD, type Setup } from './setup'
 
 /** What a test wants of the hour, and what the operator has at hand. */
-export type Need = 'sun' | 'load' | 'mains' | 'dummy load' | 'spare battery' | 'choke' | 'LC filter' | 'mains filter' | 'pocket medium-wave set' | 'waterfall'
+export const NEEDS = ['sun', 'load', 'mains', 'dummy load', 'spare battery', 'choke', 'LC filter', 'mains filter', 'pocket medium-wave set', 'waterfall'] as const
+export type Need = typeof NEEDS[number]
 
 /** What an outcome of a test would mean. */
 export interface Outcome { id: string, label: string, probability: number, means: string }

@@ -76,10 +76,15 @@ function weighted(causes: Causes, weights: readonly number[], row: readonly numb
   return weight ? total / weight : 0
 }
 
-/** How an observation moved a pair's odds, as a factor: above 1 for it, below 1 against it. */
-export function evidenceFor(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, observation: Observation): number {
-  const row = causes.priors.map(p => likelihood(p.cause, observation, causes.devices))
-  const prior = causes.priors.map(p => p.odds)
-  const mine = weighted(causes, prior, row, c => pairKey(c) === pairKey(pair))
-  return mine / Math.max(1e-9, weighted(causes, prior, row, c => pairKey(c) !== pairKey(pair)))
+/** How one observation moves the odds, as factors, in the light of all the others: above 1 for it, below 1 against it. */
+export interface Weight { device: number, way: number }
+
+/** Of a pair's device against the other devices, and of its way against the device's other ways. */
+export function weightOf(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, observations: readonly Observation[], index: number): Weight {
+  const row = causes.priors.map(p => likelihood(p.cause, observations[index]!, causes.devices))
+  const others = believe(causes, observations.filter((_, i) => i !== index)).probabilities
+  const ratio = (belongs: (cause: Cause) => boolean, among: (cause: Cause) => boolean) =>
+    weighted(causes, others, row, c => among(c) && belongs(c)) / Math.max(1e-9, weighted(causes, others, row, c => among(c) && !belongs(c)))
+  const ways = causes.priors.filter(p => p.cause.device === pair.device).some(p => p.cause.way !== pair.way)
+  return { device: ratio(c => c.device === pair.device, () => true), way: ways ? ratio(c => c.way === pair.way, c => c.device === pair.device) : 1 }
 }

@@ -23,7 +23,7 @@ export type Observation = z.infer<typeof observationSchema>
 
 /** Which devices a spacing fits: their switching frequency or twice it, within what makers' figures are good for. */
 export function fitting(spacingHz: number, devices: readonly Device[]): string[] {
-  return devices.filter(d => d.switchingHz && [1, 2, 0.5].some(f => Math.abs(spacingHz / (d.switchingHz! * f) - 1) <= 0.06)).map(d => d.id)
+  return devices.filter(d => d.switchingHz && [1, 2].some(f => Math.abs(spacingHz / (d.switchingHz! * f) - 1) <= 0.06)).map(d => d.id)
 }
 
 /** Likelihood of what was found, were this the cause; relative where the finding is a figure. */

@@ -5,7 +5,7 @@ import { WAYS, type Cause, type Causes, type Way } from './cause'
 import { OUTSIDE } from './device'
 import { dbmToS, normalDbm } from './level'
 import { hearSpectrum } from './listen'
-import { fitting, type Observation } from './observation'
+import type { Observation } from './observation'
 import { GONE_DB, WEAKER_DB, type Heard, type Setup } from './setup'
 import type { Recording } from './spectrum'
 import type { Bin } from './tones'
@@ -99,11 +99,13 @@ const BANDWIDTH_HZ = 2700
 const NOISE_FIGURE_DB = 12
 /** How far the site's noise breathes between two looks, dB. */
 const BREATHES_DB = 0.8
+/** How far between its lines the hiss of a comb stands under them, dB. */
+const HISS_DB = 16
 /** How far an innocent device stands under the floor, dB. */
 const INNOCENT_DB = -9
 
-/** A receiver with a waterfall at a station with a hidden fault. */
-export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass, random: Random): SimulatedReceiver {
+/** A receiver with a waterfall at a station with a hidden fault. @param slips share of judgements by ear that come out one step wrong */
+export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass, random: Random, slips = 0): SimulatedReceiver {
   const device = causes.devices.find(d => d.id === fault.cause.device)!
   const isOn = (setup: Setup) => emits(fault, setup, device.mostA)
 
@@ -131,8 +133,8 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
   const innocents = (setup: Setup, hz: number, bandwidthHz: number) => causes.devices.filter(d => d.id !== OUTSIDE && d.id !== fault.cause.device && setup.devices?.[d.id]?.state !== 'off').length
     ? (setup.antenna === 'dummy' ? floorDbm(setup, hz, bandwidthHz) : floorDbm({}, hz, bandwidthHz)) + INNOCENT_DB : -200
 
-  const levelDbm = (setup: Setup, hz: number, bandwidthHz = BANDWIDTH_HZ) =>
-    powerSum(powerSum(floorDbm(setup, hz, bandwidthHz) + BREATHES_DB * random.normal(), innocents(setup, hz, bandwidthHz)), faultDbm(setup, hz, bandwidthHz))
+  const levelDbm = (setup: Setup, hz: number, bandwidthHz = BANDWIDTH_HZ, faultLessDb = 0) =>
+    powerSum(powerSum(floorDbm(setup, hz, bandwidthHz) + BREATHES_DB * random.normal(), innocents(setup, hz, bandwidthHz)), faultDbm(setup, hz, bandwidthHz) - faultLessDb)
 
   const audioRiseDb = (setup: Setup) => {
     if (fault.cause.way !== 'audio' || !isOn(setup)) return 0
@@ -155,7 +157,7 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
     return Array.from({ length: bins }, (_, i) => {
       const hz = lowHz + (i + 0.5) * step
       // Averaged sweeps still scatter by a dB or so.
-      let dbm = levelDbm(setup, hz, step) + 0.6 * random.normal()
+      let dbm = levelDbm(setup, hz, step, lines.length ? HISS_DB : 0) + 0.6 * random.normal()
       for (const line of lines) {
         if (Math.abs(line - hz) <= 1.5 * step) dbm = powerSum(dbm, faultDbm(setup, hz, BANDWIDTH_HZ) - 40 * ((line - hz) / (1.5 * step)) ** 2)
       }
@@ -166,7 +168,7 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
   function recording(setup: Setup, centreHz: number, seconds: number, sampleRateHz: number): Recording {
     const n = Math.round(seconds * sampleRateHz)
     const [i, q] = [new Float32Array(n), new Float32Array(n)]
-    const sigma = 0.01 * 10 ** ((levelDbm(setup, centreHz) - floorDbm({}, centreHz, BANDWIDTH_HZ)) / 40)
+    const sigma = 0.01 * 10 ** ((levelDbm(setup, centreHz, BANDWIDTH_HZ, showsLines(setup) ? HISS_DB : 0) - floorDbm({}, centreHz, BANDWIDTH_HZ)) / 40)
     for (let k = 0; k < n; k++) {
       i[k] = sigma * random.normal()
       q[k] = sigma * random.normal()
@@ -203,9 +205,14 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
     return full - left < WEAKER_DB ? 'same' : 'weaker'
   }
 
+  function slipped(right: Heard): Heard {
+    if (random.uniform() >= slips) return right
+    return right === 'weaker' ? (random.uniform() < 0.5 ? 'same' : 'gone') : 'weaker'
+  }
+
   function perform(test: Pick<Test, 'id' | 'what' | 'setup'>, id: string, at: string): Observation {
     const common = { id, at, bands: fault.bands }
-    if (test.what === 'listen') return { kind: 'listen', ...common, setup: test.setup!, heard: heard(test.setup!) }
+    if (test.what === 'listen') return { kind: 'listen', ...common, setup: test.setup!, heard: slipped(heard(test.setup!)) }
     if (test.what === 'sniff') return { kind: 'sniff', ...common, loudest: sniffed() }
     const band = BANDS.find(b => fault.bands.includes(b.id)) ?? BANDS[4]!
     const [comb] = showsLines({}) ? hearSpectrum(spectrum({}, 1e6 * middle(band) - 0.8e6, 1e6 * middle(band) + 0.8e6)).combs : []

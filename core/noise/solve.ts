@@ -27,16 +27,18 @@ export function followAdvice(plan: Plan, causes: Causes, receiver: SimulatedRece
   }
 }
 
+/** How often device and way are to be named rightly. */
+export const ACCURACY = 0.95
+
 /**
- * Fewest tests that could do on average, by information alone: the bits between device and way that must be told, over the most that
- * any one test can tell, however the causes were spread (its channel's capacity).
+ * Fewest tests that could do on average, by information alone: the bits between device and way that must be told to name them rightly
+ * so often (Fano's inequality), over the most that any one test can tell, however the causes were spread (its channel's capacity).
  */
 export function informationBound(plan: Plan, causes: Causes): { bits: number, bitsPerTest: number, tests: number } {
   const prior = believe(causes, [])
   const pairs = pairsOf(causes, prior.probabilities)
   const bits = entropyBits(pairs.map(p => p.probability))
-  // What may stay open: believed to BELIEVED, the rest spread over the others.
-  const open = Math.min(bits, entropyBits([BELIEVED, 1 - BELIEVED]) + (1 - BELIEVED) * Math.log2(Math.max(1, pairs.length - 1)))
+  const open = Math.min(bits, entropyBits([ACCURACY, 1 - ACCURACY]) + (1 - ACCURACY) * Math.log2(Math.max(1, pairs.length - 1)))
   const bitsPerTest = Math.max(...testsFor(plan, causes, prior).map(t => capacityBits(distinct(outcomeRows(t, causes)))))
   return { bits, bitsPerTest, tests: (bits - open) / bitsPerTest }
 }

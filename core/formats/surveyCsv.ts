@@ -1,0 +1,81 @@
+import Papa from 'papaparse'
+import { BANDS } from '../catalog/bands'
+import { levelOf, type Survey, type SurveyRow } from '../noise/survey'
+import type { Setup } from '../noise/setup'
+
+/** A survey as CSV: one line a state, one column a band or frequency. */
+
+const FIXED = ['state', 'devices', 'antenna', 'feed', 'at', 'who'] as const
+const HEADING = `${FIXED.join(',')}, then one column a band (20 m) or frequency (14.1 MHz)`
+
+const deviceWords = (devices: SurveyRow['devices']) => Object.entries(devices).map(([id, s]) => `${id}=${s!.state}${s!.currentA !== undefined ? `@${s!.currentA}` : ''}`).join(' ')
+
+export function surveyCsv(survey: Survey): string {
+  return Papa.unparse({
+    fields: [...FIXED, ...survey.columns.map(c => c.id)],
+    data: survey.rows.map(r => [r.name ?? r.id, deviceWords(r.devices), r.antenna, r.feed, r.at ?? '', r.who ?? '', ...survey.columns.map(c => survey.readings[r.id]?.[c.id] ?? '')]),
+  }, { newline: '\n' }) + '\n'
+}
+
+export type SurveyResult = { ok: true, survey: Survey } | { ok: false, line: number, wrong: string, right: string }
+
+/** Reads a survey. Never throws: says the line, what is wrong and what would be right. */
+export function surveyFromCsv(text: string, id: string, name: string): SurveyResult {
+  const refuse = (line: number, wrong: string, right: string): SurveyResult => ({ ok: false, line, wrong, right })
+  if (!text.trim()) return refuse(1, 'the file is empty', HEADING)
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t'] })
+  const header = data[0]!.map(h => h.trim())
+  const at = Object.fromEntries(FIXED.map(f => [f, header.findIndex(h => h.toLowerCase() === f)])) as Record<typeof FIXED[number], number>
+  if (at.devices < 0) return refuse(1, `the first line has ${header.slice(0, 8).join(', ')}`, HEADING)
+  const columns: Survey['columns'] = []
+  const places: number[] = []
+  for (const [i, word] of header.entries()) {
+    if (Object.values(at).includes(i)) continue
+    const hz = frequencyOf(word)
+    if (hz === null) return refuse(1, `the column ${word || i + 1} is no band and no frequency`, '20 m, or 14.1 MHz')
+    columns.push({ id: word, hz })
+    places.push(i)
+  }
+  if (!columns.length) return refuse(1, 'there is no column of a band', HEADING)
+  const survey: Survey = { id, name, columns, rows: [], readings: {} }
+  for (let n = 1; n < data.length; n++) {
+    const fields = data[n]!
+    if (fields.length > header.length) return refuse(n + 1, `it has ${fields.length} fields, the heading ${header.length}: commas for decimals?`, 'points for decimals, or semicolons between the fields')
+    const field = (f: typeof FIXED[number]) => fields[at[f]]?.trim() ?? ''
+    const devices = devicesFrom(field('devices'))
+    if (typeof devices === 'string') return refuse(n + 1, devices, 'part=off, part=idle or part=working@8.5, with spaces between')
+    const antenna = field('antenna') || 'antenna'
+    const feed = field('feed') || 'shared'
+    if (antenna !== 'antenna' && antenna !== 'dummy') return refuse(n + 1, `antenna is ${antenna}`, 'antenna or dummy')
+    if (feed !== 'shared' && feed !== 'own-battery') return refuse(n + 1, `feed is ${feed}`, 'shared or own-battery')
+    const row: SurveyRow = { id: `r${n}`, ...field('state') && { name: field('state').slice(0, 80) }, devices, antenna, feed, ...field('at') && { at: field('at').slice(0, 40) }, ...field('who') && { who: field('who').slice(0, 80) } }
+    survey.rows.push(row)
+    const readings: Record<string, string> = {}
+    for (const [k, place] of places.entries()) {
+      const reading = fields[place]?.trim() ?? ''
+      if (!reading) continue
+      if (levelOf(reading, columns[k]!.hz) === null) return refuse(n + 1, `${columns[k]!.id} is ${reading}`, 'S0 to S9, S9+10, or a level as -97 dBm')
+      readings[columns[k]!.id] = reading
+    }
+    survey.readings[row.id] = readings
+  }
+  return survey.rows.length ? { ok: true, survey } : refuse(1, 'there is nothing under the heading', 'one line a state')
+}
+
+function frequencyOf(word: string): number | null {
+  const band = BANDS.find(b => b.id === word.replace(/\s+/g, ' '))
+  if (band) return Math.round(0.5e6 * (band.lowMHz + band.highMHz))
+  const match = /^([\d.]+)\s*(k|M)?Hz$/i.exec(word)
+  const hz = match ? Number(match[1]) * ({ k: 1e3, m: 1e6 }[(match[2] ?? '').toLowerCase()] ?? 1) : NaN
+  return Number.isFinite(hz) && hz > 0 && hz < 3e9 ? hz : null
+}
+
+function devicesFrom(text: string): NonNullable<Setup['devices']> | string {
+  const devices: NonNullable<Setup['devices']> = {}
+  for (const word of text.split(/\s+/).filter(Boolean)) {
+    const match = /^([\w-]{1,40})=(off|idle|working)(?:@(\d+(?:\.\d+)?))?$/.exec(word)
+    if (!match) return `the devices say ${word.slice(0, 40)}`
+    devices[match[1]!] = { state: match[2] as 'off', ...match[3] !== undefined && { currentA: Number(match[3]) } }
+  }
+  return devices
+}

@@ -1,0 +1,137 @@
+import { z } from 'zod'
+import { BANDS } from '../catalog/bands'
+import { addItem } from '../fixes/inline'
+import { id, words } from '../kinds/fields'
+import type { Patch } from '../plan/edit'
+import { nameOf, partById, partIdOf, pathOf } from '../plan/find'
+import type { Lead, Plan } from '../plan/schema'
+import type { Pair } from './belief'
+import { OUTSIDE, type Device } from './device'
+import type { Receiver } from './level'
+import type { Observation } from './observation'
+import { GONE_DB, HEARD, WEAKER_DB, type Added, type Heard } from './setup'
+import { levelOf } from './survey'
+
+export const CURES = [
+  { id: 'choke', label: 'common-mode choke' },
+  { id: 'distance', label: 'more distance' },
+  { id: 'quieter-device', label: 'a quieter device' },
+  { id: 'bond', label: 'case and battery negative bonded' },
+  { id: 'from-battery', label: 'radio fed from the battery' },
+  { id: 'lc-filter', label: 'LC filter in the DC lead' },
+  { id: 'mains-filter', label: 'filter on the AC side' },
+  { id: 'other-hours', label: 'charge when not listening' },
+  { id: 'lower-current', label: 'lower current' },
+  { id: 'receiver', label: 'the receiver\'s own blanker or reduction' },
+] as const
+export type CureId = typeof CURES[number]['id']
+export const cureLabel = (what: CureId) => CURES.find(c => c.id === what)!.label
+
+const reading = z.string().max(20)
+export const cureSchema = z.strictObject({
+  id,
+  at: z.string().max(40),
+  who: words.optional(),
+  what: z.enum(CURES.map(c => c.id) as [CureId, ...CureId[]]),
+  where: z.union([id, z.literal('radio')]).describe('the part on whose lead it is, or that was moved or changed'),
+  detail: words.optional(),
+  before: z.record(words, reading).optional().describe('band: reading'),
+  after: z.record(words, reading).optional(),
+  byEar: z.enum(HEARD).optional(),
+  sideEffects: words.optional(),
+  cost: z.number().min(0).max(1e6).optional(),
+  kept: z.boolean(),
+})
+export type Cure = z.infer<typeof cureSchema>
+
+/** dB gained on each band that was read before and after. */
+export function gains(cure: Cure, receiver: Receiver = {}): { band: string, db: number }[] {
+  return Object.keys(cure.before ?? {}).flatMap((band) => {
+    const hz = 1e6 * (BANDS.find(b => b.id === band)?.lowMHz ?? 10)
+    const [before, after] = [levelOf(cure.before![band], hz, receiver), levelOf(cure.after?.[band], hz, receiver)]
+    return before === null || after === null ? [] : [{ band, db: before - after }]
+  })
+}
+
+/** What it did: by ear where that was said, else by the readings. */
+export function effect(cure: Cure, receiver: Receiver = {}): Heard | null {
+  if (cure.byEar) return cure.byEar
+  const each = gains(cure, receiver)
+  if (!each.length) return null
+  const most = Math.max(...each.map(g => g.db))
+  return most >= GONE_DB ? 'gone' : most >= WEAKER_DB ? 'weaker' : 'same'
+}
+
+const TELLS: Partial<Record<CureId, Added['what']>> = { 'choke': 'choke', 'lc-filter': 'lc-filter', 'mains-filter': 'mains-filter', 'distance': 'distance', 'bond': 'bond' }
+
+/** A cure tried is a test made: what it says of the cause, where it says anything. */
+export function cureObservation(cure: Cure, receiver: Receiver = {}): Observation | null {
+  const heard = effect(cure, receiver)
+  if (!heard) return null
+  const common = { kind: 'listen' as const, id: `cure-${cure.id}`.slice(0, 40), at: cure.at, ...cure.who && { who: cure.who }, heard, note: `as a cure: ${cureLabel(cure.what)}` }
+  const what = TELLS[cure.what]
+  if (what) return { ...common, setup: { added: [{ what, at: cure.where }] } }
+  if (cure.what === 'from-battery') return { ...common, setup: { feed: 'own-battery' } }
+  return null
+}
+
+/** What may help against a cause, most likely first. */
+export interface Suggestion { what: CureId, where: string, title: string, do: string, caution?: string, cost: number, patch?: Patch, leadId?: string }
+
+const WINDING = { kind: 'choke', turns: 4, cores: 4 }
+const NEVER = 'Never defeat a fuse or a safety earth to cure noise.'
+
+export function suggestions(plan: Plan, pair: Pick<Pair, 'device' | 'way'>, devices: readonly Device[], radio?: string): Suggestion[] {
+  const device = devices.find(d => d.id === pair.device)
+  const part = partById(plan, pair.device)
+  if (!device || !part || device.id === OUTSIDE) {
+    return [{ what: 'receiver', where: 'radio', title: 'Find it with a portable receiver outside', do: 'It is not a device of this station. Walk round with a portable receiver, and ask the neighbour kindly. Until then the receiver\'s blanker helps, at the price of strong signals.', cost: 0 }]
+  }
+  const rig = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
+  const chokeOn = (lead: Lead | undefined, at: string, where: string): Suggestion[] => lead ? [{
+    what: 'choke', where, leadId: lead.id, title: `A common-mode choke on ${nameOf(lead)}, at ${at}`, do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.', cost: 20,
+    patch: addItem(plan, lead.id, 'c', WINDING, partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to', 0.2),
+  }] : []
+  const own = longest(plan, device.id)
+  const lead = rig && plan.leads.find(l => partIdOf(l.from) === rig.id || partIdOf(l.to) === rig.id)
+  const quieter: Suggestion = { what: 'quieter-device', where: device.id, title: `A quieter device in place of ${device.name}`, do: 'Keep this one for the house, and a quiet one for the radio. Listen before buying: ask for one that was heard on these bands.', cost: 120 }
+  const bond: Suggestion = { what: 'bond', where: device.id, title: 'Bond case and battery negative to the station ground', do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.', caution: NEVER, cost: 8, ...plan.site?.ground !== 'common' && { patch: groundPatch(plan) } }
+  const hours: Suggestion = { what: 'other-hours', where: device.id, title: device.charges ? 'Charge when not listening' : `Switch ${device.name} off while listening`, do: 'It costs nothing, and tells whether the rest is quiet.', cost: 0 }
+  const distance: Suggestion = { what: 'distance', where: device.id, title: `Move ${device.name} and its leads away from the antenna`, do: 'Some metres do more than any filter; mind the drop of a longer lead.', cost: 5, ...part.nearAntennaLead && { patch: [{ op: 'replace', path: `${pathOf(plan, device.id)}/nearAntennaLead`, value: false }] } }
+  switch (pair.way) {
+    case 'antenna': return [...chokeOn(own, device.name, device.id), distance, hours, quieter]
+    case 'dc-common': return [...chokeOn(lead, rig ? nameOf(rig) : 'the radio', 'radio'), ...chokeOn(own, device.name, device.id), bond, hours, quieter]
+    case 'dc-differential': return [
+      { what: 'lc-filter', where: 'radio', title: 'A damped LC filter in the radio\'s lead', do: 'Inductor for the whole current in the plus conductor, behind the fuse; a damped capacitor across. The workbench says what it takes.', cost: 15 },
+      { what: 'from-battery', where: 'radio', title: 'Feed the radio straight from the battery', do: 'Not from a load terminal or a lead that the device shares. With a fuse at the battery.', caution: NEVER, cost: 10 }, hours, quieter]
+    case 'audio': return [
+      { what: 'from-battery', where: 'radio', title: 'Feed the radio straight from the battery', do: 'Ripple of a shared lead goes with the drop on it: a lead of its own, with a fuse at the battery.', caution: NEVER, cost: 10 },
+      { what: 'lc-filter', where: 'radio', title: 'An LC filter low enough for the ripple', do: 'Audio wants millihenries and thousands of µF: mind the drop and the inrush.', cost: 20 }, hours]
+    case 'mains': return [
+      { what: 'mains-filter', where: device.id, title: `A ready-made mains filter before ${device.name}`, do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.', caution: `Mains-side work only unplugged, and by somebody competent. ${NEVER}`, cost: 25 }, hours, quieter]
+  }
+}
+
+function longest(plan: Plan, partId: string): Lead | undefined {
+  return plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId).sort((a, b) => b.lengthM - a.lengthM)[0]
+}
+
+function groundPatch(plan: Plan): Patch {
+  return plan.site ? [{ op: 'add', path: '/site/ground', value: 'common' }] : [{ op: 'add', path: '/site', value: { ground: 'common' } }]
+}
+
+/** A cure with what it was tried on, from any case of the logbook. */
+export interface TriedCure { cure: Cure, deviceKind: string, station: string }
+
+/** What was tried on devices of this kind, best first: how often, and what came of it. */
+export function similarCures(tried: readonly TriedCure[], deviceKind: string, receiver: Receiver = {}): { what: CureId, times: number, helped: number, kept: number, bestDb: number | null }[] {
+  const groups = new Map<CureId, { what: CureId, times: number, helped: number, kept: number, bestDb: number | null }>()
+  for (const { cure } of tried.filter(t => t.deviceKind === deviceKind)) {
+    const heard = effect(cure, receiver)
+    if (!heard) continue
+    const group = groups.get(cure.what) ?? { what: cure.what, times: 0, helped: 0, kept: 0, bestDb: null }
+    const db = Math.max(-Infinity, ...gains(cure, receiver).map(g => g.db))
+    groups.set(cure.what, { ...group, times: group.times + 1, helped: group.helped + Number(heard !== 'same'), kept: group.kept + Number(cure.kept), bestDb: Number.isFinite(db) ? Math.max(db, group.bestDb ?? -Infinity) : group.bestDb })
+  }
+  return [...groups.values()].sort((a, b) => b.helped / b.times - a.helped / a.times || b.times - a.times)
+}

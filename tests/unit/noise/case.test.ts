@@ -1,0 +1,142 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { casePdf } from '../../../core/formats/pdf'
+import { causesOf } from '../../../core/noise/cause'
+import { cureObservation, cureSchema, effect, gains, similarCures, suggestions, type Cure } from '../../../core/noise/cure'
+import { emptyLogbook, logbookSchema, readCaseText, reason, writeCase, type NoiseCase } from '../../../core/noise/logbook'
+import type { Observation } from '../../../core/noise/observation'
+import { caseReport, observationWords, reportText } from '../../../core/noise/report'
+import { applyEdit } from '../../../core/plan/edit'
+import { demoPlan } from '../../data/plans'
+
+const demoLog = (name: string) => logbookSchema.parse(JSON.parse(readFileSync(join(import.meta.dirname, `../../../demo/noise/${name}.json`), 'utf8')))
+const tern = { plan: demoPlan('tern-rock-light'), log: demoLog('tern-rock-light') }
+const heron = { plan: demoPlan('narrowboat-heron'), log: demoLog('narrowboat-heron') }
+const heard = (setup: object, what: 'same' | 'weaker' | 'gone', id = 'o9'): Observation => ({ kind: 'listen', id, at: '2026-08-02T19:00:00Z', setup, heard: what })
+const cure = (more: Partial<Cure> = {}): Cure => ({ id: 'k1', at: '2026-06-13T14:00:00Z', what: 'choke', where: 'ctl', kept: true, ...more })
+const withFindings = (c: NoiseCase, ...more: Observation[]): NoiseCase => ({ ...c, observations: [...c.observations, ...more] })
+
+describe('the demo cases', () => {
+  it('stand half done: a most likely cause, not yet believed, and a next test', () => {
+    for (const { plan, log } of [tern, heron]) {
+      const report = caseReport(plan, log.cases[0]!, log)
+      expect(report.state).toBe('open')
+      expect(report.next.length).toBeGreaterThan(3)
+      expect(log.surveys[0]!.rows.some(r => !log.surveys[0]!.readings[r.id])).toBe(true)
+    }
+  })
+  it('Tern Rock: the survey alone says the controller, above about 7 A; the antenna off says radiated', () => {
+    const [first] = tern.log.cases
+    expect(reason(tern.plan, first!, tern.log).belief.pairs[0]).toMatchObject({ device: 'ctl' })
+    const report = caseReport(tern.plan, withFindings(first!, heard({ antenna: 'dummy' }, 'gone')), tern.log)
+    expect(report.state).toBe('believed')
+    expect(report.ranked[0]).toMatchObject({ label: 'Charge controller, by the antenna' })
+    expect(report.ranked[0]!.when).toMatch(/above about 7.5 A/)
+    expect(report.suggestions[0]!.title).toMatch(/common-mode choke on panel lead/i)
+    expect(report.suggestions.map(s => s.what)).toContain('distance')
+  })
+  it('Heron: the comb fits the inverter; a battery of its own and a choke say common mode', () => {
+    const report = caseReport(heron.plan, withFindings(heron.log.cases[0]!, heard({ feed: 'own-battery' }, 'gone', 'o2'), heard({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker', 'o3')), heron.log)
+    expect(report.ranked[0]!.pair).toMatchObject({ device: 'inv', way: 'dc-common' })
+    expect(report.state).toBe('believed')
+    expect(report.forIt.map(e => e.words)).toContain('Tones 62.3 kHz apart, which fits Inverter')
+  })
+})
+
+describe('a case report', () => {
+  const [first] = heron.log.cases
+  it('says a contradiction in words, and calls nothing believed', () => {
+    const report = caseReport(heron.plan, withFindings(first!, heard({ devices: { inv: { state: 'off' } } }, 'gone', 'o2'), heard({ devices: { inv: { state: 'off' } } }, 'same', 'o3')), heron.log)
+    expect(report.state).toBe('torn')
+    expect(report.headline).toMatch(/contradict/)
+    expect(report.contradictions[0]).toMatch(/no cause in common/)
+  })
+  it('does not advise a test that was made', () => {
+    const before = caseReport(heron.plan, first!, heron.log).next.map(t => t.id)
+    expect(before).toContain('dummy')
+    const after = caseReport(heron.plan, withFindings(first!, heard({ antenna: 'dummy' }, 'weaker')), heron.log).next.map(t => t.id)
+    expect(after).not.toContain('dummy')
+    expect(before).not.toContain('comb')
+  })
+  it('says each finding in words', () => {
+    const { devices } = causesOf(heron.plan, { bands: [] })
+    expect(observationWords(heard({ devices: { inv: { state: 'off' }, dcdc: { state: 'working', currentA: 20 } } }, 'gone'), devices)).toBe('DC-DC charger at 20 A, with Inverter off: gone')
+    expect(observationWords(heard({ antenna: 'dummy', added: [{ what: 'choke', at: 'radio' }] }, 'weaker'), devices)).toBe('The antenna off, with a choke on the lead of the radio: weaker')
+    expect(observationWords({ kind: 'sniff', id: 'o', at: '', loudest: 'inv' }, devices)).toBe('Pocket set: loudest at Inverter')
+    expect(observationWords({ kind: 'comb', id: 'o', at: '', spacingHz: null }, devices)).toBe('No evenly spaced tones')
+  })
+  it('is text for a list, with evidence, log, cures and cautions, and a PDF', () => {
+    const solved: NoiseCase = { ...withFindings(tern.log.cases[0]!, { ...heard({ antenna: 'dummy' }, 'gone'), who: 'HF operator', allowedBy: 'sun' }), cures: [cure({ before: { '30 m': 'S7' }, after: { '30 m': 'S3' }, sideEffects: 'none seen' })] }
+    const report = caseReport(tern.plan, solved, tern.log)
+    const text = reportText(tern.plan, solved, report)
+    for (const words of ['Hiss on 30 m', 'Believed', 'The antenna off: gone', 'possible by sun', 'Common-mode choke at Charge controller: gone, 30 m −23 dB', 'kept', 'Never defeat a fuse or a safety earth']) expect(text).toContain(words)
+    const pdf = casePdf(tern.plan, solved, report)
+    expect(new TextDecoder('latin1').decode(pdf.subarray(0, 5))).toBe('%PDF-')
+  })
+})
+
+describe('cures', () => {
+  it('gain dB band by band, by the receiver\'s calibration', () => {
+    const c = cure({ before: { '30 m': 'S7', '20 m': 'S3' }, after: { '30 m': 'S3', '20 m': 'S3' } })
+    expect(gains(c)).toEqual([{ band: '30 m', db: 24 }, { band: '20 m', db: 0 }])
+    expect(gains(c, tern.log.receiver)[0]!.db).toBeCloseTo(23, 0)
+    expect(effect(c)).toBe('gone')
+    expect(effect(cure({ before: { '30 m': 'S7' }, after: { '30 m': 'S6' } }))).toBe('weaker')
+    expect(effect(cure({ before: { '30 m': 'S7' }, after: { '30 m': 'S6.5' } }))).toBe('same')
+    expect(effect(cure({ byEar: 'weaker' }))).toBe('weaker')
+    expect(effect(cure())).toBeNull()
+  })
+  it('are tests too, where they tell something', () => {
+    expect(cureObservation(cure({ byEar: 'gone' }))).toMatchObject({ setup: { added: [{ what: 'choke', at: 'ctl' }] }, heard: 'gone' })
+    expect(cureObservation(cure({ what: 'from-battery', byEar: 'same' }))).toMatchObject({ setup: { feed: 'own-battery' } })
+    expect(cureObservation(cure({ what: 'other-hours', byEar: 'gone' }))).toBeNull()
+    expect(cureObservation(cure())).toBeNull()
+  })
+  it('suggested for every cause apply to the plan, or have no patch', () => {
+    for (const { plan } of [tern, heron]) {
+      const { devices } = causesOf(plan, { bands: [] })
+      for (const device of devices) {
+        for (const way of ['antenna', 'dc-common', 'dc-differential', 'audio', 'mains'] as const) {
+          const list = suggestions(plan, { device: device.id, way }, devices, plan.parts.find(p => p.kind === 'radio')!.id)
+          expect(list.length).toBeGreaterThan(0)
+          for (const s of list) {
+            if (!s.patch) continue
+            const edited = applyEdit(plan, s.patch)
+            expect(edited.ok, s.title).toBe(true)
+          }
+          if (way === 'mains' && device.id !== 'outside') expect(list[0]!.caution).toMatch(/unplugged/)
+        }
+      }
+    }
+  })
+  it('of similar devices are counted from the logbook', () => {
+    const tried = [cure({ byEar: 'gone' }), cure({ id: 'k2', byEar: 'same', kept: false }), cure({ id: 'k3', what: 'distance', before: { '30 m': 'S7' }, after: { '30 m': 'S4' } }), cure({ id: 'k4' })]
+      .map(c => ({ cure: c, deviceKind: 'controller', station: 'Tern Rock' }))
+    expect(similarCures(tried, 'controller')).toEqual([{ what: 'distance', times: 1, helped: 1, kept: 1, bestDb: 18 }, { what: 'choke', times: 2, helped: 1, kept: 1, bestDb: null }])
+    expect(similarCures(tried, 'inverter')).toEqual([])
+  })
+  it('have a schema that refuses what is no cure', () => {
+    expect(cureSchema.safeParse(cure()).success).toBe(true)
+    expect(cureSchema.safeParse({ ...cure(), what: 'prayer' }).success).toBe(false)
+  })
+})
+
+describe('the logbook', () => {
+  it('of a new station is empty and valid', () => {
+    expect(logbookSchema.safeParse(emptyLogbook()).success).toBe(true)
+  })
+  it('takes no survey into a practice case', () => {
+    const practice = { ...tern.log.cases[0]!, practice: { seed: 3 } }
+    expect(reason(tern.plan, practice, tern.log).evidence).toEqual([])
+  })
+  it('writes a case to a file and reads it back', () => {
+    const text = writeCase(heron.log.cases[0]!)
+    const read = readCaseText(text)
+    expect(read.ok && read.case).toEqual({ ...heron.log.cases[0]!, format: 'wireman-noise-case', version: 1 })
+  })
+  it.each([['', /empty/], ['{', /not JSON/], ['{"format":"other"}', /format is "other"/], ['{"format":"wireman-noise-case","version":9}', /newer/], ['{"format":"wireman-noise-case","version":1}', /id/], ['null', /format is missing/]])('refuses %j in words', (text, wrong) => {
+    const read = readCaseText(text)
+    expect(!read.ok && read.wrong).toMatch(wrong)
+  })
+})

@@ -1,0 +1,196 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { nextTests, outcomeRows, testsFor, weigh } from '../../../core/noise/advice'
+import { believe, weightOf } from '../../../core/noise/belief'
+import { causesOf, pairKey, WAYS, whenWords } from '../../../core/noise/cause'
+import { OUTSIDE } from '../../../core/noise/device'
+import { combLikelihood, fitting, likelihood, sniffLikelihood, type Observation } from '../../../core/noise/observation'
+import { expected, setupSchema, type Setup } from '../../../core/noise/setup'
+import { capacityBits, informationBound } from '../../../core/noise/solve'
+import { ALL_AT_HAND, busyPlan, hideAndSeek, NOISY_STATIONS } from '../../data/noisy'
+import { demoPlan } from '../../data/plans'
+
+const heron = demoPlan('narrowboat-heron')
+const tern = demoPlan('tern-rock-light')
+let count = 0
+const listen = (setup: Setup, heard: 'same' | 'weaker' | 'gone'): Observation => ({ kind: 'listen', id: `o${++count}`, at: '', setup, heard })
+const off = (...ids: string[]): Setup => ({ devices: Object.fromEntries(ids.map(i => [i, { state: 'off' as const }])) })
+const massOf = (belief: ReturnType<typeof believe>, device: string) => belief.pairs.filter(p => p.device === device).reduce((s, p) => s + p.probability, 0)
+
+describe('the causes a plan allows', () => {
+  it('have prior odds that sum to 1, and only devices with an AC side have a mains side', () => {
+    for (const plan of [heron, tern, busyPlan()]) {
+      const causes = causesOf(plan, { bands: ['20 m'] })
+      expect(causes.priors.reduce((s, p) => s + p.odds, 0)).toBeCloseTo(1, 12)
+      for (const { cause } of causes.priors.filter(p => p.cause.way === 'mains')) expect(causes.devices.find(d => d.id === cause.device)!.hasMains).toBe(true)
+    }
+  })
+  it('are the switching parts and what lies outside; a start of charge only where there is a charge', () => {
+    const causes = causesOf(heron, { bands: ['20 m'] })
+    expect(causes.devices.map(d => d.id)).toEqual(['dcdc', 'inv', OUTSIDE])
+    expect(causes.priors.some(p => p.cause.device === 'inv' && p.cause.when.kind === 'start')).toBe(false)
+    expect(causes.priors.some(p => p.cause.device === 'dcdc' && p.cause.when.kind === 'start')).toBe(true)
+  })
+  it('lean on what the plan says: the bands it was heard on, the current it was quiet up to, the missing bond', () => {
+    const [on, elsewhere] = [believe(causesOf(tern, { bands: ['30 m'] }), []), believe(causesOf(tern, { bands: ['2 m'] }), [])]
+    expect(massOf(on, 'ctl')).toBeGreaterThan(massOf(elsewhere, 'ctl'))
+    const causes = causesOf(tern, { bands: ['30 m'] })
+    // Quiet up to 6 of 15 A: it does not set in at a quarter.
+    expect(causes.priors.some(p => p.cause.device === 'ctl' && p.cause.when.kind === 'over' && p.cause.when.share === 0.25)).toBe(false)
+    expect(causes.reasons.get('ctl')).toContain('it was quiet up to 6 A')
+    const way = (plan: typeof heron) => believe(causesOf(plan, { bands: [] }), []).pairs.find(p => p.device === 'inv' && p.way === 'dc-common')!.probability
+    expect(way(heron)).toBeGreaterThan(way({ ...heron, site: { ...heron.site, ground: 'common' } }))
+    expect(whenWords({ kind: 'over', share: 0.5 }, causes.devices.find(d => d.id === 'ctl'))).toBe('above about 7.5 A')
+  })
+})
+
+describe('the likelihoods', () => {
+  const causes = causesOf(busyPlan(), { bands: ['40 m'] })
+  const setups = fc.record({
+    devices: fc.dictionary(fc.constantFrom('ctl', 'small', 'inv'), fc.record({ state: fc.constantFrom('off' as const, 'idle' as const, 'working' as const), currentA: fc.option(fc.double({ min: 0, max: 30, noNaN: true }), { nil: undefined }) })),
+    antenna: fc.option(fc.constantFrom('antenna' as const, 'dummy' as const), { nil: undefined }), feed: fc.option(fc.constantFrom('shared' as const, 'own-battery' as const), { nil: undefined }),
+    rfGain: fc.option(fc.constantFrom('up' as const, 'down' as const), { nil: undefined }),
+    added: fc.array(fc.record({ what: fc.constantFrom('choke' as const, 'lc-filter' as const, 'mains-filter' as const, 'distance' as const, 'bond' as const), at: fc.constantFrom('radio', 'ctl', 'inv') }), { maxLength: 3 }),
+  })
+  it('of same, weaker and gone sum to 1 for every cause and setup', () => {
+    fc.assert(fc.property(setups, (setup) => {
+      expect(setupSchema.safeParse(JSON.parse(JSON.stringify(setup))).success).toBe(true)
+      for (const { cause } of causes.priors) {
+        const odds = expected(cause, setup as Setup, causes.devices)
+        expect(odds[0] + odds[1] + odds[2]).toBeCloseTo(1, 9)
+        for (const p of odds) expect(p).toBeGreaterThanOrEqual(0)
+      }
+    }), { numRuns: 60 })
+  })
+  it('of every outcome of a walk round and of a comb sum to 1', () => {
+    for (const { cause } of causes.priors) {
+      expect([...causes.devices.filter(d => d.id !== OUTSIDE).map(d => d.id), 'none'].reduce((s, d) => s + sniffLikelihood(cause, d, causes.devices), 0)).toBeCloseTo(1, 9)
+      expect(combLikelihood(cause, null, causes.devices)).toBeLessThanOrEqual(1)
+    }
+  })
+  it('never grow when one more thing is taken away', () => {
+    for (const { cause } of causes.priors) {
+      const plain = expected(cause, { antenna: 'dummy' }, causes.devices)
+      const both = expected(cause, { antenna: 'dummy', feed: 'own-battery' }, causes.devices)
+      expect(both[0]).toBeLessThanOrEqual(plain[0] + 1e-12)
+    }
+  })
+  it('fit a spacing to the frequency or twice it, within 6 %', () => {
+    expect(fitting(62300, causesOf(heron, { bands: [] }).devices)).toEqual(['inv'])
+    expect(fitting(124500, causesOf(heron, { bands: [] }).devices)).toEqual(['dcdc', 'inv'])
+    expect(fitting(90000, causesOf(heron, { bands: [] }).devices)).toEqual([])
+  })
+})
+
+describe('belief', () => {
+  const causes = causesOf(heron, { bands: ['20 m', '15 m'] })
+  it('is the prior times the likelihood, normalised: one observation worked by hand', () => {
+    const observation = listen(off('inv'), 'gone')
+    const odds = causes.priors.map(p => p.odds * likelihood(p.cause, observation, causes.devices))
+    const total = odds.reduce((s, v) => s + v, 0)
+    const inverter = causes.priors.reduce((s, p, i) => s + (p.cause.device === 'inv' ? odds[i]! / total : 0), 0)
+    // By hand: inverter off takes its own noise away (heard as gone with 0.95), and leaves that of others (taken for gone with 0.005).
+    const prior = massOf(believe(causes, []), 'inv')
+    expect(inverter).toBeCloseTo(prior * 0.95 / (prior * 0.95 + (1 - prior) * 0.005), 9)
+    expect(massOf(believe(causes, [observation]), 'inv')).toBeCloseTo(inverter, 12)
+  })
+  it('does not depend on the order of the findings', () => {
+    const findings = [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'weaker'), listen({ feed: 'own-battery' }, 'gone'), listen({ rfGain: 'down' }, 'gone')]
+    const once = believe(causes, findings).probabilities
+    fc.assert(fc.property(fc.shuffledSubarray(findings, { minLength: 4 }), (shuffled) => {
+      believe(causes, shuffled).probabilities.forEach((p, i) => expect(p).toBeCloseTo(once[i]!, 10))
+    }))
+  })
+  it('finds the inverter, common mode, from what operators do: off and on, antenna off, a battery of its own, a choke', () => {
+    const belief = believe(causes, [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'same'), listen({ feed: 'own-battery' }, 'gone'), listen({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker')])
+    expect(pairKey(belief.pairs[0]!)).toBe('inv dc-common')
+    expect(belief.pairs[0]!.probability).toBeGreaterThan(0.9)
+    expect(belief.contradictions).toEqual([])
+  })
+  it('finds the current above which the controller is heard', () => {
+    const sun = causesOf(tern, { bands: ['30 m'] })
+    const at = (currentA: number): Setup => ({ devices: { ctl: { state: 'working', currentA } } })
+    const belief = believe(sun, [listen(at(4), 'gone'), listen(at(9), 'same'), listen({ antenna: 'dummy' }, 'gone')])
+    expect(pairKey(belief.pairs[0]!)).toBe('ctl antenna')
+    expect(belief.pairs[0]!.whens[0]!.when).toEqual({ kind: 'over', share: 0.5 })
+  })
+  it('says a contradiction, and does not average it away', () => {
+    const belief = believe(causes, [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'gone'), listen(off('inv'), 'same')])
+    expect(belief.contradictions).toEqual([[0, 2]])
+    expect(believe(causes, [listen(off('inv'), 'gone'), listen(off('dcdc'), 'gone')]).contradictions).toHaveLength(1)
+  })
+  it('says what each finding speaks for: the device or the way', () => {
+    const findings = [listen(off('inv'), 'gone'), listen({ feed: 'own-battery' }, 'gone')]
+    const pair = { device: 'inv', way: 'dc-common' as const }
+    const [first, second] = [weightOf(causes, pair, findings, 0), weightOf(causes, pair, findings, 1)]
+    expect(first.device).toBeGreaterThan(10)
+    expect(first.way).toBeCloseTo(1, 6)
+    expect(second.way).toBeGreaterThan(2)
+    expect(weightOf(causes, { device: 'inv', way: 'antenna' }, findings, 1).way).toBeLessThan(0.1)
+  })
+})
+
+describe('the next test', () => {
+  const causes = causesOf(busyPlan(), { bands: ['40 m'] })
+  const plan = busyPlan()
+  it('tells at most what is open, and its outcomes sum to 1', () => {
+    for (const findings of [[], [listen({ antenna: 'dummy' }, 'same')]]) {
+      const belief = believe(causes, findings)
+      for (const test of testsFor(plan, causes, belief)) {
+        const { bits, outcomes } = weigh(test, causes, belief, ALL_AT_HAND)
+        expect(bits).toBeLessThanOrEqual(belief.openBits + 1e-9)
+        expect(outcomes.reduce((s, o) => s + o.probability, 0)).toBeCloseTo(1, 9)
+        for (const o of outcomes) expect(o.means).not.toBe('')
+      }
+    }
+  })
+  it('comes best first by bits a minute and euro; what one owns costs nothing, what wants sun waits for it', () => {
+    const belief = believe(causes, [])
+    const all = nextTests(plan, causes, belief, ALL_AT_HAND)
+    expect(all.map(t => t.rate)).toEqual([...all.map(t => t.rate)].sort((a, b) => b - a))
+    expect(all.every(t => t.euro === 0)).toBe(true)
+    const poor = nextTests(plan, causes, belief, new Set(['load'] as const))
+    expect(poor.find(t => t.id === 'choke:radio')!.euro).toBe(20)
+    expect(poor.find(t => t.id === 'choke:radio')!.lacks).toEqual(['choke'])
+    // At night: tests that want sun come last.
+    const sunny = poor.map(t => t.needs.includes('sun'))
+    expect(sunny.indexOf(true)).toBeGreaterThan(sunny.lastIndexOf(false))
+  })
+  it('warns where the mains side is touched', () => {
+    const filter = testsFor(plan, causes, believe(causes, [])).find(t => t.id.startsWith('mains-filter:'))!
+    expect(filter.caution).toMatch(/unplugged.*Never defeat a fuse or a safety earth/)
+  })
+  it('splits the devices in halves where there are many', () => {
+    expect(testsFor(plan, causes, believe(causes, [])).some(t => Object.keys(t.setup?.devices ?? {}).length === 3)).toBe(true)
+  })
+})
+
+describe('the information bound', () => {
+  it('uses the capacity of a channel: a clean coin tells a bit, a useless test none, a symmetric one 1 − H(p)', () => {
+    expect(capacityBits([[1, 0], [0, 1]])).toBeCloseTo(1, 3)
+    expect(capacityBits([[0.5, 0.5], [0.5, 0.5]])).toBeCloseTo(0, 3)
+    const h = -(0.1 * Math.log2(0.1) + 0.9 * Math.log2(0.9))
+    expect(capacityBits([[0.9, 0.1], [0.1, 0.9]])).toBeCloseTo(1 - h, 3)
+  })
+  it('grows with the devices that could be it', () => {
+    const few = informationBound(heron, causesOf(heron, { bands: ['20 m'] }))
+    const many = informationBound(busyPlan(), causesOf(busyPlan(), { bands: ['40 m'] }))
+    expect(many.bits).toBeGreaterThan(few.bits)
+    expect(outcomeRows({ what: 'comb' }, causesOf(heron, { bands: [] })).map(o => o.id)).toEqual(['hz:dcdc+inv', 'hz:inv', 'hz:other', 'hz:none'])
+  })
+})
+
+describe('500 hidden faults of the simulated receiver, found by following the advice', () => {
+  const FAULTS = { 'Tern Rock light': 200, 'Narrowboat Heron': 200, 'Busy shed, seven devices': 100 }
+  it.each(NOISY_STATIONS)('$name: right device and way in at least 95 %, median tests at most twice the bound', (station) => {
+    const scores = hideAndSeek(station, FAULTS[station.name], 1)
+    expect(scores.right / scores.faults).toBeGreaterThanOrEqual(0.95)
+    expect(scores.medianTests).toBeLessThanOrEqual(2 * scores.bound)
+    // It cannot be done for nothing either.
+    expect(scores.meanTests).toBeGreaterThan(scores.bound * 0.9)
+  })
+  it('survives one judgement in twenty-five that is wrong', () => {
+    const scores = hideAndSeek(NOISY_STATIONS[1], 100, 77, 0.04)
+    expect(scores.right / scores.faults).toBeGreaterThanOrEqual(0.9)
+  })
+})
