@@ -1,4 +1,6 @@
 import type { Fault } from '#core/plan/faults'
+import type { TriedCure } from '#core/noise/cure'
+import type { Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import type { ShelfItem } from '#core/shelf/item'
 
@@ -36,6 +38,16 @@ export interface ShelfState { revision: number, items: ShelfItem[] }
 export const shelfApi = {
   read: () => request<ShelfState>('GET', '', undefined, [], '/api/shelf'),
   save: (baseRevision: number, items: ShelfItem[]) => request<{ status: 'saved' | 'conflict' } & ShelfState>('PUT', '', { baseRevision, items }, [409], '/api/shelf'),
+}
+
+export interface LogbookState { revision: number, logbook: Logbook }
+
+/** A station's noise logbook: read whole, saved whole, refused where another window saved since. */
+export const noiseApi = {
+  read: (id: string) => request<LogbookState>('GET', `/${id}/noise`),
+  save: (id: string, baseRevision: number, logbook: Logbook) => request<{ status: 'saved' | 'conflict' } & LogbookState>('PUT', `/${id}/noise`, { baseRevision, logbook }, [409]),
+  /** Cures tried at any of the operator's stations. */
+  tried: () => request<TriedCure[]>('GET', '', undefined, [], '/api/cures'),
 }
 
 export const stationsApi = {

@@ -5,7 +5,7 @@ import type { Plan } from '../plan/schema'
 import { NEEDS } from './advice'
 import { believe, type Belief } from './belief'
 import { causesOf, type Causes } from './cause'
-import { cureObservation, cureSchema } from './cure'
+import { cureObservation, cureSchema, type TriedCure } from './cure'
 import { observationSchema, type Observation } from './observation'
 import { surveyObservations, surveySchema } from './survey'
 
@@ -88,3 +88,30 @@ export function readCaseText(text: string): CaseResult {
 }
 
 export const writeCase = (noiseCase: NoiseCase) => JSON.stringify(caseSchema.parse({ ...noiseCase, format: 'wireman-noise-case', version: 1 }), null, 2) + '\n'
+
+/** Cures of a logbook with the kind of device they were tried on: the one believed in their case. Practice does not count. */
+export function triedCures(plan: Plan, logbook: Logbook): TriedCure[] {
+  return logbook.cases.filter(c => !c.practice && c.cures.length).flatMap((c) => {
+    const { device } = reason(plan, c, logbook).belief.pairs[0]!
+    const kindOf = (id: string) => plan.parts.find(p => p.id === id)?.kind
+    return c.cures.map(cure => ({ cure, deviceKind: kindOf(cure.where === 'radio' ? device : cure.where) ?? kindOf(device) ?? device, station: plan.name }))
+  })
+}
+
+/** Two states of one logbook, changed in two windows: nothing of either is lost; where both say something else, mine stands. */
+export function merged(mine: Logbook, theirs: Logbook): Logbook {
+  const byId = <T extends { id: string }>(a: readonly T[], b: readonly T[], both: (a: T, b: T) => T): T[] =>
+    [...b.map((t) => {
+      const own = a.find(m => m.id === t.id)
+      return own ? both(own, t) : t
+    }), ...a.filter(m => !b.some(t => t.id === m.id))]
+  const keep = <T>(a: T) => a
+  return {
+    ...mine,
+    surveys: byId(mine.surveys, theirs.surveys, (a, b) => ({
+      ...a, rows: byId(a.rows, b.rows, keep), columns: byId(a.columns, b.columns, keep),
+      readings: Object.fromEntries([...new Set([...Object.keys(b.readings), ...Object.keys(a.readings)])].map(row => [row, { ...b.readings[row], ...a.readings[row] }])),
+    })),
+    cases: byId(mine.cases, theirs.cases, (a, b) => ({ ...a, observations: byId(a.observations, b.observations, keep), cures: byId(a.cures, b.cures, keep) })),
+  }
+}

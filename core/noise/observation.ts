@@ -15,7 +15,7 @@ const common = {
 
 /** One thing that was found out. */
 export const observationSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('listen'), ...common, setup: setupSchema, heard: z.enum(HEARD) }),
+  z.strictObject({ kind: z.literal('listen'), ...common, setup: setupSchema, heard: z.enum(HEARD), current: z.strictObject({ device: id, amps: z.number().min(0).max(10000) }).optional().describe('at which a device worked when the noise was heard, before the change') }),
   z.strictObject({ kind: z.literal('comb'), ...common, spacingHz: z.number().gt(0).max(1e7).nullable().describe('null: no even spacing'), uncertaintyHz: z.number().min(0).max(1e6).optional() }),
   z.strictObject({ kind: z.literal('sniff'), ...common, loudest: z.union([id, z.literal('none')]) }),
 ])
@@ -29,10 +29,17 @@ export function fitting(spacingHz: number, devices: readonly Device[]): string[]
 /** Likelihood of what was found, were this the cause; relative where the finding is a figure. */
 export function likelihood(cause: Cause, observation: Observation, devices: readonly Device[]): number {
   switch (observation.kind) {
-    case 'listen': return expected(cause, observation.setup as Setup, devices)[HEARD.indexOf(observation.heard)]!
+    case 'listen': return heardAt(cause, observation.current, devices) * expected(cause, observation.setup as Setup, devices)[HEARD.indexOf(observation.heard)]!
     case 'comb': return combLikelihood(cause, observation.spacingHz, devices)
     case 'sniff': return sniffLikelihood(cause, observation.loudest, devices)
   }
+}
+
+/** The noise was there before the change, at a current of a device: what sets in only above it is not the cause. */
+function heardAt(cause: Cause, current: { device: string, amps: number } | undefined, devices: readonly Device[]): number {
+  if (!current || current.device !== cause.device) return 1
+  const odds = expected(cause, { devices: { [current.device]: { state: 'working', currentA: current.amps } } }, devices)
+  return odds[0] + odds[1]
 }
 
 /** Chance that lines are seen at all: a noise of the audio has none on the bands, a hiss hides them. */

@@ -7,11 +7,10 @@ import { dbmToS, normalDbm } from './level'
 import { hearSpectrum } from './listen'
 import type { Observation } from './observation'
 import { GONE_DB, WEAKER_DB, type Heard, type Setup } from './setup'
+import type { Random } from './random'
 import type { Recording } from './spectrum'
 import type { Bin } from './tones'
 
-/** Randomness that is passed in: uniform in 0–1, and a normal deviate. */
-export interface Random { uniform: () => number, normal: () => number }
 
 /** A made-up fault: its cause, and how it shows. Everything that the reasoning does not know is in here. */
 export interface Fault {

@@ -1,6 +1,7 @@
 import type { H3Event } from 'h3'
 import { z } from 'zod'
 import { readPlan } from '../../core/plan/faults'
+import { logbookSchema } from '../../core/noise/logbook'
 import { shelfSchema } from '../../core/shelf/item'
 import type { Plan } from '../../core/plan/schema'
 
@@ -41,6 +42,10 @@ export async function saveBody(event: H3Event) {
 
 export async function shelfBody(event: H3Event) {
   return bodyOf(event, z.strictObject({ items: shelfSchema, baseRevision: z.int().min(0) }))
+}
+
+export async function logbookBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ logbook: logbookSchema, baseRevision: z.int().min(0) }))
 }
 
 export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })

@@ -5,7 +5,7 @@ import { followAdvice, informationBound } from '../../core/noise/solve'
 import { readPlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
 import { demoPlan } from './plans'
-import { randomFrom } from './random'
+import { randomFrom } from '../../core/noise/random'
 
 /** Everything is at hand: the count of tests is judged, not the purse. */
 export const ALL_AT_HAND: AtHand = new Set(['sun', 'load', 'mains', 'dummy load', 'spare battery', 'choke', 'LC filter', 'mains filter', 'pocket medium-wave set', 'waterfall'] as const)

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { readTonesCsv } from '../../../core/formats/tonesCsv'
 import { readWav, writeWav } from '../../../core/formats/wav'
 import { hearRecording } from '../../../core/noise/listen'
-import { randomFrom } from '../../data/random'
+import { randomFrom } from '../../../core/noise/random'
 
 describe('a WAV recording', () => {
   const recording = { sampleRateHz: 48000, channels: [Float32Array.from({ length: 4800 }, (_, n) => 0.5 * Math.sin(n / 7)), Float32Array.from({ length: 4800 }, (_, n) => 0.4 * Math.cos(n / 5))] }

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { casePdf } from '../../../core/formats/pdf'
 import { causesOf } from '../../../core/noise/cause'
 import { cureObservation, cureSchema, effect, gains, similarCures, suggestions, type Cure } from '../../../core/noise/cure'
-import { emptyLogbook, logbookSchema, readCaseText, reason, writeCase, type NoiseCase } from '../../../core/noise/logbook'
+import { emptyLogbook, logbookSchema, merged, readCaseText, reason, triedCures, writeCase, type NoiseCase } from '../../../core/noise/logbook'
 import type { Observation } from '../../../core/noise/observation'
 import { caseReport, observationWords, reportText } from '../../../core/noise/report'
 import { applyEdit } from '../../../core/plan/edit'
@@ -129,6 +129,22 @@ describe('the logbook', () => {
   it('takes no survey into a practice case', () => {
     const practice = { ...tern.log.cases[0]!, practice: { seed: 3 } }
     expect(reason(tern.plan, practice, tern.log).evidence).toEqual([])
+  })
+  it('changed in two windows keeps what both wrote', () => {
+    const [survey] = tern.log.surveys
+    const [first] = tern.log.cases
+    const mine = { ...tern.log, surveys: [{ ...survey!, readings: { ...survey!.readings, mains: { '80 m': 'S5' } } }], cases: [withFindings(first!, heard({ antenna: 'dummy' }, 'gone', 'mine'))] }
+    const theirs = { ...tern.log, surveys: [{ ...survey!, readings: { ...survey!.readings, mains: { '40 m': 'S4' }, off: { ...survey!.readings.off, '80 m': 'S9' } } }], cases: [withFindings(first!, heard({ rfGain: 'down' }, 'gone', 'theirs')), { ...first!, id: 'c2' }] }
+    const both = merged(mine, theirs)
+    expect(both.surveys[0]!.readings.mains).toEqual({ '80 m': 'S5', '40 m': 'S4' })
+    expect(both.surveys[0]!.readings.off!['80 m']).toBe('S4')
+    expect(both.cases.map(c => c.observations.map(o => o.id))).toEqual([['theirs', 'mine'], []])
+    expect(logbookSchema.safeParse(both).success).toBe(true)
+  })
+  it('counts the cures of its cases by the kind of device believed in, practice left out', () => {
+    const [first] = tern.log.cases
+    const log = { ...tern.log, cases: [{ ...first!, cures: [cure({ where: 'radio', byEar: 'gone' as const })] }, { ...first!, id: 'c2', practice: { seed: 1 }, cures: [cure()] }] }
+    expect(triedCures(tern.plan, log)).toMatchObject([{ deviceKind: 'controller', station: 'Tern Rock light' }])
   })
   it('writes a case to a file and reads it back', () => {
     const text = writeCase(heron.log.cases[0]!)

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { binomialTail, clearSlots, findCombs, linesInBand, suspects } from '../../../core/noise/comb'
 import { hearSpectrum } from '../../../core/noise/listen'
 import type { Bin, Tone } from '../../../core/noise/tones'
-import { randomFrom } from '../../data/random'
+import { randomFrom } from '../../../core/noise/random'
 
 const tones = (list: number[]): Tone[] => list.map(hz => ({ hz }))
 

@@ -114,6 +114,17 @@ describe('belief', () => {
     expect(pairKey(belief.pairs[0]!)).toBe('ctl antenna')
     expect(belief.pairs[0]!.whens[0]!.when).toEqual({ kind: 'over', share: 0.5 })
   })
+  it('takes the current at which it was heard: what sets in only above it is ruled out', () => {
+    const sun = causesOf(tern, { bands: ['30 m'] })
+    const plain = listen({ antenna: 'dummy' }, 'gone')
+    const whens = (o: Observation) => believe(sun, [o]).pairs.find(p => p.device === 'ctl' && p.way === 'antenna')!
+    const share = (pair: ReturnType<typeof whens>, s: number) => pair.whens.find(w => w.when.kind === 'over' && w.when.share === s)!.probability / pair.probability
+    const heardAt5 = { ...plain, current: { device: 'ctl', amps: 5 } } as Observation
+    expect(share(whens(plain), 0.75)).toBeGreaterThan(0.3)
+    expect(share(whens(heardAt5), 0.75)).toBeLessThan(0.1)
+    // A current of another device says nothing.
+    expect(share(whens({ ...plain, current: { device: 'mains', amps: 5 } } as Observation), 0.75)).toBeCloseTo(share(whens(plain), 0.75), 9)
+  })
   it('says a contradiction, and does not average it away', () => {
     const belief = believe(causes, [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'gone'), listen(off('inv'), 'same')])
     expect(belief.contradictions).toEqual([[0, 2]])

@@ -5,7 +5,7 @@ import { hearRecording, hearSpectrum } from '../../../core/noise/listen'
 import { drawFault, faultOf, simulatedReceiver, type Fault } from '../../../core/noise/simulated'
 import { readSMeter } from '../../../core/noise/level'
 import { demoPlan } from '../../data/plans'
-import { randomFrom } from '../../data/random'
+import { randomFrom } from '../../../core/noise/random'
 
 const plan = demoPlan('narrowboat-heron')
 const causes = causesOf(plan, { bands: ['20 m'] })

@@ -1,5 +1,8 @@
+/** Randomness that is passed in: uniform in 0–1, and a normal deviate. */
+export interface Random { uniform: () => number, normal: () => number }
+
 /** Reproducible randomness for made-up signals: mulberry32, and a normal deviate of it. */
-export function randomFrom(seed: number) {
+export function randomFrom(seed: number): Random {
   let state = seed | 0
   const uniform = () => {
     state = (state + 0x6D2B79F5) | 0

@@ -1,0 +1,3 @@
+import { allTriedCures } from '../../db/noise'
+
+export default defineEventHandler(() => allTriedCures())
