@@ -5,7 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import { FERRITES, RINGS } from '#core/catalog/noise'
 import { addItem } from '#core/fixes/inline'
-import { impedance, inductance, insertionLossDb, peakHz, saturates, turnsThatFit, windingsFor, type Winding } from '#core/noise/choke'
+import { filterWarning, impedance, inductance, insertionLossDb, lcFilter, peakHz, saturates, turnsThatFit, windingsFor, type Winding } from '#core/noise/choke'
 import { complex, magnitude } from '#core/noise/complex'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
@@ -47,6 +47,22 @@ function wind(w: Winding) {
   turns.value = w.turns
 }
 
+// A differential filter, for what comes between plus and minus.
+const microhenry = ref(10)
+const microfarad = ref(100)
+const damped = ref(true)
+const inputV = ref(13)
+const inputW = ref(100)
+const filter = computed(() => {
+  const [henry, farad] = [Math.max(0.01, microhenry.value || 0.01) * 1e-6, Math.max(0.001, microfarad.value || 0.001) * 1e-6]
+  return { henry, farad, sourceOhm: 0.02, loadOhm: Math.max(0.1, inputV.value ** 2 / Math.max(0.1, inputW.value)), ...damped.value && { dampingFarad: 4 * farad, dampingOhm: Math.sqrt(henry / farad) } }
+})
+const filtered = computed(() => lcFilter(filter.value, middleHz.value))
+const filterAt = computed(() => [300, 3000, 60e3].map(hz => ({ hz, db: lcFilter(filter.value, hz).lossDb })))
+const oscillates = computed(() => filterWarning(filter.value, inputV.value, Math.max(0.1, inputW.value)))
+const decibels = (db: number) => String(Math.round(db) || 0).replace('-', '−')
+const frequency = (hz: number) => hz >= 1e6 ? `${Number((hz / 1e6).toPrecision(3))} MHz` : hz >= 1000 ? `${Number((hz / 1000).toPrecision(3))} kHz` : `${Math.round(hz)} Hz`
+
 const leads = computed(() => props.plan.leads.map(l => ({ id: l.id, label: nameOf(l) })))
 const lead = ref<string | null>(null)
 function put() {
@@ -72,7 +88,7 @@ function draw() {
       animation: false, responsive: true, maintainAspectRatio: false, interaction: { mode: 'index', intersect: false },
       plugins: { legend: { display: false }, tooltip: { callbacks: { title: items => `${Number(items[0]!.parsed.x).toPrecision(3)} MHz`, label: item => `${item.dataset.label}: ${Number(item.parsed.y).toFixed(0)} Ω` } } },
       scales: {
-        x: { type: 'logarithmic', min: 0.5, max: 60, title: { display: true, text: 'MHz', color: css('--ink-3') }, ticks: { color: css('--ink-3'), callback: v => [0.5, 1, 2, 5, 10, 20, 50].includes(Number(v)) ? String(v) : '' }, grid: { color: css('--line') } },
+        x: { type: 'logarithmic', min: 0.5, max: 60, title: { display: true, text: 'MHz', color: css('--ink-3') }, ticks: { color: css('--ink-3'), maxRotation: 0, autoSkip: false, callback: v => [0.5, 1, 2, 5, 10, 20, 50].includes(Number(v)) ? String(v) : '' }, grid: { color: css('--line') } },
         y: { type: 'logarithmic', min: 10, title: { display: true, text: 'Ω', color: css('--ink-3') }, ticks: { color: css('--ink-3'), callback: v => /^1(0)+$/.test(String(v)) ? Number(v).toLocaleString('en') : '' }, grid: { color: css('--line') } },
       },
     },
@@ -92,7 +108,7 @@ onBeforeUnmount(() => chart?.destroy())
       <label>Turns <InputNumber v-model="turns" :min="1" :max="20" show-buttons size="small" /></label>
       <label>Cable across, mm <InputNumber v-model="cableMm" :min="1" :max="60" size="small" /></label>
       <label>Loop it stands in, Ω <InputNumber v-model="loopOhm" :min="1" :max="5000" size="small" /></label>
-      <label>Passes <SelectButton v-model="passes" :options="[{ id: 'pair', label: 'all conductors' }, { id: 'one', label: 'one alone' }]" option-label="label" option-value="id" :allow-empty="false" size="small" /></label>
+      <label>Conductors <SelectButton v-model="passes" :options="[{ id: 'pair', label: 'all' }, { id: 'one', label: 'one alone' }]" option-label="label" option-value="id" :allow-empty="false" size="small" /></label>
       <label>Direct current, A <InputNumber v-model="dcA" :min="0" :max="500" size="small" /></label>
       <label>Band <Select v-model="band" :options="BANDS.map(b => b.id)" size="small" /></label>
     </section>
@@ -109,15 +125,37 @@ onBeforeUnmount(() => chart?.destroy())
       <h2>What it takes for <InputNumber v-model="wantedDb" :min="3" :max="60" size="small" aria-label="dB wanted" /> dB on {{ band }}</h2>
       <ol><li v-for="w in ways" :key="w.material + w.ring + w.cores"><button class="plain" @click="wind(w)">{{ words(w) }}</button><span>{{ w.lossDb.toFixed(0) }} dB, {{ w.ohm.toFixed(0) }} Ω</span></li></ol>
       <p v-if="!ways.length" class="wrong">Nothing of the catalogue does it with this cable: split it over two places, or a thinner cable.</p>
+      <p v-if="ways.length" class="quiet">To buy for the first: {{ ways[0]!.cores }} core{{ ways[0]!.cores > 1 ? 's' : '' }}; about {{ (ways[0]!.turns * 2 * (RINGS.find(r => r.id === ways[0]!.ring)!.heightMm * ways[0]!.cores + 30) / 1000 + 0.3).toFixed(1) }} m more cable for the turns.</p>
       <p class="quiet">All conductors of the cable together through every core. Never defeat a fuse or a safety earth to cure noise; mains-side work only unplugged, and by somebody competent.</p>
+    </section>
+    <section class="lc">
+      <h2>Or between plus and minus: an LC filter</h2>
+      <div class="fields">
+        <label>Inductor, µH <InputNumber v-model="microhenry" :min="0.01" :max="100000" :max-fraction-digits="2" size="small" /></label>
+        <label>Capacitor, µF <InputNumber v-model="microfarad" :min="0.001" :max="100000" :max-fraction-digits="3" size="small" /></label>
+        <label>Fed by it, V <InputNumber v-model="inputV" :min="1" :max="100" :max-fraction-digits="1" size="small" /></label>
+        <label>and W <InputNumber v-model="inputW" :min="0.1" :max="5000" :max-fraction-digits="1" size="small" /></label>
+        <label class="check"><input v-model="damped" type="checkbox"> damped by {{ Number((4 * microfarad).toPrecision(2)) }} µF and {{ Number((filter.dampingOhm ?? Math.sqrt(filter.henry / filter.farad)).toPrecision(2)) }} Ω in series</label>
+      </div>
+      <p><b>{{ filtered.lossDb > 60 ? 'over 60' : decibels(filtered.lossDb) }} dB</b> on {{ band }} on paper; real parts do less above a few MHz, where the inductor's own capacitance and the capacitor's leads take over. At {{ filterAt.map(f => `${frequency(f.hz)} ${f.db > 60 ? 'over 60' : decibels(f.db)} dB`).join(', ') }}. Resonance {{ frequency(filtered.resonanceHz) }}, Q {{ filtered.q.toFixed(1) }}.</p>
+      <p v-if="filtered.q > 1.4" class="wrong">With this Q it rings: noise and steps near {{ frequency(filtered.resonanceHz) }} come out larger than they went in. Damp it.</p>
+      <p v-if="oscillates" class="wrong">{{ oscillates }}</p>
+      <p class="quiet">Behind the fuse, the inductor for the whole current. A large capacitor draws a spark when it is connected.</p>
     </section>
   </div>
 </template>
 
 <style scoped>
-.choke { display: grid; grid-template-columns: 18rem minmax(0, 1fr) 20rem; gap: 1.6rem; align-items: start; }
+.choke { display: grid; grid-template-columns: 20rem minmax(0, 1fr) 19rem; gap: 1.6rem; align-items: start; }
+.lc { grid-column: 1 / -1; border-top: 1px solid var(--line); padding-top: 1rem; max-width: 62rem; }
+.fields { display: flex; flex-wrap: wrap; gap: 0.7rem 1.4rem; align-items: end; margin: 0.5rem 0; }
+.fields label { display: grid; gap: 0.2rem; color: var(--ink-2); }
+.fields :deep(input) { width: 7rem; }
+.fields .check :deep(input), .fields .check input { width: auto; }
+.fields .check { display: flex; gap: 0.5rem; align-items: center; padding-bottom: 0.4rem; }
+.lc b { font-size: 1.2rem; }
 .form { display: grid; gap: 0.5rem; }
-.form label { display: grid; grid-template-columns: 8rem minmax(0, 1fr); gap: 0.5rem; align-items: center; color: var(--ink-2); }
+.form label { display: grid; grid-template-columns: 7.6rem minmax(0, 1fr); gap: 0.5rem; align-items: center; color: var(--ink-2); }
 .form :deep(.p-select), .form :deep(input), .form :deep(.p-inputnumber) { width: 100%; min-width: 0; }
 .figure b { font-size: 1.5rem; letter-spacing: -0.01em; }
 .result p { margin-bottom: 0.4rem; }

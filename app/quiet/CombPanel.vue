@@ -4,11 +4,15 @@ import { BANDS } from '#core/catalog/bands'
 import { kindOf } from '#core/kinds/index'
 import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/comb'
 import { nameOf } from '#core/plan/find'
+import type { Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
+import { useLogbook } from '../stores/logbook'
 import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
 
 /** Evenly spaced tones: drop a recording or type what the waterfall shows, see which device they belong to and where one can still work. */
-const props = defineProps<{ plan: Plan }>()
+const props = defineProps<{ plan: Plan, logbook: Logbook }>()
+const emit = defineEmits<{ tool: [id: 'case'] }>()
+const log = useLogbook()
 
 const typed = ref('14012\n14074\n14136\n14198\n14260\n14322')
 const centre = ref('14.1 MHz')
@@ -63,6 +67,17 @@ const switching = computed(() => props.plan.parts.flatMap((p) => {
   const hz = kindOf(p).switching?.(p)?.hz
   return hz === undefined ? [] : [{ id: p.id, name: nameOf(p), switchingHz: hz }]
 }))
+// What was measured goes into a case as evidence.
+const openCases = computed(() => props.logbook.cases.filter(c => c.state === 'open'))
+const caseId = ref(openCases.value.at(-1)?.id ?? '')
+function evidence(spacingHz: number, uncertaintyHz: number) {
+  const c = openCases.value.find(x => x.id === caseId.value)
+  if (!c) return
+  let n = c.observations.length + 1
+  while (c.observations.some(o => o.id === `o${n}`)) n++
+  log.put('cases', { ...c, observations: [...c.observations, { kind: 'comb', id: `o${n}`, at: new Date().toISOString(), bands: c.complaint.bands, spacingHz: Math.round(spacingHz), uncertaintyHz: Math.ceil(uncertaintyHz), note: `from ${source.value}`.slice(0, 200) }] })
+  emit('tool', 'case')
+}
 const khz = (hz: number, digits = 1) => (hz / 1000).toFixed(digits)
 const band = ref('20 m')
 const modes = [{ id: 2700, label: 'SSB, 2.7 kHz' }, { id: 500, label: 'CW, 500 Hz' }, { id: 3000, label: 'digital, 3 kHz' }]
@@ -164,12 +179,13 @@ readTyped()
       <div class="found">
         <article v-for="(comb, k) in heard.combs" :key="k">
           <h3><i :class="`c${k}`" /> {{ khz(comb.spacingHz, 3) }} kHz <span>± {{ comb.uncertaintyHz < 10 ? comb.uncertaintyHz.toFixed(1) : comb.uncertaintyHz.toFixed(0) }} Hz apart</span></h3>
-          <p>{{ comb.lines.length }} lines, {{ comb.missing }} missing between them; {{ (100 * comb.confidence).toFixed(comb.confidence > 0.999 ? 2 : 1) }} % sure that it is no chance.</p>
+          <p>{{ comb.lines.length }} lines, {{ comb.missing }} missing between them; {{ comb.confidence > 0.999 ? 'over 99.9' : (100 * comb.confidence).toFixed(1) }} % sure that it is no chance.</p>
           <p v-if="comb.oddOnly">Odd multiples only of {{ khz(comb.fundamentalHz!, 3) }} kHz: a symmetric square wave makes them.</p>
           <p v-else-if="comb.fundamentalHz">Multiples {{ comb.lines[0]!.harmonic }} to {{ comb.lines.at(-1)!.harmonic }} of {{ khz(comb.fundamentalHz, 3) }} kHz.</p>
           <p v-if="heard.motions[k]">Wavers by {{ heard.motions[k]!.waverHz.toFixed(0) }} Hz, drifts {{ heard.motions[k]!.driftHzPerS.toFixed(1) }} Hz a second.</p>
           <p class="who"><template v-if="suspects(comb, switching).length">Could be <b v-for="(s, i) in suspects(comb, switching)" :key="s.id">{{ i ? ', or ' : '' }}{{ nameOfPart(s.id) }}</b> ({{ suspects(comb, switching)[0]!.relation === 'twice' ? 'twice its frequency' : 'its frequency' }}, {{ (100 * suspects(comb, switching)[0]!.offShare).toFixed(1) }} % off what the plan says).</template><template v-else>No part of this plan is said to switch near it.</template></p>
           <p class="quiet">Lines in {{ bandsHit(comb).join(', ') }}.</p>
+          <p v-if="openCases.length" class="line"><Button label="Evidence for" size="small" severity="secondary" @click="evidence(comb.oddOnly && comb.fundamentalHz ? comb.fundamentalHz : comb.spacingHz, comb.uncertaintyHz)" /><Select v-model="caseId" :options="openCases" option-label="title" option-value="id" size="small" aria-label="Case" /></p>
         </article>
         <p v-if="heard.broadcast" class="quiet">{{ heard.broadcast.lines.length }} carriers keep to the broadcasters' {{ heard.broadcast.spacingHz / 1000 }} kHz raster: stations, no fault of yours.</p>
         <p v-if="heard.unexplained.length" class="quiet">Belong to none: {{ heard.unexplained.slice(0, 12).map(hz => khz(hz)).join(', ') }} kHz{{ heard.unexplained.length > 12 ? ' …' : '' }}</p>

@@ -1,15 +1,28 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, watch } from 'vue'
 import TopBar from '../shell/TopBar.vue'
+import { useLogbook } from '../stores/logbook'
 import { usePreferences } from '../stores/preferences'
 import { useOpenStation } from '../stores/useOpenStation'
+import CasePanel from './CasePanel.vue'
 import ChokePanel from './ChokePanel.vue'
 import CombPanel from './CombPanel.vue'
+import SurveyPanel from './SurveyPanel.vue'
 
-/** Quiet: which device makes the noise, and what keeps it off the bands. */
+/** Quiet: which device makes the noise, which way it comes in, and what keeps it off the bands. */
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
-const tab = ref<'comb' | 'choke'>('comb')
+const log = useLogbook()
+watch(() => station.id, id => id && void log.open(id), { immediate: true })
+onBeforeUnmount(() => void log.saveNow())
+
+const TOOLS = [{ id: 'case', label: 'Cases' }, { id: 'survey', label: 'Survey' }, { id: 'comb', label: 'Comb' }, { id: 'choke', label: 'Choke' }] as const
+const route = useRoute()
+const router = useRouter()
+const tool = computed({
+  get: () => TOOLS.find(t => t.id === route.query.tool)?.id ?? 'case',
+  set: id => void router.replace({ query: { ...route.query, tool: id } }),
+})
 const dark = computed(() => usePreferences().chosen.theme === 'dark')
 </script>
 
@@ -17,20 +30,29 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
   <div class="quiet">
     <TopBar view="quiet" />
     <p v-if="missing" class="missing">{{ missing }}</p>
-    <main v-else-if="station.plan">
+    <main v-else-if="station.plan && log.logbook">
       <div class="heading">
         <h1>Quiet</h1>
-        <SelectButton v-model="tab" :options="[{ id: 'comb', label: 'Comb: whose tones are these?' }, { id: 'choke', label: 'Choke workbench' }]" option-label="label" option-value="id" :allow-empty="false" size="small" aria-label="Tool" />
+        <SelectButton v-model="tool" :options="[...TOOLS]" option-label="label" option-value="id" :allow-empty="false" size="small" aria-label="Tool" />
+        <span v-if="log.problem" class="problem" role="alert">{{ log.problem }}</span>
+        <span v-else-if="log.notice" class="notice">{{ log.notice }}</span>
       </div>
-      <CombPanel v-if="tab === 'comb'" :plan="station.plan" />
+      <CasePanel v-if="tool === 'case'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" @tool="t => tool = t" />
+      <SurveyPanel v-else-if="tool === 'survey'" :plan="station.plan" :logbook="log.logbook" />
+      <CombPanel v-else-if="tool === 'comb'" :plan="station.plan" :logbook="log.logbook" @tool="t => tool = t" />
       <ChokePanel v-else :plan="station.plan" :edit="station.edit" :dark="dark" />
     </main>
+    <p v-else class="missing">{{ log.problem }}</p>
   </div>
 </template>
 
 <style scoped>
-main { max-width: 78rem; margin: 0 auto; padding: 1rem 1.2rem 3rem; }
+main { max-width: 80rem; margin: 0 auto; padding: 0.9rem 1.2rem 3rem; }
 .heading { display: flex; align-items: center; gap: 1.2rem; flex-wrap: wrap; margin-bottom: 1rem; }
 h1 { font-size: 1.6rem; letter-spacing: -0.01em; }
 .missing { padding: 3rem; }
+.problem { color: var(--fail); }
+.notice { color: var(--ink-2); }
+@media (max-width: 760px) { main { padding: 0.7rem 0.8rem 3rem; } h1 { display: none; } .heading { margin-bottom: 0.6rem; } }
+@media print { .heading { display: none; } }
 </style>

@@ -2,7 +2,7 @@ import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { entropyBits, normalised, pairsOf, type Belief } from './belief'
 import { SHARES, wayLabel, whenWords, type Causes } from './cause'
-import { OUTSIDE, type Device } from './device'
+import { OUTSIDE, outside, type Device } from './device'
 import { combLikelihood, fitting, sniffLikelihood } from './observation'
 import { expected, HEARD, type Setup } from './setup'
 
@@ -156,16 +156,26 @@ const percent = (p: number) => `${Math.round(100 * p)} %`
 function meaning(causes: Causes, belief: Belief, pairs: ReturnType<typeof pairsOf>): string {
   const name = (id: string) => causes.devices.find(d => d.id === id)!.name
   const [first, second] = pairs
-  const best = `${name(first!.device)} ${wayLabel(first!.way)}, ${percent(first!.probability)}`
-  const next = second && second.probability > 0.1 ? `; or ${name(second.device)} ${wayLabel(second.way)}, ${percent(second.probability)}` : ''
-  const gone = (ids: string[], mass: (id: string, from: typeof pairs) => number) => ids.filter(id => mass(id, belief.pairs) > 0.08 && mass(id, pairs) < 0.03)
-  const byDevice = gone(causes.devices.map(d => d.id), (id, from) => from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0))
-  return best + next + (byDevice.length ? `. Rules out ${list(byDevice.map(name))}` : '')
+  const massOf = (id: string, from: typeof pairs) => from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0)
+  // Where the device is known already, only the way is news.
+  const words = (p: typeof pairs[number]) => p.device === OUTSIDE ? outside.name : massOf(p.device, belief.pairs) > 0.9 ? wayLabel(p.way) : `${name(p.device)} ${wayLabel(p.way)}`
+  const best = `${words(first!)}, ${percent(first!.probability)}`
+  const next = second && second.probability > 0.1 ? `; or ${words(second)}, ${percent(second.probability)}` : ''
+  const gone = causes.devices.map(d => d.id).filter(id => massOf(id, belief.pairs) > 0.08 && massOf(id, pairs) < 0.03)
+  return best + next + (gone.length ? `. Rules out ${list(gone.map(name))}` : '')
 }
 
-/** Everything that could be done next, the one that tells most per minute and euro first; what cannot be done now comes after. */
+/** Below this a test tells nothing worth the walk. */
+const LEAST_BITS = 0.01
+
+/** Everything that tells something next, the one that tells most per minute and euro first; what cannot be done now comes after. */
 export function nextTests(plan: Plan, causes: Causes, belief: Belief, atHand: AtHand, radio?: string): Advice[] {
-  return testsFor(plan, causes, belief, radio).map(t => weigh(t, causes, belief, atHand)).filter(t => t.bits > 0.01)
+  return allTests(plan, causes, belief, atHand, radio).filter(t => t.bits > LEAST_BITS)
+}
+
+/** Every test in the same order, those that would tell next to nothing too: somebody may have made them all the same. */
+export function allTests(plan: Plan, causes: Causes, belief: Belief, atHand: AtHand, radio?: string): Advice[] {
+  return testsFor(plan, causes, belief, radio).map(t => weigh(t, causes, belief, atHand))
     .sort((a, b) => Number(needsHour(a)) - Number(needsHour(b)) || b.rate - a.rate)
 }
 
@@ -175,5 +185,6 @@ const needsHour = (test: Advice) => test.lacks.some(n => n === 'sun' || n === 'l
 /** "above about 7 A, 80 %": when it is there, as far as it is known. */
 export function whenKnown(causes: Causes, pair: Belief['pairs'][number]): string {
   const best = pair.whens[0]!
+  if (pair.device === OUTSIDE) return ''
   return `${whenWords(best.when, causes.devices.find(d => d.id === pair.device))}, ${percent(best.probability / Math.max(1e-9, pair.probability))}`
 }

@@ -1,7 +1,7 @@
 import type { Plan } from '../plan/schema'
-import { nextTests, type Advice, type AtHand } from './advice'
+import { allTests, nextTests, type Advice, type AtHand } from './advice'
 import { BELIEVED, weightOf, type Pair, type Weight } from './belief'
-import { wayLabel, WAYS } from './cause'
+import { wayLabel, WAYS, whenWords } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
 import { OUTSIDE, type Device } from './device'
 import { reason, type Logbook, type NoiseCase, type Reasoned } from './logbook'
@@ -53,6 +53,8 @@ export interface CaseReport {
   log: { words: string, at: string, who?: string, note?: string, allowedBy?: string }[]
   cures: { cure: Cure, words: string, did: string }[]
   next: Advice[]
+  /** Every test there is, those made already too. */
+  all: Advice[]
   suggestions: Suggestion[]
   cautions: string[]
   reasoned: Reasoned
@@ -89,13 +91,28 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     headline: headline(noiseCase, state, best, devices, label), state,
     ranked: belief.pairs.slice(0, 6).filter((p, i) => i < 3 || p.probability > 0.03).map(pair => ({ pair, label: label(pair), percent: percent(pair.probability), when: whenKnown(causes, pair) })),
     forIt: each.filter(e => strength(e.weight) > TELLS).sort((a, b) => strength(b.weight) - strength(a.weight)), against: each.filter(e => strength(e.weight) < 1 / TELLS),
-    contradictions: belief.contradictions.map(([i, k]) => `"${each[i]!.words}" and "${each[k]!.words}" have no cause in common. Make the one you are less sure of again, or look for two noisy devices.`),
+    contradictions: contradictionWords(belief.contradictions, each.map(e => e.words)),
     prior: causes.reasons.get(best.device) ?? [],
     log: noiseCase.observations.map(o => ({ words: observationWords(o, devices), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note }, ...o.allowedBy && { allowedBy: o.allowedBy } })),
-    cures, next: nextTests(plan, causes, belief, atHand, noiseCase.radio).filter(t => !done(evidence, t)), suggestions: suggestions(plan, best, devices, noiseCase.radio),
+    cures, all: allTests(plan, causes, belief, atHand, noiseCase.radio), next: nextTests(plan, causes, belief, atHand, noiseCase.radio).filter(t => !done(evidence, t)), suggestions: suggestions(plan, best, devices, noiseCase.radio),
     cautions: ['Never defeat a fuse or a safety earth to cure noise.', ...devices.some(d => d.hasMains) ? ['Mains-side work only unplugged, and by somebody competent.'] : []],
     reasoned,
   }
+}
+
+/** One sentence a finding that others contradict, the one with most against it first. */
+function contradictionWords(pairs: readonly [number, number][], words: readonly string[]): string[] {
+  const said: string[] = []
+  for (let left = [...pairs]; left.length;) {
+    const count = new Map<number, number>()
+    left.flat().forEach(i => count.set(i, (count.get(i) ?? 0) + 1))
+    // Of two that contradict only each other, the later one.
+    const worst = [...count].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]![0]
+    const others = left.filter(p => p.includes(worst)).map(p => words[p[0] === worst ? p[1] : p[0]]!)
+    said.push(`“${words[worst]}” has no cause in common with ${list(others.map(w => `“${w}”`))}. Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices.`)
+    left = left.filter(p => !p.includes(worst))
+  }
+  return said
 }
 
 /** A test that was made already would mostly repeat its own error. */
@@ -111,7 +128,9 @@ function headline(noiseCase: NoiseCase, state: CaseReport['state'], best: Pair, 
   if (state === 'nothing known') return `Nothing tried yet${where}; by the plan most likely ${label(best)}`
   if (state === 'torn') return `The findings contradict each other; most likely ${label(best)}, ${percent(best.probability)}`
   const way = WAYS.find(w => w.id === best.way)!.long
-  if (state === 'believed') return best.device === OUTSIDE ? `It comes from outside the station, ${percent(best.probability)}` : `${name(devices, best.device)}: ${way}; ${percent(best.probability)}`
+  const [first] = best.whens
+  const when = first && first.when.kind !== 'always' && first.probability > 0.6 * best.probability ? `, ${whenWords(first.when, devices.find(d => d.id === best.device))}` : ''
+  if (state === 'believed') return best.device === OUTSIDE ? `It comes from outside the station, ${percent(best.probability)}` : `${name(devices, best.device)}${when}: ${way}; ${percent(best.probability)}`
   return `Most likely ${label(best)}, ${percent(best.probability)}`
 }
 
@@ -120,7 +139,7 @@ export function reportText(plan: Plan, noiseCase: NoiseCase, report: CaseReport)
   const lines = [noiseCase.title, `${plan.name}${noiseCase.complaint.bands.length ? `; heard on ${noiseCase.complaint.bands.join(', ')}` : ''}${noiseCase.complaint.sound ? `, as ${noiseCase.complaint.sound}` : ''}`]
   if (noiseCase.complaint.words) lines.push(noiseCase.complaint.words)
   lines.push('', report.headline, '', 'Believed')
-  report.ranked.forEach(r => lines.push(`  ${r.percent.padStart(9)}  ${r.label} (${r.when})`))
+  report.ranked.forEach(r => lines.push(`  ${r.percent.padStart(9)}  ${r.label}${r.when && ` (${r.when})`}`))
   const section = (title: string, rows: string[]) => rows.length && lines.push('', title, ...rows.map(r => `  ${r}`))
   section('For it', report.forIt.map(e => `${e.words} (${e.about})`))
   section('Against it', report.against.map(e => `${e.words} (${e.about})`))

@@ -50,7 +50,12 @@ describe('a case report', () => {
     const report = caseReport(heron.plan, withFindings(first!, heard({ devices: { inv: { state: 'off' } } }, 'gone', 'o2'), heard({ devices: { inv: { state: 'off' } } }, 'same', 'o3')), heron.log)
     expect(report.state).toBe('torn')
     expect(report.headline).toMatch(/contradict/)
+    expect(report.contradictions).toHaveLength(1)
     expect(report.contradictions[0]).toMatch(/no cause in common/)
+    // One finding against three is one sentence.
+    const odd = caseReport(heron.plan, withFindings(first!, heard({ devices: { inv: { state: 'off' } } }, 'gone', 'o2'), heard({ devices: { dcdc: { state: 'off' } } }, 'gone', 'o3')), heron.log)
+    expect(odd.contradictions).toHaveLength(1)
+    expect(odd.contradictions[0]).toMatch(/^“DC-DC charger off: gone” has no cause in common with .* and “Inverter off: gone”/)
   })
   it('does not advise a test that was made', () => {
     const before = caseReport(heron.plan, first!, heron.log).next.map(t => t.id)
