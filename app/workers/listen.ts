@@ -61,14 +61,14 @@ const ends = (list: readonly { hz: number }[]) => [list[0]!.hz, list.at(-1)!.hz]
 function waterfallRows(rows: Float32Array[]): Uint8Array[] {
   const step = Math.max(1, Math.ceil(rows.length / MOST_ROWS))
   const sample = rows[0]!.filter((_, i) => i % 97 === 0).sort()
-  const floor = sample[Math.floor(sample.length / 2)]!
+  const floor = Math.max(1e-20, sample[Math.floor(sample.length / 2)]!)
   return rows.filter((_, r) => r % step === 0).map((row) => {
     const out = new Uint8Array(COLUMNS)
     for (let c = 0; c < COLUMNS; c++) {
-      let most = -300
+      let most = 0
       const to = Math.max(Math.floor(c * row.length / COLUMNS) + 1, Math.floor((c + 1) * row.length / COLUMNS))
       for (let b = Math.floor(c * row.length / COLUMNS); b < to; b++) if (row[b]! > most) most = row[b]!
-      out[c] = Math.max(0, Math.min(255, Math.round((most - floor) * 255 / 40)))
+      out[c] = Math.max(0, Math.min(255, Math.round(10 * Math.log10(most / floor) * 255 / 40)))
     }
     return out
   })

@@ -4,7 +4,7 @@ import type { Bin } from './tones'
 /** Samples of a recording: one channel is audio, two are I and Q around a centre frequency. Full scale is 1. */
 export interface Recording { sampleRateHz: number, channels: Float32Array[] }
 
-/** A recording as spectra over time: one row of levels a moment, all over the same frequencies. */
+/** A recording as spectra over time: one row of powers (full scale 1) a moment, all over the same frequencies. Powers, since they are averaged: a level is taken where one is shown. */
 export interface Waterfall { binHz: number, lowHz: number, rows: Float32Array[], secondsPerRow: number }
 
 /** Largest transform: 3 Hz a bin at 192 kS/s. */
@@ -19,7 +19,7 @@ export function transformSize(samples: number, rateHz: number): number {
 }
 
 /**
- * Spectra of a recording, windowed, half overlapped, dB over full scale. `progress` is told the share done, and stops it by returning false.
+ * Spectra of a recording, windowed, half overlapped. `progress` is told the share done, and stops it by returning false.
  * @returns null where it was stopped, or the recording is too short
  */
 export function waterfall(recording: Recording, centreHz = 0, progress: (share: number) => boolean = () => true): Waterfall | null {
@@ -51,7 +51,7 @@ export function waterfall(recording: Recording, centreHz = 0, progress: (share: 
       const k = q ? (b + size / 2) % size : b
       const re = out[2 * k]! / gain
       const im = out[2 * k + 1]! / gain
-      row[b] = 10 * Math.log10(re * re + im * im + 1e-20)
+      row[b] = re * re + im * im + 1e-20
     }
     rows.push(row)
   }
@@ -63,7 +63,7 @@ export function waterfall(recording: Recording, centreHz = 0, progress: (share: 
 export function meanSpectrum(fall: Waterfall, isIq: boolean): Bin[] {
   const n = fall.rows[0]?.length ?? 0
   const power = new Float64Array(n)
-  for (const row of fall.rows) for (let b = 0; b < n; b++) power[b]! += 10 ** (row[b]! / 10)
+  for (const row of fall.rows) for (let b = 0; b < n; b++) power[b]! += row[b]!
   const bins = Array.from(power, (p, b): Bin => ({ hz: fall.lowHz + b * fall.binHz, db: 10 * Math.log10(p / fall.rows.length) }))
   if (isIq) for (let b = Math.max(0, n / 2 - 2); b <= Math.min(n - 1, n / 2 + 2); b++) bins[b]!.db = bins[Math.max(0, n / 2 - 4)]!.db
   return bins

@@ -1,8 +1,10 @@
 import { cpus } from 'node:os'
 import { benchBrowser } from './browser'
 import { benchCore } from './core'
+import { benchNoise } from './noise'
 
 const print = (line: string) => console.log(line)
 print(`Node ${process.version}, ${cpus().length} × ${cpus()[0]?.model}`)
 benchCore(print)
+benchNoise(print)
 await benchBrowser(print)

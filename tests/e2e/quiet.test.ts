@@ -144,6 +144,16 @@ describe('the comb', () => {
     await page.locator('.log li').filter({ hasText: /Tones 62.1 kHz apart, which fits Inverter.*from evening.wav/ }).waitFor()
     await until(id, s => s.logbook.cases[0]!.observations.length === 2)
   })
+  it('shows how far it is with a long recording, and stops when told', async () => {
+    await open('heron', 'comb')
+    const random = randomFrom(3)
+    const noise = () => Float32Array.from({ length: 55 * 192e3 }, () => random.uniform() - 0.5)
+    await page.getByTestId('listen').setInputFiles(file('long.wav', writeWav({ sampleRateHz: 192e3, channels: [noise(), noise()] })))
+    await page.getByRole('status').getByRole('button', { name: 'Stop' }).click()
+    await page.getByRole('status').waitFor({ state: 'detached' })
+    await page.waitForTimeout(1500)
+    expect(await page.locator('.picture h2').textContent()).toContain('typed tones')
+  })
   it.each([
     ['broken.wav', 'RIFF\0\0\0\0WAVEjunk', /broken\.wav: it says neither its format/], ['text.wav', 'not a recording', /does not begin as a WAV/], ['empty.csv', '', /empty\.csv is empty/],
     ['decimals.csv', 'frequency_khz,level_db\n14012,5,-90\n14074,5,-91\n', /commas for decimals/], ['other.csv', 'a,b\n1,2\n', /frequency_hz or frequency_khz/],
