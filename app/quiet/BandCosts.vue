@@ -2,10 +2,19 @@
 import { computed } from 'vue'
 import type { Device } from '#core/noise/device'
 import type { Logbook } from '#core/noise/logbook'
-import { rowWords, SURE_DB, surveyResults, type Survey } from '#core/noise/survey'
+import { deviceNoise, noiseIntoPlan, rowWords, SURE_DB, surveyResults, type Survey } from '#core/noise/survey'
+import type { Patch } from '#core/plan/edit'
+import type { Fault } from '#core/plan/faults'
+import type { Plan } from '#core/plan/schema'
 
 /** The picture of the bands: the floor with everything off, what is normal for here, and how far each state lifts it. */
-const props = defineProps<{ survey: Survey, logbook: Logbook, devices: Device[] }>()
+const props = defineProps<{ survey: Survey, logbook: Logbook, devices: Device[], plan: Plan, edit: (patch: Patch, label: string) => Fault[] }>()
+// What is known of each device, worth keeping where the checks see it.
+const known = computed(() => deviceNoise(props.survey, props.logbook.site, props.logbook.receiver).flatMap((found) => {
+  const patch = noiseIntoPlan(props.plan, found)
+  const name = props.devices.find(d => d.id === found.device)?.name
+  return patch && name ? [{ ...found, patch, name, words: `${name}: ${[found.bands.length ? `heard on ${found.bands.join(', ')}` : '', found.quietUpToA !== undefined ? `quiet up to ${found.quietUpToA} A` : ''].filter(Boolean).join(', ') || 'not heard'}` }] : []
+}))
 const results = computed(() => surveyResults(props.survey, props.logbook.site, props.logbook.receiver))
 const COLOURS = ['--fail', '--note', '--caution', '--pass', '--danger', '--ink-2']
 const rows = computed(() => props.survey.rows.filter(r => results.value.cells.some(c => c.row === r.id)).map((r, i) => ({ row: r, words: rowWords(r, props.devices), colour: `var(${COLOURS[i % COLOURS.length]})` })))
@@ -44,6 +53,7 @@ const worst = computed(() => results.value.cells.filter(c => c.costDb >= SURE_DB
       </p>
     </div>
     <p class="axis"><span>−130 dBm</span><span>−95</span><span>−60 dBm</span></p>
+    <p v-for="k in known" :key="k.device" class="known">{{ k.words }} <Button label="Into the plan" size="small" severity="secondary" @click="edit(k.patch, `noise of ${k.name}`)" /></p>
   </section>
 </template>
 
@@ -62,6 +72,7 @@ h2 { font-size: 1.15rem; }
 .scale .lift.sure { opacity: 1; }
 .band p { line-height: 1.25; font-size: 0.9rem; }
 .band p span { display: block; }
+.known { margin-top: 0.7rem; display: flex; gap: 0.8rem; align-items: center; }
 .quiet { color: var(--ink-3); }
 .axis { display: flex; justify-content: space-between; margin: 0 21.9rem 0 4.3rem; color: var(--ink-3); font-size: 0.85rem; }
 @media (max-width: 760px) { .band { grid-template-columns: 3rem minmax(0, 1fr); } .band p { grid-column: 2; } .axis { margin: 0 0 0 3.9rem; } }

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { NEEDS, type Advice } from '#core/noise/advice'
 import { WAYS } from '#core/noise/cause'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
-import { readCaseText, writeCase, type Logbook, type NoiseCase } from '#core/noise/logbook'
+import { readCaseText, splitByBand, writeCase, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { caseReport, reportText } from '#core/noise/report'
 import type { Patch } from '#core/plan/edit'
@@ -57,12 +57,12 @@ const change = (next: NoiseCase) => log.put('cases', next)
 function note(observation: Observation) {
   if (current.value) change({ ...current.value, observations: [...current.value.observations, observation] })
 }
-function outcome(id: string) {
+function outcome(id: string, bands: string[]) {
   const t = test.value
   const c = current.value
   if (!t || !c) return
   const hour = t.needs.find(n => n === 'sun' || n === 'load' || n === 'mains') as 'sun' | 'load' | 'mains' | undefined
-  const common = { id: freeId('o', c.observations), at: now(), ...who.value.trim() && { who: who.value.trim() }, bands: c.complaint.bands, ...hour && { allowedBy: hour } }
+  const common = { id: freeId('o', c.observations), at: now(), ...who.value.trim() && { who: who.value.trim() }, bands, ...hour && { allowedBy: hour } }
   if (t.what === 'sniff') note({ kind: 'sniff', ...common, loudest: id })
   else if (t.what === 'comb') note({ kind: 'comb', ...common, spacingHz: null })
   else note({ kind: 'listen', ...common, setup: t.setup!, heard: id as 'same', ...atA.value !== null && atDevice.value && { current: { device: atDevice.value, amps: atA.value } } })
@@ -130,6 +130,18 @@ function logCure(cure: Omit<Cure, 'id' | 'at'>) {
 function intoPlan(suggestion: Suggestion) {
   const faults = props.edit(suggestion.patch!, suggestion.title)
   toast.add(faults.length ? { severity: 'error', summary: 'Not taken', detail: faults[0]!.wrong, life: 5000 } : { severity: 'secondary', summary: 'In the plan', detail: `${suggestion.title}. Ctrl Z on the path takes it back.`, life: 3500 })
+}
+/** The case goes on as one a band; the one of all bands is left as it stands. */
+function split() {
+  const c = current.value
+  if (!c) return
+  let n = props.logbook.cases.length
+  const parts = splitByBand(c, () => {
+    while (props.logbook.cases.some(x => x.id === `c${n}`)) n++
+    return `c${n++}`
+  })
+  log.change({ ...props.logbook, cases: [...props.logbook.cases.map(x => x.id === c.id ? { ...x, state: 'left' as const } : x), ...parts] })
+  chosenId.value = parts[0]!.id
 }
 const setState = (state: NoiseCase['state']) => current.value && change({ ...current.value, state })
 
@@ -214,7 +226,7 @@ const named = (c: NoiseCase) => c.practice?.named && `${devices.value.find(d => 
 
       <section v-if="test && current.state === 'open'" class="next">
         <h3>{{ believed ? 'To be surer still' : testId ? 'The test you chose' : 'The next test: it tells most for the time and money' }}</h3>
-        <TestCard :test="test" :practice="practice" @outcome="outcome" @perform="perform" @comb="emit('tool', 'comb')" />
+        <TestCard :test="test" :practice="practice" :bands="current.complaint.bands" @outcome="outcome" @perform="perform" @comb="emit('tool', 'comb')" />
         <p v-if="!practice" class="with">
           <label>Heard by <InputText v-model="who" size="small" aria-label="Heard by" /></label>
           <label>with <Select v-model="atDevice" :options="devices" option-label="name" option-value="id" size="small" aria-label="Device" /> at <InputNumber v-model="atA" :min="0" :max="1000" :max-fraction-digits="1" size="small" aria-label="Current, A" input-class="amps" /> A</label>
@@ -238,6 +250,7 @@ const named = (c: NoiseCase) => c.practice?.named && `${devices.value.find(d => 
           <li v-for="p in report.prior" :key="p" class="prior"><i>·</i>{{ p }}<span>the plan</span></li>
         </ul>
       </section>
+      <p v-if="report.reasoned.causes.leftOut.length" class="quiet">Reasoned about are the {{ devices.length }} likeliest devices; {{ report.reasoned.causes.leftOut.length }} more are left out.</p>
       <section>
         <h3>Log</h3>
         <p v-if="!current.observations.length" class="quiet">{{ practice ? 'Nothing tried yet.' : logbook.surveys.length ? 'Nothing beyond the survey yet.' : 'Nothing tried yet.' }}</p>
@@ -252,6 +265,7 @@ const named = (c: NoiseCase) => c.practice?.named && `${devices.value.find(d => 
         <button class="plain" @click="print">Print</button><button class="plain" @click="copyText">Copy as text</button><button class="plain" @click="json">JSON</button>
         <button class="plain" @click="dialog = 'edit'">Edit complaint</button>
         <button v-if="current.state === 'open'" class="plain" @click="setState('cured')">It is cured</button><button v-else class="plain" @click="setState('open')">Open it again</button>
+        <button v-if="current.complaint.bands.length > 1 && !practice" class="plain" @click="split">A case for each band</button>
         <button class="plain" @click="remove">Remove</button>
         <p v-if="named(current)" class="quiet">You named: {{ named(current) }}</p>
       </section>

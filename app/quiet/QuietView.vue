@@ -37,9 +37,9 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
         <span v-if="log.problem" class="problem" role="alert">{{ log.problem }}</span>
         <span v-else-if="log.notice" class="notice">{{ log.notice }}</span>
       </div>
-      <CasePanel v-if="tool === 'case'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" @tool="t => tool = t" />
-      <SurveyPanel v-else-if="tool === 'survey'" :plan="station.plan" :logbook="log.logbook" />
-      <CombPanel v-else-if="tool === 'comb'" :plan="station.plan" :logbook="log.logbook" @tool="t => tool = t" />
+      <CasePanel v-if="tool === 'case'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" @tool="(t: 'comb' | 'survey') => tool = t" />
+      <SurveyPanel v-else-if="tool === 'survey'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" />
+      <CombPanel v-else-if="tool === 'comb'" :plan="station.plan" :logbook="log.logbook" @tool="(t: 'case') => tool = t" />
       <ChokePanel v-else :plan="station.plan" :edit="station.edit" :dark="dark" />
     </main>
     <p v-else class="missing">{{ log.problem }}</p>

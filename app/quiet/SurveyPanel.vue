@@ -6,6 +6,8 @@ import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
 import { devicesOf } from '#core/noise/device'
 import type { Logbook } from '#core/noise/logbook'
 import { cellOrder, freshSurvey, keyed, levelOf, rowWords, type Survey, type SurveyRow } from '#core/noise/survey'
+import type { Patch } from '#core/plan/edit'
+import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
 import { useLogbook } from '../stores/logbook'
@@ -13,7 +15,7 @@ import BandCosts from './BandCosts.vue'
 import SurveySetup from './SurveySetup.vue'
 
 /** The survey sheet, for use at the radio: a digit fills the cell and goes on to the next. */
-const props = defineProps<{ plan: Plan, logbook: Logbook }>()
+const props = defineProps<{ plan: Plan, logbook: Logbook, edit: (patch: Patch, label: string) => Fault[] }>()
 const log = useLogbook()
 const devices = computed(() => devicesOf(props.plan))
 
@@ -125,6 +127,21 @@ function toggleColumn(band: string) {
   const columns = has ? s.columns.filter(c => c.id !== band) : [...s.columns, { id: band, hz: Math.round(0.5e6 * (found.lowMHz + found.highMHz)) }]
   put({ ...s, columns: columns.sort((a, b) => a.hz - b.hz) })
 }
+const frequency = ref('')
+const frequencyHz = computed(() => {
+  const match = /^\s*([\d.,]+)\s*(k|m)?(?:hz)?\s*$/i.exec(frequency.value)
+  const hz = match ? Number(match[1]!.replace(',', '.')) * ({ k: 1e3, m: 1e6 }[(match[2] ?? 'm').toLowerCase()] ?? 1) : NaN
+  return hz > 1e4 && hz < 3e9 ? hz : null
+})
+function addFrequency() {
+  const s = survey.value!
+  const hz = frequencyHz.value
+  if (hz === null) return
+  const id = `${Number((hz / 1e6).toFixed(6))} MHz`
+  if (!s.columns.some(c => c.id === id)) put({ ...s, columns: [...s.columns, { id, hz }].sort((a, b) => a.hz - b.hz) })
+  frequency.value = ''
+}
+const dropColumn = (id: string) => survey.value!.columns.length > 1 && put({ ...survey.value!, columns: survey.value!.columns.filter(c => c.id !== id) })
 const dbm = computed(() => {
   const c = cell.value
   const column = survey.value?.columns.find(x => x.id === c?.column)
@@ -192,12 +209,12 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
         </table>
         <p class="how"><button class="plain" @click="setting = 'new'">Add a state</button><span><kbd>0</kbd>–<kbd>9</kbd> S-units and on to the next, <kbd>+</kbd> ten over nine, <kbd>.</kbd> half a unit, <kbd>⌫</kbd> back</span></p>
       </div>
-      <BandCosts :survey="survey" :logbook="logbook" :devices="devices" />
+      <BandCosts :survey="survey" :logbook="logbook" :devices="devices" :plan="plan" :edit="edit" />
     </template>
     <div v-else class="none"><h2>No survey yet</h2><p>Everything off, then each device alone, band by band. The sheet is laid out for this plan's switching parts.</p></div>
 
     <SurveySetup v-if="setting && setting !== 'columns' && survey" :row="setting === 'new' ? newRow() : setting" :devices="devices" :can-drop="setting !== 'new'" @take="takeRow" @drop="dropRow" @close="setting = null" />
-    <Dialog v-if="setting === 'columns' && survey" :visible="true" modal header="Bands of this survey" @update:visible="setting = null"><p class="chips"><button v-for="b in BANDS" :key="b.id" class="chip" :class="{ on: survey.columns.some(c => c.id === b.id) }" @click="toggleColumn(b.id)">{{ b.id }}</button></p></Dialog>
+    <Dialog v-if="setting === 'columns' && survey" :visible="true" modal header="Bands of this survey" @update:visible="setting = null"><p class="chips"><button v-for="b in BANDS" :key="b.id" class="chip" :class="{ on: survey.columns.some(c => c.id === b.id) }" @click="toggleColumn(b.id)">{{ b.id }}</button><button v-for="c in survey.columns.filter(k => !BANDS.some(b => b.id === k.id))" :key="c.id" class="chip on" @click="dropColumn(c.id)">{{ c.id }}</button></p><form class="frequency" @submit.prevent="addFrequency"><InputText v-model="frequency" size="small" placeholder="7.15 MHz" aria-label="Frequency" :invalid="!!frequency && frequencyHz === null" /><Button type="submit" label="Add a frequency" size="small" severity="secondary" :disabled="frequencyHz === null" /></form></Dialog>
   </div>
 </template>
 
@@ -222,6 +239,7 @@ td { width: 6.5rem; padding: 0 2px; }
 .cell.on { border: 2px solid var(--copper); background: var(--lit); }
 tr.on th .state { font-weight: 650; }
 .how { display: flex; gap: 1.6rem; align-items: center; flex-wrap: wrap; color: var(--ink-3); margin-top: 0.3rem; }
+.frequency { display: flex; gap: 0.5rem; margin-top: 0.8rem; }
 .chips { display: flex; flex-wrap: wrap; gap: 0.35rem; max-width: 26rem; }
 .chip { border: 1px solid var(--line-2); border-radius: 6px; background: none; padding: 0.4rem 0.7rem; cursor: pointer; min-height: 2.4rem; }
 .chip.on { background: var(--button); color: var(--button-ink); border-color: var(--button); }

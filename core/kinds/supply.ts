@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ampsAboveZero, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
+import { ampsAboveZero, commonFields, connectorId, hertz, id, noise, ohms, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
 export const supplySchema = z.strictObject({
@@ -11,6 +11,8 @@ export const supplySchema = z.strictObject({
   peakA: ampsAboveZero.optional(),
   outputOhm: ohms.optional().describe('unsaid: it holds its set voltage at its terminals'),
   floating: z.boolean().optional().describe('its output is free of the mains earth'),
+  switchingHz: hertz.optional().describe('unsaid: a transformer, or not known'),
+  noise: noise.optional(),
   terminal: connectorId.optional(),
   ...commonFields,
 })
@@ -28,6 +30,7 @@ export const supply: PartKind<Supply> = {
   schema: supplySchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sources: part => [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }],
+  switching: part => part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its mains stage' },
   catalogue: [
     { id: 'supply-10', label: 'Mains supply 13.8 V, 10 A', part: mains(10, 12, 'post-4mm', 1500), source: CLASS },
     { id: 'supply-23', label: 'Mains supply 13.8 V, 23 A', part: mains(23, 25, 'screw', 2300), source: CLASS },
@@ -40,6 +43,7 @@ export const supply: PartKind<Supply> = {
     { path: 'continuousA', label: 'Continuous current', quantity: 'current' },
     { path: 'peakA', label: 'Peak current', quantity: 'current' },
     { path: 'outputOhm', label: 'Output resistance', quantity: 'resistance' },
+    { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
 }

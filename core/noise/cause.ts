@@ -41,19 +41,31 @@ export interface Complaint {
 
 /** Odds before anything was tried, with why. */
 export interface Prior { cause: Cause, odds: number }
-export interface Causes { devices: Device[], priors: Prior[], reasons: Map<string, string[]> }
+export interface Causes {
+  devices: Device[]
+  priors: Prior[]
+  reasons: Map<string, string[]>
+  /** Devices of a very large plan that are not reasoned about. */
+  leftOut: Device[]
+}
+
+/** Devices reasoned about at once, likeliest first; more of them no station has, and no evening. */
+export const MOST_DEVICES = 40
 
 /** Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common mode). */
-const WAY_ODDS: Record<Way, number> = { 'antenna': 4, 'dc-common': 3, 'dc-differential': 1, 'audio': 0.5, 'mains': 1 }
+export const WAY_ODDS: Record<Way, number> = { 'antenna': 4, 'dc-common': 3, 'dc-differential': 1, 'audio': 0.5, 'mains': 1 }
 const LONG_LEAD_M = 5
 
 /** Every hypothesis that the plan allows, with its prior probability. */
 export function causesOf(plan: Plan, complaint: Complaint): Causes {
-  const devices = [...devicesOf(plan), outside]
   const reasons = new Map<string, string[]>()
-  const priors = devices.flatMap((device) => {
+  const weighed = [...devicesOf(plan), outside].map((device) => {
     const why: string[] = []
-    const odds = deviceOdds(plan, device, complaint, why)
+    return { device, why, odds: deviceOdds(plan, device, complaint, why) }
+  })
+  const likely = new Set([...weighed].sort((a, b) => b.odds - a.odds).slice(0, MOST_DEVICES).map(w => w.device.id).concat(OUTSIDE))
+  const kept = weighed.filter(w => likely.has(w.device.id))
+  const priors = kept.flatMap(({ device, why, odds }) => {
     const ways = wayOdds(plan, device, complaint, why)
     const whens = whenOdds(plan, device, why)
     reasons.set(device.id, why)
@@ -61,7 +73,7 @@ export function causesOf(plan: Plan, complaint: Complaint): Causes {
     return ways.flatMap(w => whens.map(t => ({ cause: { device: device.id, way: w.way, when: t.when }, odds: odds * w.odds / wayTotal * t.odds / whenTotal })))
   })
   const total = sum(priors.map(p => p.odds))
-  return { devices, priors: priors.map(p => ({ ...p, odds: p.odds / total })), reasons }
+  return { devices: kept.map(w => w.device), priors: priors.map(p => ({ ...p, odds: p.odds / total })), reasons, leftOut: weighed.filter(w => !likely.has(w.device.id)).map(w => w.device) }
 }
 
 const sum = (values: number[]) => values.reduce((s, v) => s + v, 0)

@@ -22,7 +22,7 @@ export interface Device {
 }
 
 /** Prior odds of a kind to be the noisy one, from what operators report of the classes: how hard it switches, how little it is filtered. */
-const KIND_ODDS: Partial<Record<Part['kind'], number>> = {
+export const KIND_ODDS: Partial<Record<Part['kind'], number>> = {
   controller: 3, inverter: 3, converter: 2, charger: 2, gate: 1, supply: 1, powerStation: 1, usbSource: 1, trigger: 0.7, generator: 0.5,
 }
 export const kindOdds = (kind: Device['kind']) => kind === OUTSIDE ? 1 : KIND_ODDS[kind] ?? 0

@@ -44,6 +44,11 @@ export const logbookSchema = z.strictObject({
 })
 export type Logbook = z.infer<typeof logbookSchema>
 
+/** The published JSON Schema of a logbook; a case file is one of its cases. */
+export function logbookJsonSchema() {
+  return { $id: 'wireman-noise-1', title: 'Wireman noise logbook, version 1', ...z.toJSONSchema(logbookSchema, { io: 'input' }) }
+}
+
 /** Of what nearly every station has. */
 const USUAL: Logbook['atHand'] = ['sun', 'load', 'mains', 'dummy load', 'spare battery', 'waterfall']
 
@@ -96,6 +101,14 @@ export function triedCures(plan: Plan, logbook: Logbook): TriedCure[] {
     const kindOf = (id: string) => plan.parts.find(p => p.id === id)?.kind
     return c.cures.map(cure => ({ cure, deviceKind: kindOf(cure.where === 'radio' ? device : cure.where) ?? kindOf(device) ?? device, station: plan.name }))
   })
+}
+
+/** A case for each of its bands, each with the findings and cures that were heard there: noise may come in by another way on each. */
+export function splitByBand(noiseCase: NoiseCase, freeId: (n: number) => string): NoiseCase[] {
+  return noiseCase.complaint.bands.map((band, n) => ({
+    ...noiseCase, id: freeId(n), title: `${noiseCase.title}: ${band}`.slice(0, 200), complaint: { ...noiseCase.complaint, bands: [band] },
+    observations: noiseCase.observations.filter(o => !o.bands?.length || o.bands.includes(band)).map(o => o.bands?.length ? { ...o, bands: [band] } : o),
+  }))
 }
 
 /** Two states of one logbook, changed in two windows: nothing of either is lost; where both say something else, mine stands. */

@@ -91,7 +91,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     headline: headline(noiseCase, state, best, devices, label), state,
     ranked: belief.pairs.slice(0, 6).filter((p, i) => i < 3 || p.probability > 0.03).map(pair => ({ pair, label: label(pair), percent: percent(pair.probability), when: whenKnown(causes, pair) })),
     forIt: each.filter(e => strength(e.weight) > TELLS).sort((a, b) => strength(b.weight) - strength(a.weight)), against: each.filter(e => strength(e.weight) < 1 / TELLS),
-    contradictions: contradictionWords(belief.contradictions, each.map(e => e.words)),
+    contradictions: contradictionWords(belief.contradictions, each.map(e => e.words), evidence),
     prior: causes.reasons.get(best.device) ?? [],
     log: noiseCase.observations.map(o => ({ words: observationWords(o, devices), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note }, ...o.allowedBy && { allowedBy: o.allowedBy } })),
     cures, all: allTests(plan, causes, belief, atHand, noiseCase.radio), next: nextTests(plan, causes, belief, atHand, noiseCase.radio).filter(t => !done(evidence, t)), suggestions: suggestions(plan, best, devices, noiseCase.radio),
@@ -100,16 +100,21 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   }
 }
 
+const disjoint = (a: readonly string[] | undefined, b: readonly string[] | undefined) => !!a?.length && !!b?.length && !a.some(x => b.includes(x))
+
 /** One sentence a finding that others contradict, the one with most against it first. */
-function contradictionWords(pairs: readonly [number, number][], words: readonly string[]): string[] {
+function contradictionWords(pairs: readonly [number, number][], words: readonly string[], evidence: readonly Observation[]): string[] {
   const said: string[] = []
   for (let left = [...pairs]; left.length;) {
     const count = new Map<number, number>()
     left.flat().forEach(i => count.set(i, (count.get(i) ?? 0) + 1))
     // Of two that contradict only each other, the later one.
     const worst = [...count].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]![0]
-    const others = left.filter(p => p.includes(worst)).map(p => words[p[0] === worst ? p[1] : p[0]]!)
-    said.push(`“${words[worst]}” has no cause in common with ${list(others.map(w => `“${w}”`))}. Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices.`)
+    const others = left.filter(p => p.includes(worst)).map(p => p[0] === worst ? p[1] : p[0])
+    const apart = others.every(i => disjoint(evidence[i]!.bands, evidence[worst]!.bands))
+    said.push(`“${words[worst]}” has no cause in common with ${list(others.map(i => `“${words[i]}”`))}. ${apart
+      ? `They were heard on different bands (${evidence[worst]!.bands!.join(', ')}): there may be a way in of its own on each. Make a case for each band.`
+      : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices.`}`)
     left = left.filter(p => !p.includes(worst))
   }
   return said

@@ -39,7 +39,7 @@ const GONE: Odds = [0, 0, 1]
  * dummy load takes the antenna away, but not what runs over the radio's case; a battery of its own cuts the DC lead; a choke over all
  * conductors works on common mode only, and never wholly; a series inductor with a capacitor works on differential mode.
  */
-const STEPS: Record<'dummy' | 'own-battery' | 'gain-down' | 'choke-radio' | 'choke-device' | 'lc-filter' | 'mains-filter' | 'distance' | 'bond', Record<Way, Odds>> = {
+export const STEPS: Record<'dummy' | 'own-battery' | 'gain-down' | 'choke-radio' | 'choke-device' | 'lc-filter' | 'mains-filter' | 'distance' | 'bond', Record<Way, Odds>> = {
   'dummy': { 'antenna': [0, 0.05, 0.95], 'dc-common': [0.5, 0.48, 0.02], 'dc-differential': [0.97, 0.03, 0], 'audio': SAME, 'mains': [0.3, 0.55, 0.15] },
   'own-battery': { 'antenna': [0.97, 0.03, 0], 'dc-common': [0, 0.1, 0.9], 'dc-differential': [0, 0.02, 0.98], 'audio': [0, 0.03, 0.97], 'mains': [0.45, 0.53, 0.02] },
   'gain-down': { 'antenna': GONE, 'dc-common': GONE, 'dc-differential': GONE, 'audio': SAME, 'mains': GONE },
@@ -52,7 +52,7 @@ const STEPS: Record<'dummy' | 'own-battery' | 'gain-down' | 'choke-radio' | 'cho
 }
 
 /** How an ear errs: what is as strong, weaker or gone, taken for each of the three. */
-const EAR: Record<Heard, Odds> = { same: [0.95, 0.045, 0.005], weaker: [0.09, 0.82, 0.09], gone: [0.005, 0.045, 0.95] }
+export const EAR: Record<Heard, Odds> = { same: [0.95, 0.045, 0.005], weaker: [0.09, 0.82, 0.09], gone: [0.005, 0.045, 0.95] }
 
 /** Close under the current where it sets in, and at it, nobody can tell. */
 function overOdds(share: number, setIn: number): Odds {

@@ -2,6 +2,8 @@ import { z } from 'zod'
 import { BANDS } from '../catalog/bands'
 import type { SiteClass } from '../catalog/noise'
 import { id, words } from '../kinds/fields'
+import type { Patch } from '../plan/edit'
+import { partById, pathOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { devicesOf, type Device } from './device'
 import { added, calibratedDbm, normalDbm, type Receiver } from './level'
@@ -123,6 +125,37 @@ export function surveyObservations(survey: Survey, bands: readonly string[], dev
     return [{ kind: 'listen', id: `${survey.id}-${row.id}`.slice(0, 40), at: row.at ?? '', ...row.who && { who: row.who }, ...row.allowedBy && { allowedBy: row.allowedBy }, bands: mine.map(c => c.column), setup, heard, note: `from the survey ${survey.name}` }]
   })
 }
+
+/** What a survey found of one device: the bands it was heard on, and the largest current at which it was not. */
+export interface DeviceNoise { device: string, bands: string[], quietUpToA?: number }
+
+/** Of every device that was on alone. Quiet holds only up to the current at which it was tested, and under the least at which it was heard. */
+export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver = {}): DeviceNoise[] {
+  const { cells } = surveyResults(survey, site, receiver)
+  const alone = survey.rows.filter(r => r.antenna === 'antenna').flatMap((row) => {
+    const [on, ...more] = Object.entries(row.devices).filter(([, s]) => s?.state === 'working')
+    const mine = cells.filter(c => c.row === row.id)
+    return on && !more.length && mine.length ? [{ device: on[0], amps: on[1]!.currentA, bands: mine.filter(c => c.costDb >= SURE_DB).map(c => c.column) }] : []
+  })
+  return [...new Set(alone.map(a => a.device))].map((device) => {
+    const mine = alone.filter(a => a.device === device)
+    const heardFromA = Math.min(...mine.filter(a => a.bands.length && a.amps !== undefined).map(a => a.amps!))
+    const quiet = mine.filter(a => !a.bands.length && a.amps !== undefined && a.amps < heardFromA).map(a => a.amps!)
+    return { device, bands: [...new Set(mine.flatMap(a => a.bands))], ...quiet.length && { quietUpToA: Math.max(...quiet) } }
+  })
+}
+
+/** What was found of a device, as a change of the plan; null where its kind keeps no such note, or it stands there already. */
+export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
+  const part = partById(plan, found.device)
+  if (!part || !TAKES_NOISE.has(part.kind)) return null
+  const before = 'noise' in part ? part.noise : undefined
+  const noise = { ...before, bands: found.bands, ...found.quietUpToA !== undefined && { quietUpToA: found.quietUpToA } }
+  return JSON.stringify(noise) === JSON.stringify(before) ? null : [{ op: 'add', path: `${pathOf(plan, part.id)}/noise`, value: noise }]
+}
+
+/** Kinds whose schema has a place for what is known of their noise. */
+const TAKES_NOISE: ReadonlySet<string> = new Set(['controller', 'charger', 'converter', 'gate', 'inverter', 'supply'])
 
 /** Cells in the order in which they are filled: switching is the labour, so one state after the other, band by band. */
 export function cellOrder(survey: Survey): { row: string, column: string }[] {

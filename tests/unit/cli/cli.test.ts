@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { checksPage, schemaPage } from '../../../cli/docs'
+import { checksPage, noisePage, noiseSchemaPage, schemaPage } from '../../../cli/docs'
 import { lead, smallPlan } from '../../data/plans'
 
 const ROOT = join(import.meta.dirname, '../../..')
@@ -71,6 +71,8 @@ it('an unknown command or flag is answered with the help', () => {
 
 describe('generated pages', () => {
   it('docs/checks.md is what the code says', () => expect(readFileSync(join(ROOT, 'docs/checks.md'), 'utf8')).toBe(checksPage()))
+  it('docs/noise.md is what the code says', () => expect(readFileSync(join(ROOT, 'docs/noise.md'), 'utf8')).toBe(noisePage()))
+  it('docs/wireman-noise.schema.json is what the code says', () => expect(readFileSync(join(ROOT, 'docs/wireman-noise.schema.json'), 'utf8')).toBe(noiseSchemaPage()))
   it('the published JSON Schema is what the code says', () => expect(readFileSync(join(ROOT, 'docs/wireman-plan.schema.json'), 'utf8')).toBe(schemaPage()))
 })
 

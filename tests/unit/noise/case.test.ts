@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { casePdf } from '../../../core/formats/pdf'
 import { causesOf } from '../../../core/noise/cause'
 import { cureObservation, cureSchema, effect, gains, similarCures, suggestions, type Cure } from '../../../core/noise/cure'
-import { emptyLogbook, logbookSchema, merged, readCaseText, reason, triedCures, writeCase, type NoiseCase } from '../../../core/noise/logbook'
+import { emptyLogbook, logbookSchema, merged, readCaseText, reason, splitByBand, triedCures, writeCase, type NoiseCase } from '../../../core/noise/logbook'
 import type { Observation } from '../../../core/noise/observation'
 import { caseReport, observationWords, reportText } from '../../../core/noise/report'
 import { applyEdit } from '../../../core/plan/edit'
@@ -56,6 +56,17 @@ describe('a case report', () => {
     const odd = caseReport(heron.plan, withFindings(first!, heard({ devices: { inv: { state: 'off' } } }, 'gone', 'o2'), heard({ devices: { dcdc: { state: 'off' } } }, 'gone', 'o3')), heron.log)
     expect(odd.contradictions).toHaveLength(1)
     expect(odd.contradictions[0]).toMatch(/^“DC-DC charger off: gone” has no cause in common with .* and “Inverter off: gone”/)
+  })
+  it('says that bands may have ways of their own, and splits', () => {
+    const own = (what: 'gone' | 'same', band: string, id: string) => ({ ...heard({ feed: 'own-battery' }, what, id), bands: [band] })
+    const both = withFindings(first!, own('gone', '20 m', 'o2'), own('same', '15 m', 'o3'))
+    expect(caseReport(heron.plan, both, heron.log).contradictions[0]).toMatch(/different bands \(15 m\).*a case for each band/)
+    const parts = splitByBand(both, n => `n${n}`)
+    expect(parts.map(c => [c.id, c.title, c.observations.map(o => o.id)])).toEqual([['n0', 'Evenly spaced tones through 20 m and 15 m: 20 m', ['o1', 'o2']], ['n1', 'Evenly spaced tones through 20 m and 15 m: 15 m', ['o3']]])
+    const ways = parts.map(c => caseReport(heron.plan, c, heron.log))
+    expect(ways.map(r => r.contradictions)).toEqual([[], []])
+    expect(ways[0]!.ranked[0]!.pair.way).not.toBe('antenna')
+    expect(ways[1]!.ranked[0]!.pair.way).toBe('antenna')
   })
   it('does not advise a test that was made', () => {
     const before = caseReport(heron.plan, first!, heron.log).next.map(t => t.id)

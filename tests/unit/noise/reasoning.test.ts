@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nextTests, outcomeRows, testsFor, weigh } from '../../../core/noise/advice'
 import { believe, weightOf } from '../../../core/noise/belief'
-import { causesOf, pairKey, whenWords } from '../../../core/noise/cause'
+import { causesOf, MOST_DEVICES, pairKey, whenWords } from '../../../core/noise/cause'
 import { OUTSIDE } from '../../../core/noise/device'
 import { combLikelihood, fitting, likelihood, sniffLikelihood, type Observation } from '../../../core/noise/observation'
 import { expected, setupSchema, type Setup } from '../../../core/noise/setup'
@@ -41,6 +41,18 @@ describe('the causes a plan allows', () => {
     const way = (plan: typeof heron) => believe(causesOf(plan, { bands: [] }), []).pairs.find(p => p.device === 'inv' && p.way === 'dc-common')!.probability
     expect(way(heron)).toBeGreaterThan(way({ ...heron, site: { ...heron.site, ground: 'common' } }))
     expect(whenWords({ kind: 'over', share: 0.5 }, causes.devices.find(d => d.id === 'ctl'))).toBe('above about 7.5 A')
+  })
+})
+
+describe('a very large plan', () => {
+  it('reasons about the likeliest devices, says how many it left out, and keeps its odds whole', () => {
+    const inverter = heron.parts.find(p => p.id === 'inv')!
+    const crowd = { ...heron, parts: [...heron.parts, ...Array.from({ length: 300 }, (_, i) => ({ ...inverter, id: `x${i}`, noise: undefined }))] }
+    const causes = causesOf(crowd, { bands: ['20 m'] })
+    expect(causes.devices).toHaveLength(MOST_DEVICES + 1)
+    expect(causes.devices.map(d => d.id)).toContain('inv')
+    expect(causes.leftOut).toHaveLength(302 - MOST_DEVICES)
+    expect(causes.priors.reduce((s, p) => s + p.odds, 0)).toBeCloseTo(1, 9)
   })
 })
 

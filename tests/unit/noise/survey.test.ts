@@ -2,7 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { surveyCsv, surveyFromCsv } from '../../../core/formats/surveyCsv'
 import { devicesOf } from '../../../core/noise/device'
-import { cellOrder, freshSurvey, keyed, levelOf, rowWords, surveyObservations, surveyResults, surveySchema, type Survey } from '../../../core/noise/survey'
+import { cellOrder, deviceNoise, freshSurvey, keyed, levelOf, noiseIntoPlan, rowWords, surveyObservations, surveyResults, surveySchema, type Survey } from '../../../core/noise/survey'
+import { applyEdit } from '../../../core/plan/edit'
+import { busyPlan } from '../../data/noisy'
 import { demoPlan } from '../../data/plans'
 
 const plan = demoPlan('tern-rock-light')
@@ -65,6 +67,23 @@ describe('a survey', () => {
     expect(findings[0]).toMatchObject({ allowedBy: 'sun', setup: { devices: { mains: { state: 'off' }, ctl: { state: 'working', currentA: 4 } } } })
     expect(findings[2]).toMatchObject({ setup: { antenna: 'dummy' } })
     expect(surveyObservations(survey, ['2 m'], devices, 'rural')).toEqual([])
+  })
+  it('says of each device on which bands it is heard, and up to which current it was quiet', () => {
+    expect(deviceNoise(survey, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'], quietUpToA: 4 }])
+    const loudLow = { ...survey, readings: { ...survey.readings, low: { '30 m': 'S8' } } }
+    expect(deviceNoise(loudLow, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'] }])
+  })
+  it('goes into the plan as what is known of the device, for every kind that keeps such a note', () => {
+    const [found] = deviceNoise(survey, 'rural')
+    const edited = applyEdit(plan, noiseIntoPlan(plan, found!)!)
+    if (!edited.ok) throw new Error(JSON.stringify(edited.faults))
+    expect(edited.plan.parts.find(p => p.id === 'ctl')).toMatchObject({ noise: { quietUpToA: 4, bands: ['30 m'], note: 'It hisses once the sun is strong.' } })
+    expect(noiseIntoPlan(edited.plan, found!)).toBeNull()
+    for (const device of devicesOf(busyPlan())) {
+      const patch = noiseIntoPlan(busyPlan(), { device: device.id, bands: ['40 m'] })
+      if (patch) expect(applyEdit(busyPlan(), patch).ok, device.kind).toBe(true)
+    }
+    expect(noiseIntoPlan(plan, { device: 'bat', bands: [] })).toBeNull()
   })
   it('is keyed with one hand: digits, + for ten over nine, a point for half', () => {
     expect(keyed(undefined, '7')).toEqual({ reading: 'S7', next: true })
