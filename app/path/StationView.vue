@@ -242,6 +242,7 @@ function onKey(event: KeyboardEvent) {
   else if (key === 's' || key === 'S') sizing.value = true
   else if (key === 'c' || key === 'C') void navigateTo(`/station/${props.stationId}/proof`)
   else if (key === 'b' || key === 'B') void navigateTo(`/station/${props.stationId}/build`)
+  else if (key === 'q' || key === 'Q') void navigateTo(`/station/${props.stationId}/quiet`)
   else if (key === '?') topBar.value?.showKeys()
   else if (key === 'Escape') {
     editing.value = null

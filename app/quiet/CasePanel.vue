@@ -242,11 +242,12 @@ const named = (c: NoiseCase) => c.practice?.named && `${devices.value.find(d => 
     <section v-else class="case none"><h1>No complaint yet</h1><p>Write down what you hear and on which bands; Wireman says which test to make first.</p></section>
 
     <aside v-if="current && report" class="why">
-      <section v-if="report.forIt.length || report.against.length || report.prior.length">
+      <section v-if="report.reasoned.evidence.length || report.prior.length">
         <h3>Why</h3>
         <ul class="evidence">
           <li v-for="e in report.forIt" :key="e.index"><i class="for">+</i>{{ e.words }}<span>{{ e.about }}</span></li>
           <li v-for="e in report.against" :key="e.index"><i class="against">−</i>{{ e.words }}<span>{{ e.about }}</span></li>
+          <li v-for="e in report.neutral" :key="e.index" class="prior"><i>=</i>{{ e.words }}<span>tells little beside the rest</span></li>
           <li v-for="p in report.prior" :key="p" class="prior"><i>·</i>{{ p }}<span>the plan</span></li>
         </ul>
       </section>
@@ -344,4 +345,8 @@ h3 { font-size: 0.93rem; color: var(--ink-2); font-weight: 600; margin-bottom: 0
   .case-page { display: block; }
   .why { margin-top: 1rem; }
 }
+</style>
+
+<style>
+@page { margin: 14mm 13mm; }
 </style>

@@ -14,7 +14,7 @@ const props = defineProps<{ plan: Plan, logbook: Logbook }>()
 const emit = defineEmits<{ tool: [id: 'case'] }>()
 const log = useLogbook()
 
-const typed = ref('14012\n14074\n14136\n14198\n14260\n14322')
+const typed = ref('')
 const centre = ref('14.1 MHz')
 const heard = shallowRef<Listened | null>(null)
 const problem = ref('')
@@ -47,20 +47,32 @@ const centreHz = computed(() => {
   return match ? Number(match[1]!.replace(',', '.')) * scale : 0
 })
 async function take(file: File | undefined | null) {
-  if (!file) return
+  if (file) listen(file.name, new Uint8Array(await file.arrayBuffer()))
+}
+
+/** For want of a recording: a made-up evening with the station's likeliest device as the culprit. */
+function listenToSimulated() {
+  stop()
+  progress.value = 0
+  const recorder = new Worker(new URL('../workers/record.worker.ts', import.meta.url), { type: 'module' })
+  worker = recorder
+  centre.value = '14.175 MHz'
+  recorder.onmessage = (event: MessageEvent<Uint8Array>) => listen('a simulated evening', event.data)
+  recorder.postMessage(JSON.parse(JSON.stringify({ plan: props.plan, evening: ['20 m'], setup: {}, centreHz: 14.175e6, seconds: 0.7, sampleRateHz: 768e3 })))
+}
+function listen(name: string, bytes: Uint8Array) {
   stop()
   problem.value = ''
   progress.value = 0
-  const bytes = new Uint8Array(await file.arrayBuffer())
   worker = new Worker(new URL('../workers/listen.worker.ts', import.meta.url), { type: 'module' })
   worker.onmessage = (event: MessageEvent<{ progress?: number, answer?: ListenAnswer }>) => {
     if (event.data.progress !== undefined) progress.value = event.data.progress
     if (event.data.answer) {
-      show(event.data.answer, file.name)
+      show(event.data.answer, name)
       stop()
     }
   }
-  worker.postMessage({ name: file.name, bytes, centreHz: centreHz.value }, [bytes.buffer])
+  worker.postMessage({ name, bytes, centreHz: centreHz.value }, [bytes.buffer])
 }
 
 const switching = computed(() => props.plan.parts.flatMap((p) => {
@@ -83,6 +95,8 @@ const band = ref('20 m')
 const modes = [{ id: 2700, label: 'SSB, 2.7 kHz' }, { id: 500, label: 'CW, 500 Hz' }, { id: 3000, label: 'digital, 3 kHz' }]
 const mode = ref(2700)
 const slots = computed(() => heard.value ? clearSlots(heard.value.combs, BANDS.find(b => b.id === band.value)!, mode.value) : [])
+/** Every line in the chosen band, kHz, with its harmonic number where it is one. */
+const bandLines = computed(() => (heard.value?.combs ?? []).map(c => linesInBand(c, BANDS.find(b => b.id === band.value)!).map(hz => `${khz(hz)}${c.fundamentalHz ? ` (${Math.round(hz / c.fundamentalHz)})` : ''}`)))
 const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name ?? id
 
 // The picture: spectrum over waterfall, found lines over both.
@@ -160,7 +174,6 @@ watch([heard, canvas], async () => {
     ctx.fillText(`${khz(hz, span > 5e5 ? 0 : 1)} kHz`, x(hz), height - 5)
   }
 }, { flush: 'post' })
-readTyped()
 </script>
 
 <template>
@@ -168,8 +181,9 @@ readTyped()
     <section class="in">
       <label class="drop">Drop a recording here, or <u>choose one</u><span>WAV (I/Q or audio), spectrum or tone list as CSV</span><input type="file" accept=".wav,.csv,audio/wav,text/csv" data-testid="listen" @change="e => take((e.target as HTMLInputElement).files?.[0])"></label>
       <label class="line">I/Q recordings are around <InputText v-model="centre" size="small" /></label>
-      <label class="typed">Or type the tones, kHz, as the waterfall shows them<Textarea v-model="typed" rows="7" aria-label="Tones, kHz" /></label>
-      <Button label="Find the comb" size="small" @click="readTyped" />
+      <label class="typed">Or type the tones, kHz, as the waterfall shows them<Textarea v-model="typed" rows="7" aria-label="Tones, kHz" :placeholder="`14012\n14074\n14136\n14198`" /></label>
+      <Button label="Find the comb" size="small" :disabled="!typed.trim()" @click="readTyped" />
+      <button class="plain" @click="listenToSimulated">Listen to a simulated evening</button>
       <div v-if="progress !== null" class="progress" role="status"><div><i :style="{ width: `${100 * progress}%` }" /></div><button class="plain" @click="stop">Stop</button></div>
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     </section>
@@ -194,8 +208,14 @@ readTyped()
           <div class="line"><Select v-model="band" :options="BANDS.map(b => b.id)" size="small" aria-label="Band" /><Select v-model="mode" :options="modes" option-label="label" option-value="id" size="small" aria-label="Mode" /></div>
           <ul><li v-for="s in slots" :key="s.lowHz">{{ khz(s.lowHz) }} to {{ khz(s.highHz) }} kHz <span class="quiet">{{ khz(s.highHz - s.lowHz) }} kHz wide</span></li></ul>
           <p v-if="!slots.length" class="wrong">No slot of this width is clear.</p>
+          <p v-for="(l, k) in bandLines" :key="k" class="quiet">{{ heard.combs.length > 1 ? `Comb ${k + 1}` : 'Lines' }} on {{ band }}: {{ l.slice(0, 12).join(', ') || 'none' }}{{ l.length > 12 ? ` and ${l.length - 12} more` : '' }}{{ l.length ? ' kHz' : '' }}</p>
         </article>
       </div>
+    </section>
+    <section v-else class="none">
+      <h2>Whose tones are these?</h2>
+      <p>Evenly spaced tones are the lines of a switching device. Their spacing says which of the station's it could be, where its other lines fall, and where one can still work. Three lines are the least; five or more, over as wide a span as the waterfall shows, leave no doubt.</p>
+      <ul v-if="switching.length"><li v-for="s in switching" :key="s.id">{{ s.name }}<span class="quiet"> {{ s.switchingHz < 3000 ? `${s.switchingHz} Hz` : `${khz(s.switchingHz, 0)} kHz` }}, by the plan</span></li></ul>
     </section>
   </div>
 </template>
@@ -225,6 +245,8 @@ h3 i.c1 { background: var(--note); }
 h3 i.c2 { background: var(--caution); }
 h3 i.c3 { background: var(--pass); }
 .who { margin: 0.3rem 0; }
+.none { max-width: 34rem; }
+.none p { margin: 0.4rem 0; color: var(--ink-2); }
 ul { margin: 0.4rem 0 0; padding-left: 1.1rem; }
 @media (max-width: 760px) { .comb { grid-template-columns: 1fr; } canvas { height: 220px; } }
 </style>

@@ -11,6 +11,7 @@ const keys: [string[], string][] = [
   [['U'], 'undo (also Ctrl Z)'], [['R'], 'redo (also Ctrl Y)'],
   [['W'], 'worst of all states'],
   [['S'], 'size it: least weight, cost or drop'], [['C'], 'short circuit: what opens, what survives'],
+  [['Q'], 'quiet: noise and its cure'], [['0', '9'], 'in a survey: the S-reading, and on to the next cell; + ten over nine, . half'],
   [['B'], 'build sheet'], [['?'], 'this sheet'], [['Esc'], 'close what is open'],
 ]
 </script>

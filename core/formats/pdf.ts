@@ -118,6 +118,10 @@ export function casePdf(plan: Plan, noiseCase: NoiseCase, report: CaseReport, pa
   y = table(y, 'Cures', ['Cure', 'What it did', 'Side effects', 'Kept'], report.cures.map(c => [c.words, c.did, c.cure.sideEffects ?? '', c.cure.kept ? 'yes' : 'no']))
   const next = report.next[0]
   if (next && report.state !== 'believed' && noiseCase.state === 'open') y = table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
-  footed(doc, `${noiseCase.title}. ${report.cautions.join(' ')}`, margin)
+  report.cautions.forEach((c) => {
+    y += 5
+    doc.setFontSize(8).setFont('helvetica', 'normal').text(plain(c), margin, y + 4)
+  })
+  footed(doc, noiseCase.title, margin)
   return new Uint8Array(doc.output('arraybuffer'))
 }

@@ -47,6 +47,8 @@ export interface CaseReport {
   ranked: { pair: Pair, label: string, percent: string, when: string }[]
   forIt: Evidence[]
   against: Evidence[]
+  /** What tells next to nothing, all the rest being known. */
+  neutral: Evidence[]
   /** Pairs of findings that no single cause explains, in words. */
   contradictions: string[]
   prior: string[]
@@ -91,6 +93,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     headline: headline(noiseCase, state, best, devices, label), state,
     ranked: belief.pairs.slice(0, 6).filter((p, i) => i < 3 || p.probability > 0.03).map(pair => ({ pair, label: label(pair), percent: percent(pair.probability), when: whenKnown(causes, pair) })),
     forIt: each.filter(e => strength(e.weight) > TELLS).sort((a, b) => strength(b.weight) - strength(a.weight)), against: each.filter(e => strength(e.weight) < 1 / TELLS),
+    neutral: each.filter(e => strength(e.weight) <= TELLS && strength(e.weight) >= 1 / TELLS),
     contradictions: contradictionWords(belief.contradictions, each.map(e => e.words), evidence),
     prior: causes.reasons.get(best.device) ?? [],
     log: noiseCase.observations.map(o => ({ words: observationWords(o, devices), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note }, ...o.allowedBy && { allowedBy: o.allowedBy } })),

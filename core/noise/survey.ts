@@ -126,8 +126,8 @@ export function surveyObservations(survey: Survey, bands: readonly string[], dev
   })
 }
 
-/** What a survey found of one device: the bands it was heard on, and the largest current at which it was not. */
-export interface DeviceNoise { device: string, bands: string[], quietUpToA?: number }
+/** What a survey found of one device: the bands it was heard on, the least current at which it was, and the largest at which it was not. */
+export interface DeviceNoise { device: string, bands: string[], quietUpToA?: number, heardFromA?: number }
 
 /** Of every device that was on alone. Quiet holds only up to the current at which it was tested, and under the least at which it was heard. */
 export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver = {}): DeviceNoise[] {
@@ -141,7 +141,7 @@ export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver 
     const mine = alone.filter(a => a.device === device)
     const heardFromA = Math.min(...mine.filter(a => a.bands.length && a.amps !== undefined).map(a => a.amps!))
     const quiet = mine.filter(a => !a.bands.length && a.amps !== undefined && a.amps < heardFromA).map(a => a.amps!)
-    return { device, bands: [...new Set(mine.flatMap(a => a.bands))], ...quiet.length && { quietUpToA: Math.max(...quiet) } }
+    return { device, bands: [...new Set(mine.flatMap(a => a.bands))], ...quiet.length && { quietUpToA: Math.max(...quiet) }, ...Number.isFinite(heardFromA) && { heardFromA } }
   })
 }
 
@@ -150,7 +150,11 @@ export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
   const part = partById(plan, found.device)
   if (!part || !TAKES_NOISE.has(part.kind)) return null
   const before = 'noise' in part ? part.noise : undefined
-  const noise = { ...before, bands: found.bands, ...found.quietUpToA !== undefined && { quietUpToA: found.quietUpToA } }
+  // An earlier test that was quiet at a higher current still holds, as long as nothing was heard below it.
+  const earlierA = before?.quietUpToA !== undefined && before.quietUpToA < (found.heardFromA ?? Infinity) ? before.quietUpToA : undefined
+  const { quietUpToA: _old, ...kept } = before ?? {}
+  const quietUpToA = Math.max(found.quietUpToA ?? -1, earlierA ?? -1)
+  const noise = { ...quietUpToA >= 0 && { quietUpToA }, bands: found.bands, ...kept.note && { note: kept.note } }
   return JSON.stringify(noise) === JSON.stringify(before) ? null : [{ op: 'add', path: `${pathOf(plan, part.id)}/noise`, value: noise }]
 }
 

@@ -53,6 +53,33 @@ await shoot('narrowboat', async (page) => {
   await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
   await page.locator('article.chosen .fix').first().waitFor()
 })
+const quiet = (page: Page) => page.getByRole('link', { name: 'Quiet' }).click()
+await shoot('quiet-case', async (page) => {
+  await quiet(page)
+  await page.locator('.test').waitFor()
+})
+await shoot('quiet-survey', async (page) => {
+  await quiet(page)
+  await page.getByText('Survey', { exact: true }).click()
+  await page.locator('.costs').waitFor()
+})
+await shoot('quiet-survey-phone', async (page) => {
+  await page.goto(`${page.url().replace(/\/$/, '')}/quiet?tool=survey`)
+  await page.locator('.pad').waitFor()
+}, { width: 390, height: 844 })
+await shoot('quiet-comb', async (page) => {
+  await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
+  await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
+  await quiet(page)
+  await page.getByText('Comb', { exact: true }).click()
+  await page.getByText('Listen to a simulated evening').click()
+  await page.getByText('in a simulated evening').waitFor()
+})
+await shoot('quiet-choke', async (page) => {
+  await quiet(page)
+  await page.getByText('Choke', { exact: true }).click()
+  await page.locator('canvas').waitFor()
+}, { theme: 'dark' })
 await shoot('stations', async page => page.locator('nav').getByRole('link', { name: 'Stations' }).click())
 await shoot('four-questions', async (page) => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()

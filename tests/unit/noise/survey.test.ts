@@ -69,16 +69,21 @@ describe('a survey', () => {
     expect(surveyObservations(survey, ['2 m'], devices, 'rural')).toEqual([])
   })
   it('says of each device on which bands it is heard, and up to which current it was quiet', () => {
-    expect(deviceNoise(survey, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'], quietUpToA: 4 }])
+    expect(deviceNoise(survey, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'], quietUpToA: 4, heardFromA: 9 }])
     const loudLow = { ...survey, readings: { ...survey.readings, low: { '30 m': 'S8' } } }
-    expect(deviceNoise(loudLow, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'] }])
+    expect(deviceNoise(loudLow, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'], heardFromA: 4 }])
   })
   it('goes into the plan as what is known of the device, for every kind that keeps such a note', () => {
     const [found] = deviceNoise(survey, 'rural')
-    const edited = applyEdit(plan, noiseIntoPlan(plan, found!)!)
-    if (!edited.ok) throw new Error(JSON.stringify(edited.faults))
-    expect(edited.plan.parts.find(p => p.id === 'ctl')).toMatchObject({ noise: { quietUpToA: 4, bands: ['30 m'], note: 'It hisses once the sun is strong.' } })
-    expect(noiseIntoPlan(edited.plan, found!)).toBeNull()
+    // Quiet up to 6 A by an earlier test: that holds, since it was heard only from 9 A.
+    expect(noiseIntoPlan(plan, found!)).toBeNull()
+    const after = (heardFromA: number) => {
+      const edited = applyEdit(plan, noiseIntoPlan(plan, { ...found!, heardFromA, bands: ['30 m', '20 m'] })!)
+      if (!edited.ok) throw new Error(JSON.stringify(edited.faults))
+      return edited.plan.parts.find(p => p.id === 'ctl')
+    }
+    expect(after(9)).toMatchObject({ noise: { quietUpToA: 6, bands: ['30 m', '20 m'], note: 'It hisses once the sun is strong.' } })
+    expect(after(5)).toMatchObject({ noise: { quietUpToA: 4 } })
     for (const device of devicesOf(busyPlan())) {
       const patch = noiseIntoPlan(busyPlan(), { device: device.id, bands: ['40 m'] })
       if (patch) expect(applyEdit(busyPlan(), patch).ok, device.kind).toBe(true)
