@@ -25,7 +25,8 @@ export function sToDbm(reading: { units: number, overDb: number }, frequencyHz: 
 export function dbmToS(dbm: number, frequencyHz: number): string {
   const over = dbm - s9(frequencyHz)
   if (over >= 0.5) return `S9+${Math.round(over)}`
-  return `S${Math.max(0, Math.round(10 * (9 + over / DB_PER_S_UNIT)) / 10)}`
+  // Between S9 and half a dB over it there is no other word than S9.
+  return `S${Math.min(9, Math.max(0, Math.round(10 * (9 + over / DB_PER_S_UNIT)) / 10))}`
 }
 
 /** Voltage over the receiver's 50 Ω, µV, of a level. */

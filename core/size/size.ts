@@ -71,7 +71,9 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
       break
     }
     const banned = waiting.pop()!
-    const sized = settle(start, options, banned)
+    const least = settle(start, { ...options, fuses: 'least' }, banned)
+    // A small fuse drops more than a large one: where that is too much, the plan's own larger ones stay.
+    const sized = 'obstacles' in least ? settle(start, { ...options, fuses: 'own' }, banned) : least
     if ('obstacles' in sized) {
       if (!best && !obstacles.length) obstacles = sized.obstacles
       continue
@@ -94,7 +96,7 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
 const MOST_BRANCHES = 120
 
 /** Sizes one plan with some conductors barred from some leads: solved, chosen, solved again until nothing moves. */
-function settle(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, Set<string>>): { plan: Plan, cost: number } | { obstacles: string[] } {
+function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): { plan: Plan, cost: number } | { obstacles: string[] } {
   const least = new Map<string, number>()
   const reduceV = new Map<string, number>()
   let now = apply(start, new Map(), fuseRatings(new Study(solveCorners(start)), options))
@@ -189,7 +191,7 @@ function targetsOf(study: Study): { id: string, terminal: string, minV: number, 
   ]
 }
 
-function choose(study: Study, options: SizeOptions, least: ReadonlyMap<string, number>, reduceV: ReadonlyMap<string, number>, banned: ReadonlyMap<string, Set<string>>): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
+function choose(study: Study, options: Sizing, least: ReadonlyMap<string, number>, reduceV: ReadonlyMap<string, number>, banned: ReadonlyMap<string, Set<string>>): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
   const { children, roots, ends, path, onWay, isFree } = tree(study, options)
   const obstacles: string[] = []
   const sizes = new Map<string, Conductor>()
@@ -315,8 +317,8 @@ function fits(lead: Lead, area: number): boolean {
   })
 }
 
-/** The fuse that a lead hangs behind, with the rating it will have: the smallest of its class that carries its current. */
-function protectors(study: Study, options: SizeOptions): Map<string, { ratedA: number }> {
+/** The fuse that a lead hangs behind, with the rating it will have. */
+function protectors(study: Study, options: Sizing): Map<string, { ratedA: number }> {
   const found = new Map<string, { ratedA: number }>()
   const ratings = fuseRatings(study, options)
   for (const stretch of study.protection.stretches) {
@@ -354,8 +356,11 @@ function feeds(study: Study, device: Device, zone: number): boolean {
   return false
 }
 
-/** For each fuse the smallest rating of its class that carries its current. Breakers stay what they are. */
-function fuseRatings(study: Study, options: SizeOptions): Map<string, number> {
+/** Which fuses are taken: the smallest that carry their current, or the plan's own where those are larger. */
+interface Sizing extends SizeOptions { fuses: 'least' | 'own' }
+
+/** For each fuse the smallest rating of its class that carries its current, or its own. Breakers stay what they are. */
+function fuseRatings(study: Study, options: Sizing): Map<string, number> {
   const { isFree } = tree(study, options)
   const free = options.row === undefined ? null : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to]))
   const ratings = new Map<string, number>()
@@ -365,7 +370,7 @@ function fuseRatings(study: Study, options: SizeOptions): Map<string, number> {
     const through = lead ? study.leadAmps(lead).value : study.portAmps(device.place).value
     if (through < 1e-6) continue
     const ratedA = fuseClass(device.type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
-    if (ratedA !== undefined) ratings.set(key(device), ratedA)
+    if (ratedA !== undefined) ratings.set(key(device), options.fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
   }
   return ratings
 }

@@ -16,6 +16,10 @@ describe('levels', () => {
       expect(Math.abs(sToDbm(readSMeter(dbmToS(dbm, 7e6))!, 7e6) - dbm)).toBeLessThanOrEqual(0.51)
     }))
   })
+  it('know no S9.1: just over nine is nine', () => {
+    expect(dbmToS(-72.5001, 7e6)).toBe('S9')
+    expect(dbmToS(-72.4, 7e6)).toBe('S9+1')
+  })
   it('count the attenuator, and a meter\'s own calibration', () => {
     expect(calibratedDbm('S5', 7e6, { attenuatorDb: 12 })).toBeCloseTo(-85, 9)
     const calibration = [{ shown: 'S3', dbm: -100 }, { shown: 'S9', dbm: -75 }]

@@ -56,6 +56,19 @@ describe('sizing', () => {
     }), { numRuns: 25 })
   })
 
+  it('keeps the plan\'s larger fuse where the smallest drops too much', () => {
+    const tight = smallPlan({
+      site: { dropShare: 1, ambientC: { low: 0, typical: 20, high: 35 } },
+      parts: [battery({ internalOhm: 0.004 }), { id: 'j', kind: 'joint' }, ...[[12.497884363646397, 10.601130248405196], [11.9, 8.046307525139317], [11.9, 1.2833480733021092]].map(([minV, activeA], i) => radio({ id: `r${i}`, supply: { minV, maxV: 16 }, draw: { model: 'constant-current', idleA: 0, activeA } }))],
+      leads: [bare({ id: 'm', to: 'j.a', lengthM: 1.860818064757599, inline: [fuse(40, 0.1, { type: 'strip' })] }), ...[3.1165411719100855, 0.3, 0.3].map((lengthM, i) => bare({ id: `l${i}`, from: `j.${'bcd'[i]}`, to: `r${i}`, lengthM }))],
+    })
+    const owned = ([16, 14, 12, 10, 8] as const).map(awg => ({ conductor: { awg, insulationC: 105 } as Conductor }))
+    const sized = sizePlan(tight, { for: 'weight', owned })
+    expect(sized.obstacles).toEqual([])
+    expect(sized.changes.filter(c => c.what === 'fuse')).toEqual([])
+    expect(sized.after!.grams).toBeCloseTo(bruteForce(tight, [16, 14, 12, 10, 8])!, 6)
+  })
+
   it.each<Aim>(['weight', 'cost', 'drop'])('for least %s leaves no limit broken, and the patch makes the plan it shows', (aim) => {
     for (const plan of [demoPlan('tern-rock-light'), demoPlan('clean-bench'), madeUpPlan(60)]) {
       const result = sizePlan(plan, { for: aim })
