@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { NEEDS, type Advice } from '#core/noise/advice'
 import { WAYS } from '#core/noise/cause'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
-import { readCaseText, splitByBand, writeCase, type Logbook, type NoiseCase } from '#core/noise/logbook'
+import { freshId, readCaseText, splitByBand, writeCase, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { caseReport, reportText } from '#core/noise/report'
 import type { Patch } from '#core/plan/edit'
@@ -46,11 +46,6 @@ const atA = ref<number | null>(null)
 const atDevice = ref<string | null>(null)
 watch(devices, d => atDevice.value = d.some(x => x.id === atDevice.value) ? atDevice.value : report.value?.ranked.find(r => r.pair.device !== 'outside')?.pair.device ?? null, { immediate: true })
 
-function freeId(stem: string, taken: readonly { id: string }[]) {
-  let n = taken.length + 1
-  while (taken.some(t => t.id === `${stem}${n}`)) n++
-  return `${stem}${n}`
-}
 const now = () => new Date().toISOString()
 const change = (next: NoiseCase) => log.put('cases', next)
 
@@ -62,7 +57,7 @@ function outcome(id: string, bands: string[]) {
   const c = current.value
   if (!t || !c) return
   const hour = t.needs.find(n => n === 'sun' || n === 'load' || n === 'mains') as 'sun' | 'load' | 'mains' | undefined
-  const common = { id: freeId('o', c.observations), at: now(), ...who.value.trim() && { who: who.value.trim() }, bands, ...hour && { allowedBy: hour } }
+  const common = { id: freshId('o', c.observations), at: now(), ...who.value.trim() && { who: who.value.trim() }, bands, ...hour && { allowedBy: hour } }
   if (t.what === 'sniff') note({ kind: 'sniff', ...common, loudest: id })
   else if (t.what === 'comb') note({ kind: 'comb', ...common, spacingHz: null })
   else note({ kind: 'listen', ...common, setup: t.setup!, heard: id as 'same', ...atA.value !== null && atDevice.value && { current: { device: atDevice.value, amps: atA.value } } })
@@ -72,7 +67,7 @@ function perform() {
   const t = test.value
   const c = current.value
   if (!t || !c?.practice) return
-  note(simulatedFor(props.plan, c, c.observations.length).receiver.perform(t, freeId('o', c.observations), now()))
+  note(simulatedFor(props.plan, c, c.observations.length).receiver.perform(t, freshId('o', c.observations), now()))
 }
 const strike = (id: string) => current.value && change({ ...current.value, observations: current.value.observations.filter(o => o.id !== id) })
 
@@ -86,14 +81,14 @@ const dialog = ref<'new' | 'edit' | null>(null)
 function takeComplaint(said: Pick<NoiseCase, 'title' | 'complaint' | 'radio'>) {
   if (dialog.value === 'edit' && current.value) change({ ...current.value, ...said })
   else {
-    const id = freeId('c', props.logbook.cases)
+    const id = freshId('c', props.logbook.cases)
     change({ id, openedAt: now(), ...said, observations: [], cures: [], state: 'open' })
     chosenId.value = id
   }
   dialog.value = null
 }
 function practise() {
-  const id = freeId('c', props.logbook.cases)
+  const id = freshId('c', props.logbook.cases)
   const n = props.logbook.cases.filter(c => c.practice).length + 1
   const bands = (props.plan.site?.bands ?? []).filter(b => /^(80|40|30|20|17|15|12|10) m$/.test(b))
   change({ id, title: `Practice ${n}`, openedAt: now(), complaint: { bands: bands.slice(-1).length ? bands.slice(-1) : ['40 m'] }, observations: [], cures: [], state: 'open', practice: { seed: Math.floor(Math.random() * 2 ** 30) } })
@@ -123,7 +118,7 @@ const similar = computed(() => {
 function logCure(cure: Omit<Cure, 'id' | 'at'>) {
   const c = current.value
   if (!c) return
-  change({ ...c, cures: [...c.cures, { ...cure, id: freeId('k', c.cures), at: now(), ...who.value.trim() && { who: who.value.trim() } }] })
+  change({ ...c, cures: [...c.cures, { ...cure, id: freshId('k', c.cures), at: now(), ...who.value.trim() && { who: who.value.trim() } }] })
   curing.value = null
   void log.saveNow().then(log.refreshTried)
 }
@@ -173,7 +168,7 @@ async function importCase(event: Event) {
   refused.value = read.ok ? '' : `${read.wrong}; right would be ${read.right}`
   if (!read.ok) return
   const { format: _format, version: _version, ...plain } = read.case
-  const id = props.logbook.cases.some(c => c.id === plain.id) ? freeId('c', props.logbook.cases) : plain.id
+  const id = props.logbook.cases.some(c => c.id === plain.id) ? freshId('c', props.logbook.cases) : plain.id
   change({ ...plain, id })
   chosenId.value = id
 }
@@ -307,8 +302,6 @@ h3 { font-size: 0.93rem; color: var(--ink-2); font-weight: 600; margin-bottom: 0
 .other b { font-weight: 500; color: var(--ink); }
 .other span { color: var(--ink-3); white-space: nowrap; }
 .hand { display: flex; flex-wrap: wrap; gap: 0.35rem; align-items: center; margin-top: 0.7rem; color: var(--ink-3); }
-.chip { border: 1px solid var(--line-2); border-radius: 99px; background: none; padding: 0.2rem 0.7rem; cursor: pointer; color: var(--ink-3); }
-.chip.on { background: var(--button); color: var(--button-ink); border-color: var(--button); }
 .cure { margin-top: 1.3rem; }
 .cure h2 { font-size: 1.2rem; }
 .cure ol { list-style: none; padding: 0; margin: 0.5rem 0; border-top: 1px solid var(--line); }

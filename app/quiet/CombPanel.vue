@@ -4,7 +4,7 @@ import { BANDS } from '#core/catalog/bands'
 import { kindOf } from '#core/kinds/index'
 import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/comb'
 import { nameOf } from '#core/plan/find'
-import type { Logbook } from '#core/noise/logbook'
+import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import { useLogbook } from '../stores/logbook'
 import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
@@ -46,8 +46,16 @@ const centreHz = computed(() => {
   const scale = { mhz: 1e6, khz: 1e3, hz: 1 }[(match?.[2] ?? 'mhz').toLowerCase() as 'mhz']
   return match ? Number(match[1]!.replace(',', '.')) * scale : 0
 })
+/** A minute of a wide recording; more would not fit the page's memory. */
+const MOST_BYTES = 400e6
 async function take(file: File | undefined | null) {
-  if (file) listen(file.name, new Uint8Array(await file.arrayBuffer()))
+  if (!file) return
+  if (file.size > MOST_BYTES) {
+    stop()
+    problem.value = `${file.name} has ${Math.round(file.size / 1e6)} MB; right would be a minute of recording, ${MOST_BYTES / 1e6} MB at most`
+    return
+  }
+  listen(file.name, new Uint8Array(await file.arrayBuffer()))
 }
 
 /** For want of a recording: a made-up evening with the station's likeliest device as the culprit. */
@@ -85,9 +93,7 @@ const caseId = ref(openCases.value.at(-1)?.id ?? '')
 function evidence(spacingHz: number, uncertaintyHz: number) {
   const c = openCases.value.find(x => x.id === caseId.value)
   if (!c) return
-  let n = c.observations.length + 1
-  while (c.observations.some(o => o.id === `o${n}`)) n++
-  log.put('cases', { ...c, observations: [...c.observations, { kind: 'comb', id: `o${n}`, at: new Date().toISOString(), bands: c.complaint.bands, spacingHz: Math.round(spacingHz), uncertaintyHz: Math.ceil(uncertaintyHz), note: `from ${source.value}`.slice(0, 200) }] })
+  log.put('cases', { ...c, observations: [...c.observations, { kind: 'comb', id: freshId('o', c.observations), at: new Date().toISOString(), bands: c.complaint.bands, spacingHz: Math.round(spacingHz), uncertaintyHz: Math.ceil(uncertaintyHz), note: `from ${source.value}`.slice(0, 200) }] })
   emit('tool', 'case')
 }
 const khz = (hz: number, digits = 1) => (hz / 1000).toFixed(digits)

@@ -42,7 +42,5 @@ function take() {
 fieldset { border: 0; padding: 0; margin: 0; display: flex; flex-wrap: wrap; gap: 0.35rem; }
 legend { padding: 0; margin-bottom: 0.3rem; color: var(--ink-2); }
 label { display: grid; gap: 0.3rem; color: var(--ink-2); }
-.chip { border: 1px solid var(--line-2); border-radius: 6px; background: none; padding: 0.4rem 0.7rem; cursor: pointer; min-height: 2.4rem; }
-.chip.on { background: var(--button); color: var(--button-ink); border-color: var(--button); }
 .end { display: flex; justify-content: flex-end; gap: 0.6rem; }
 </style>

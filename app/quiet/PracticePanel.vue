@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import { ACCURACY, followAdvice, informationBound } from '#core/noise/solve'
 import { WAYS, whenWords } from '#core/noise/cause'
-import type { NoiseCase } from '#core/noise/logbook'
+import { freshId, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { observationWords, type CaseReport } from '#core/noise/report'
 import type { Setup } from '#core/noise/setup'
@@ -85,14 +85,9 @@ onMounted(() => {
 onBeforeUnmount(() => clearInterval(timer))
 watch(setup, () => row())
 
-function freeId() {
-  let n = props.noiseCase.observations.length + 1
-  while (props.noiseCase.observations.some(o => o.id === `o${n}`)) n++
-  return `o${n}`
-}
 function write() {
   const { receiver } = simulatedFor(props.plan, props.noiseCase, props.noiseCase.observations.length)
-  emit('note', receiver.perform({ id: 'free', what: 'listen', setup: setup.value }, freeId(), new Date().toISOString()))
+  emit('note', receiver.perform({ id: 'free', what: 'listen', setup: setup.value }, freshId('o', props.noiseCase.observations), new Date().toISOString()))
 }
 
 const recording = ref(false)
@@ -170,8 +165,6 @@ canvas { width: 100%; height: 130px; display: block; border-radius: 6px; backgro
 .switches label { display: grid; grid-template-columns: minmax(0, 1fr) 8.5rem; gap: 0.6rem; align-items: center; width: 100%; }
 .switches label :deep(.p-select) { width: 100%; }
 .things { display: flex; flex-wrap: wrap; gap: 0.35rem; }
-.chip { border: 1px solid var(--line-2); border-radius: 99px; background: none; padding: 0.2rem 0.7rem; cursor: pointer; color: var(--ink-2); }
-.chip.on { background: var(--button); color: var(--button-ink); border-color: var(--button); }
 .name { grid-column: 1 / -1; display: flex; flex-wrap: wrap; gap: 0.6rem; align-items: center; }
 .quiet { color: var(--ink-3); }
 .told p { color: var(--ink-2); margin-top: 0.2rem; }

@@ -4,7 +4,7 @@ import { BANDS } from '#core/catalog/bands'
 import { SITE_CLASSES, type SiteClass } from '#core/catalog/noise'
 import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
 import { devicesOf } from '#core/noise/device'
-import type { Logbook } from '#core/noise/logbook'
+import { freshId, type Logbook } from '#core/noise/logbook'
 import { cellOrder, freshSurvey, keyed, levelOf, rowWords, type Survey, type SurveyRow } from '#core/noise/survey'
 import type { Patch } from '#core/plan/edit'
 import type { Fault } from '#core/plan/faults'
@@ -75,13 +75,8 @@ function onKey(event: KeyboardEvent) {
 onMounted(() => window.addEventListener('keydown', onKey))
 onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 
-function freeId() {
-  let n = props.logbook.surveys.length + 1
-  while (props.logbook.surveys.some(s => s.id === `s${n}`)) n++
-  return `s${n}`
-}
 function fresh() {
-  const id = freeId()
+  const id = freshId('s', props.logbook.surveys)
   const bands = props.plan.site?.bands?.filter(b => BANDS.some(x => x.id === b)) ?? []
   put(freshSurvey(props.plan, bands.length ? bands : ['80 m', '40 m', '20 m', '15 m', '10 m'], id, `Survey of ${new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })}`))
   chosenId.value = id
@@ -93,7 +88,7 @@ async function importCsv(event: Event) {
   const text = await file?.text()
   input.value = ''
   if (text === undefined) return
-  const id = freeId()
+  const id = freshId('s', props.logbook.surveys)
   const read = surveyFromCsv(text, id, file!.name.replace(/\.csv$/i, '').slice(0, 100))
   refused.value = read.ok ? '' : `${file!.name}, line ${read.line}: ${read.wrong}; right would be ${read.right}`
   if (!read.ok) return
@@ -114,11 +109,7 @@ function dropRow(id: string) {
   setting.value = null
   at.value = 0
 }
-function newRow(): SurveyRow {
-  let n = survey.value!.rows.length
-  while (survey.value!.rows.some(r => r.id === `r${n}`)) n++
-  return { id: `r${n}`, devices: {}, antenna: 'antenna', feed: 'shared' }
-}
+const newRow = (): SurveyRow => ({ id: freshId('r', survey.value!.rows), devices: {}, antenna: 'antenna', feed: 'shared' })
 function toggleColumn(band: string) {
   const s = survey.value!
   const has = s.columns.some(c => c.id === band)
@@ -241,8 +232,6 @@ tr.on th .state { font-weight: 650; }
 .how { display: flex; gap: 1.6rem; align-items: center; flex-wrap: wrap; color: var(--ink-3); margin-top: 0.3rem; }
 .frequency { display: flex; gap: 0.5rem; margin-top: 0.8rem; }
 .chips { display: flex; flex-wrap: wrap; gap: 0.35rem; max-width: 26rem; }
-.chip { border: 1px solid var(--line-2); border-radius: 6px; background: none; padding: 0.4rem 0.7rem; cursor: pointer; min-height: 2.4rem; }
-.chip.on { background: var(--button); color: var(--button-ink); border-color: var(--button); }
 @media (max-width: 760px) {
   .one { display: block; position: sticky; top: 0; background: var(--paper); padding: 0.2rem 0 0.6rem; z-index: 2; border-bottom: 1px solid var(--line); margin-bottom: 0.7rem; }
   .what { display: flex; gap: 0.8rem; align-items: baseline; min-height: 2.6rem; }

@@ -45,8 +45,6 @@ h2 { font-size: 1.2rem; letter-spacing: -0.01em; }
 .outcomes { display: grid; grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr)); gap: 0.6rem; margin-top: 0.5rem; }
 .outcome { display: grid; grid-template-columns: 1fr auto; gap: 0.1rem 0.6rem; text-align: left; align-content: start; border: 1px solid var(--line-2); border-radius: 8px; background: var(--paper); padding: 0.6rem 0.8rem; min-height: 4rem; cursor: pointer; }
 .bands { display: inline-flex; gap: 0.35rem; margin-left: 0.8rem; }
-.chip { border: 1px solid var(--line-2); border-radius: 99px; background: none; padding: 0.1rem 0.7rem; cursor: pointer; color: var(--ink-3); font-weight: 400; }
-.chip.on { background: var(--button); color: var(--button-ink); border-color: var(--button); }
 .measure { color: var(--ink-3); font-size: 0.86rem; margin-top: 0.5rem; }
 .outcome:hover { border-color: var(--copper); background: var(--lit); }
 .outcome b { font-size: 1.05rem; }

@@ -44,6 +44,13 @@ export const logbookSchema = z.strictObject({
 })
 export type Logbook = z.infer<typeof logbookSchema>
 
+/** An id not yet taken in a list: c1, c2 … */
+export function freshId(stem: string, taken: readonly { id: string }[]): string {
+  let n = taken.length + 1
+  while (taken.some(t => t.id === `${stem}${n}`)) n++
+  return `${stem}${n}`
+}
+
 /** The published JSON Schema of a logbook; a case file is one of its cases. */
 export function logbookJsonSchema() {
   return { $id: 'wireman-noise-1', title: 'Wireman noise logbook, version 1', ...z.toJSONSchema(logbookSchema, { io: 'input' }) }

@@ -30,6 +30,8 @@ export function setupWords(setup: Setup, devices: readonly Device[]): string {
   const off = put.filter(([, s]) => s?.state === 'off').map(([d]) => name(devices, d))
   const on = put.filter(([, s]) => s && s.state !== 'off').map(([d, s]) => `${name(devices, d)} ${s!.state === 'idle' ? 'idle' : s!.currentA !== undefined ? `at ${s!.currentA} A` : s!.minutesOn !== undefined ? `${s!.minutesOn} min on` : 'working'}`)
   const ADDED = { 'choke': 'a choke on the lead of', 'lc-filter': 'an LC filter at', 'mains-filter': 'a mains filter at', 'distance': 'more distance for', 'bond': 'a bond at' }
+  const own = devices.filter(d => d.id !== OUTSIDE)
+  if (!on.length && off.length > 1 && off.length === own.length) off.splice(0, off.length, 'everything')
   return capital([
     ...on.length ? [on.join(', ')] : [], ...off.length ? [`${list(off)} off`] : [],
     ...setup.antenna === 'dummy' ? ['the antenna off'] : [], ...setup.feed === 'own-battery' ? ['the radio on a battery of its own'] : [], ...setup.rfGain === 'down' ? ['the RF gain down'] : [],

@@ -8,7 +8,7 @@ import type { Plan } from '../plan/schema'
 import { devicesOf, type Device } from './device'
 import { added, calibratedDbm, normalDbm, type Receiver } from './level'
 import type { Observation } from './observation'
-import { setupSchema, type Heard, type Setup } from './setup'
+import { setupSchema, type Heard } from './setup'
 
 /** Which devices are on in a row of a survey; those it does not name are off. */
 const stateSchema = z.strictObject({
@@ -109,20 +109,33 @@ export const isOff = (row: SurveyRow) => Object.values(row.devices).every(s => s
 /** A rise that readings of this uncertainty show surely, dB. */
 export const SURE_DB = 2 * READING_DB
 
-/** What a survey says of the cause of a complaint: one finding a row in which one device alone was on. */
+/**
+ * What a survey says of the cause of a complaint: one finding a row in which one device alone was on, and one of the rows in which
+ * nothing was: quiet there and loud elsewhere, it is the station's own; loud there already, it comes from outside.
+ */
 export function surveyObservations(survey: Survey, bands: readonly string[], devices: readonly Device[], site: SiteClass, receiver: Receiver = {}): Observation[] {
-  const { cells } = surveyResults(survey, site, receiver)
+  const { cells, floors } = surveyResults(survey, site, receiver)
+  const here = cells.filter(c => bands.includes(c.column))
   return survey.rows.flatMap((row): Observation[] => {
-    const mine = cells.filter(c => c.row === row.id && bands.includes(c.column))
+    const mine = here.filter(c => c.row === row.id)
     const on = Object.entries(row.devices).filter(([, s]) => s?.state !== 'off')
+    const say = (heard: Heard, heardOn: string[]): Observation[] => [{
+      kind: 'listen', id: `${survey.id}-${row.id}`.slice(0, 40), at: row.at ?? '', ...row.who && { who: row.who }, ...row.allowedBy && { allowedBy: row.allowedBy }, bands: heardOn, heard, note: `from the survey ${survey.name}`,
+      setup: {
+        devices: { ...Object.fromEntries(devices.filter(d => !(d.id in row.devices)).map(d => [d.id, { state: 'off' as const }])), ...row.devices },
+        ...row.antenna === 'dummy' && { antenna: 'dummy' as const }, ...row.feed === 'own-battery' && { feed: 'own-battery' as const },
+      },
+    }]
+    if (isOff(row)) {
+      if (row.antenna === 'dummy') return []
+      const lifted = [...new Set(here.filter(c => c.costDb >= SURE_DB).map(c => c.column))]
+      if (lifted.length) return say('gone', lifted)
+      const loud = floors.filter(f => bands.includes(f.column) && f.verdict === 'more').map(f => f.column)
+      return loud.length ? say('same', loud) : []
+    }
     if (!mine.length || on.length !== 1) return []
     const most = Math.max(...mine.map(c => c.costDb))
-    const heard: Heard = most >= 1.5 * SURE_DB ? 'same' : most >= SURE_DB ? 'weaker' : 'gone'
-    const setup: Setup = {
-      devices: { ...Object.fromEntries(devices.filter(d => !(d.id in row.devices)).map(d => [d.id, { state: 'off' as const }])), ...row.devices },
-      ...row.antenna === 'dummy' && { antenna: 'dummy' as const }, ...row.feed === 'own-battery' && { feed: 'own-battery' as const },
-    }
-    return [{ kind: 'listen', id: `${survey.id}-${row.id}`.slice(0, 40), at: row.at ?? '', ...row.who && { who: row.who }, ...row.allowedBy && { allowedBy: row.allowedBy }, bands: mine.map(c => c.column), setup, heard, note: `from the survey ${survey.name}` }]
+    return say(most >= 1.5 * SURE_DB ? 'same' : most >= SURE_DB ? 'weaker' : 'gone', mine.map(c => c.column))
   })
 }
 

@@ -68,6 +68,27 @@ const file = (name: string, content: string | Uint8Array) => {
 }
 const contentOf = async (download: Download) => readFileSync((await download.path())!)
 
+describe('the logbook on the server', () => {
+  const put = (id: string, body: unknown) => fetch(`${server.url}/api/stations/${id}/noise`, { method: 'PUT', body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } })
+  it('is empty at first, refuses what is none in words, and keeps what stands when two write', async () => {
+    const id = await server.made(demoPlan('clean-bench'))
+    const { revision, logbook } = await stored(id)
+    expect(revision).toBe(0)
+    expect((await put(id, { baseRevision: 0, logbook })).status).toBe(200)
+    const stale = await put(id, { baseRevision: 0, logbook: { ...logbook, site: 'city' } })
+    expect(stale.status).toBe(409)
+    expect(await stale.json()).toMatchObject({ status: 'conflict', revision: 1 })
+    for (const [body, says] of [['{', 'not JSON'], [{ baseRevision: 1, logbook: { ...logbook, site: 'moon' } }, 'logbook.site'], [{ baseRevision: 1, logbook: { ...logbook, cases: [{}] } }, 'logbook.cases.0'], [{ logbook }, 'baseRevision']] as const) {
+      const answer = await put(id, body)
+      expect(answer.status).toBe(400)
+      expect((await answer.json() as { message: string }).message).toContain(says)
+    }
+    expect((await stored(id)).revision).toBe(1)
+    expect((await put('nowhere', { baseRevision: 0, logbook })).status).toBe(404)
+    expect((await fetch(`${server.url}/api/stations/nowhere/noise`)).status).toBe(404)
+  })
+})
+
 describe('the survey', () => {
   it('is filled in by the keyboard, cell after cell, and is there after a reload', async () => {
     const id = await open('tern', 'survey')

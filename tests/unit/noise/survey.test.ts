@@ -63,10 +63,16 @@ describe('a survey', () => {
   })
   it('is evidence, row by row: only where one device alone was on, with its current', () => {
     const findings = surveyObservations(survey, ['30 m'], devices, 'rural')
-    expect(findings.map(o => o.kind === 'listen' && o.heard)).toEqual(['gone', 'same', 'gone'])
-    expect(findings[0]).toMatchObject({ allowedBy: 'sun', setup: { devices: { mains: { state: 'off' }, ctl: { state: 'working', currentA: 4 } } } })
-    expect(findings[2]).toMatchObject({ setup: { antenna: 'dummy' } })
+    expect(findings.map(o => o.kind === 'listen' && o.heard)).toEqual(['gone', 'gone', 'same', 'gone'])
+    expect(findings[0]).toMatchObject({ bands: ['30 m'], setup: { devices: { mains: { state: 'off' }, ctl: { state: 'off' } } } })
+    expect(findings[1]).toMatchObject({ allowedBy: 'sun', setup: { devices: { mains: { state: 'off' }, ctl: { state: 'working', currentA: 4 } } } })
+    expect(findings[3]).toMatchObject({ setup: { antenna: 'dummy' } })
     expect(surveyObservations(survey, ['2 m'], devices, 'rural')).toEqual([])
+  })
+  it('with everything off and loud all the same speaks for something outside; with nothing loud at all it is silent', () => {
+    const only = (reading: string) => surveyObservations({ ...survey, readings: { off: { '30 m': reading } } }, ['30 m'], devices, 'quiet-rural')
+    expect(only('S8')).toMatchObject([{ heard: 'same', setup: { devices: { ctl: { state: 'off' }, mains: { state: 'off' } } } }])
+    expect(only('S2')).toEqual([])
   })
   it('says of each device on which bands it is heard, and up to which current it was quiet', () => {
     expect(deviceNoise(survey, 'rural')).toEqual([{ device: 'ctl', bands: ['30 m'], quietUpToA: 4, heardFromA: 9 }])
