@@ -22,8 +22,9 @@ export const BELIEVED = 0.9
 
 /** Moves the prior odds by everything that was found, one after the other (Bayes' rule). */
 export function believe(causes: Causes, observations: readonly Observation[]): Belief {
-  const each = observations.map(o => causes.priors.map(p => likelihood(p.cause, o, causes.devices)))
-  const probabilities = normalised(causes.priors.map((p, i) => each.reduce((odds, row) => odds * row[i]!, p.odds)))
+  const each = observations.map(o => causes.priors.map(p => Math.max(LEAST, likelihood(p.cause, o, causes.devices))))
+  // Made whole after each finding: a long log would else multiply down to nothing.
+  const probabilities = each.reduce((odds, row) => normalised(odds.map((o, i) => o * row[i]!)), causes.priors.map(p => p.odds))
   const pairs = pairsOf(causes, probabilities)
   const best = pairs[0]
   const bestRow = (row: number[]) => weighted(causes, probabilities, row, c => !!best && pairKey(c) === pairKey(best))
@@ -33,6 +34,9 @@ export function believe(causes: Causes, observations: readonly Observation[]): B
     openBits: entropyBits(pairs.map(p => p.probability)),
   }
 }
+
+/** Nothing that anybody wrote down is impossible. */
+const LEAST = 1e-6
 
 /** Below this likelihood an observation does not fit a cause. */
 const MISFIT = 0.2
