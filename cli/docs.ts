@@ -28,7 +28,7 @@ export function noisePage(): string {
   const table = Object.entries(STEPS).map(([step, ways]) => `| ${CHANGES[step as keyof typeof STEPS]} | ${WAYS.map(w => odds(ways[w.id])).join(' | ')} |`)
   return `# What the noise reasoning takes for granted
 
-Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with these likelihoods.
+Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with these likelihoods. A test made again counts for 0.3 of a new one.
 
 ## What a change does to the noise, by the way it comes in
 

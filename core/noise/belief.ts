@@ -7,6 +7,8 @@ export interface Pair { device: string, way: Way, probability: number, whens: { 
 export interface Belief {
   /** One probability for each hypothesis, in the order of `causes.priors`. */
   probabilities: number[]
+  /** Likelihood of each observation under each hypothesis, as it was counted. */
+  likelihoods: number[][]
   /** Best first. */
   pairs: Pair[]
   /** Observations that no single cause explains together, by their places in the log. */
@@ -23,16 +25,32 @@ export const BELIEVED = 0.9
 /** Moves the prior odds by everything that was found, one after the other (Bayes' rule). */
 export function believe(causes: Causes, observations: readonly Observation[]): Belief {
   const each = observations.map(o => causes.priors.map(p => Math.max(LEAST, likelihood(p.cause, o, causes.devices))))
+  const weights = repeatWeights(observations)
+  const tempered = each.map((row, i) => weights[i] === 1 ? row : row.map(l => l ** weights[i]!))
   // Made whole after each finding: a long log would else multiply down to nothing.
-  const probabilities = each.reduce((odds, row) => normalised(odds.map((o, i) => o * row[i]!)), causes.priors.map(p => p.odds))
+  const probabilities = tempered.reduce((odds, row) => normalised(odds.map((o, i) => o * row[i]!)), causes.priors.map(p => p.odds))
   const pairs = pairsOf(causes, probabilities)
   const best = pairs[0]
   const bestRow = (row: number[]) => weighted(causes, probabilities, row, c => !!best && pairKey(c) === pairKey(best))
   return {
-    probabilities, pairs, contradictions: contradictionsIn(each),
+    probabilities, likelihoods: tempered, pairs, contradictions: contradictionsIn(each),
     misfits: each.flatMap((row, i) => best && bestRow(row) < MISFIT ? [i] : []),
     openBits: entropyBits(pairs.map(p => p.probability)),
   }
+}
+
+/** How much a test made again still tells: it undoes a slip of the ear, but repeats whatever else was wrong with it. */
+const AGAIN = 0.3
+
+/** The weight of each finding: of a test that was made m times, all of them together count as one and AGAIN for each repetition. */
+function repeatWeights(observations: readonly Observation[]): number[] {
+  const key = (o: Observation) => o.kind === 'listen' ? `listen ${JSON.stringify(o.setup)}` : o.kind
+  const times = new Map<string, number>()
+  for (const o of observations) times.set(key(o), (times.get(key(o)) ?? 0) + 1)
+  return observations.map((o) => {
+    const m = times.get(key(o))!
+    return (1 + AGAIN * (m - 1)) / m
+  })
 }
 
 /** Nothing that anybody wrote down is impossible. */
@@ -84,11 +102,12 @@ function weighted(causes: Causes, weights: readonly number[], row: readonly numb
 export interface Weight { device: number, way: number }
 
 /** Of a pair's device against the other devices, and of its way against the device's other ways. */
-export function weightOf(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, observations: readonly Observation[], index: number): Weight {
-  const row = causes.priors.map(p => likelihood(p.cause, observations[index]!, causes.devices))
-  const others = believe(causes, observations.filter((_, i) => i !== index)).probabilities
+export function weightOf(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, belief: Belief, index: number): Weight {
+  const row = belief.likelihoods[index]!
+  // Belief without this finding: what it did is taken out again.
+  const others = normalised(belief.probabilities.map((p, i) => p / row[i]!))
   const ratio = (belongs: (cause: Cause) => boolean, among: (cause: Cause) => boolean) =>
     weighted(causes, others, row, c => among(c) && belongs(c)) / Math.max(1e-9, weighted(causes, others, row, c => among(c) && !belongs(c)))
-  const ways = causes.priors.filter(p => p.cause.device === pair.device).some(p => p.cause.way !== pair.way)
+  const ways = causes.priors.some(p => p.cause.device === pair.device && p.cause.way !== pair.way)
   return { device: ratio(c => c.device === pair.device, () => true), way: ways ? ratio(c => c.way === pair.way, c => c.device === pair.device) : 1 }
 }

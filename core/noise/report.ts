@@ -82,7 +82,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   const { causes, evidence, belief } = reasoned
   const { devices } = causes
   const best = belief.pairs[0]!
-  const each = evidence.map((o, index): Evidence => ({ index, words: observationWords(o, devices), ...weighed(weightOf(causes, best, evidence, index)), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note } }))
+  const each = evidence.map((o, index): Evidence => ({ index, words: observationWords(o, devices), ...weighed(weightOf(causes, best, belief, index)), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note } }))
   const atHand: AtHand = new Set(logbook.atHand)
   const state = belief.contradictions.length ? 'torn' : !evidence.length ? 'nothing known' : best.probability >= BELIEVED ? 'believed' : 'open'
   const label = (p: Pair) => p.device === OUTSIDE ? 'something outside the station' : `${name(devices, p.device)}, ${wayLabel(p.way)}`

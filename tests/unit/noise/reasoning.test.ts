@@ -142,14 +142,28 @@ describe('belief', () => {
     expect(belief.contradictions).toEqual([[0, 2]])
     expect(believe(causes, [listen(off('inv'), 'gone'), listen(off('dcdc'), 'gone')]).contradictions).toHaveLength(1)
   })
+  it('counts a test made again for less than a new one, whatever came out', () => {
+    const once = believe(causes, [listen({ feed: 'own-battery' }, 'gone')])
+    const twice = believe(causes, [listen({ feed: 'own-battery' }, 'gone'), listen({ feed: 'own-battery' }, 'gone')])
+    const other = believe(causes, [listen({ feed: 'own-battery' }, 'gone'), listen({ rfGain: 'down' }, 'gone')])
+    const conducted = (b: ReturnType<typeof believe>) => b.pairs.filter(p => p.way.startsWith('dc-')).reduce((s, p) => s + p.probability, 0)
+    expect(conducted(twice)).toBeGreaterThan(conducted(once))
+    expect(twice.openBits).toBeLessThan(once.openBits)
+    expect(1 - conducted(other)).toBeLessThan(1 - conducted(twice))
+    // Made twice with opposite results it says nothing, and the contradiction is told.
+    const torn = believe(causes, [listen(off('inv'), 'gone'), listen(off('inv'), 'same')])
+    expect(Math.abs(massOf(torn, 'inv') - massOf(believe(causes, []), 'inv'))).toBeLessThan(0.15)
+    expect(torn.contradictions).toHaveLength(1)
+  })
   it('says what each finding speaks for: the device or the way', () => {
     const findings = [listen(off('inv'), 'gone'), listen({ feed: 'own-battery' }, 'gone')]
     const pair = { device: 'inv', way: 'dc-common' as const }
-    const [first, second] = [weightOf(causes, pair, findings, 0), weightOf(causes, pair, findings, 1)]
+    const belief = believe(causes, findings)
+    const [first, second] = [weightOf(causes, pair, belief, 0), weightOf(causes, pair, belief, 1)]
     expect(first.device).toBeGreaterThan(10)
     expect(first.way).toBeCloseTo(1, 6)
     expect(second.way).toBeGreaterThan(2)
-    expect(weightOf(causes, { device: 'inv', way: 'antenna' }, findings, 1).way).toBeLessThan(0.1)
+    expect(weightOf(causes, { device: 'inv', way: 'antenna' }, belief, 1).way).toBeLessThan(0.1)
   })
 })
 
