@@ -2,18 +2,17 @@
 import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
 import { NEEDS, type Advice } from '#core/noise/advice'
-import { WAYS } from '#core/noise/cause'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
-import { freshId, readCaseText, splitByBand, writeCase, type Logbook, type NoiseCase } from '#core/noise/logbook'
+import { freshId, readCaseText, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
-import { caseReport, reportText } from '#core/noise/report'
+import { caseReport } from '#core/noise/report'
 import type { Patch } from '#core/plan/edit'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
-import { download } from '../shell/download'
 import { useLogbook } from '../stores/logbook'
-import { usePreferences } from '../stores/preferences'
 import BeliefBars from './BeliefBars.vue'
+import CaseEvidence from './CaseEvidence.vue'
+import CaseOut from './CaseOut.vue'
 import ComplaintDialog from './ComplaintDialog.vue'
 import CureDialog from './CureDialog.vue'
 import PracticePanel from './PracticePanel.vue'
@@ -25,7 +24,6 @@ const props = defineProps<{ plan: Plan, logbook: Logbook, edit: (patch: Patch, l
 const emit = defineEmits<{ tool: [id: 'comb' | 'survey'] }>()
 const log = useLogbook()
 const toast = useToast()
-const { chosen } = usePreferences()
 
 const chosenId = ref(props.logbook.cases.find(c => c.state === 'open')?.id ?? props.logbook.cases[0]?.id ?? '')
 const current = computed(() => props.logbook.cases.find(c => c.id === chosenId.value) ?? props.logbook.cases[0])
@@ -138,26 +136,8 @@ function split() {
   log.change({ ...props.logbook, cases: [...props.logbook.cases.map(x => x.id === c.id ? { ...x, state: 'left' as const } : x), ...parts] })
   chosenId.value = parts[0]!.id
 }
-const setState = (state: NoiseCase['state']) => current.value && change({ ...current.value, state })
 
-// Out and in.
-const fileName = () => (current.value?.title ?? 'case').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'case'
-async function pdf() {
-  const { casePdf } = await import('#core/formats/pdf')
-  download(`${fileName()}.pdf`, casePdf(props.plan, current.value!, report.value!, chosen.paper === 'A4' ? 'a4' : 'letter'), 'application/pdf')
-}
-const json = () => download(`${fileName()}.json`, writeCase(current.value!), 'application/json')
-async function copyText() {
-  const text = reportText(props.plan, current.value!, report.value!)
-  try {
-    await navigator.clipboard.writeText(text)
-    toast.add({ severity: 'secondary', summary: 'The report is on the clipboard', detail: 'as plain text, for a list or a letter', life: 2500 })
-  }
-  catch {
-    download(`${fileName()}.txt`, text, 'text/plain')
-  }
-}
-const print = () => window.print()
+// A case from a file.
 const refused = ref('')
 async function importCase(event: Event) {
   const input = event.target as HTMLInputElement
@@ -172,9 +152,7 @@ async function importCase(event: Event) {
   change({ ...plain, id })
   chosenId.value = id
 }
-const day = (at: string) => at ? new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }) : ''
 const stateWords = { open: '', cured: 'cured', left: 'left' } as const
-const named = (c: NoiseCase) => c.practice?.named && `${devices.value.find(d => d.id === c.practice!.named!.device)?.name ?? 'outside'} ${WAYS.find(w => w.id === c.practice!.named!.way)?.label ?? ''}`
 </script>
 
 <template>
@@ -237,34 +215,8 @@ const named = (c: NoiseCase) => c.practice?.named && `${devices.value.find(d => 
     <section v-else class="case none"><h1>No complaint yet</h1><p>Write down what you hear and on which bands; Wireman says which test to make first.</p></section>
 
     <aside v-if="current && report" class="why">
-      <section v-if="report.reasoned.evidence.length || report.prior.length">
-        <h3>Why</h3>
-        <ul class="evidence">
-          <li v-for="e in report.forIt" :key="e.index"><i class="for">+</i>{{ e.words }}<span>{{ e.about }}</span></li>
-          <li v-for="e in report.against" :key="e.index"><i class="against">−</i>{{ e.words }}<span>{{ e.about }}</span></li>
-          <li v-for="e in report.neutral" :key="e.index" class="prior"><i>=</i>{{ e.words }}<span>tells little beside the rest</span></li>
-          <li v-for="p in report.prior" :key="p" class="prior"><i>·</i>{{ p }}<span>the plan</span></li>
-        </ul>
-      </section>
-      <p v-if="report.reasoned.causes.leftOut.length" class="quiet">Reasoned about are the {{ devices.length }} likeliest devices; {{ report.reasoned.causes.leftOut.length }} more are left out.</p>
-      <section>
-        <h3>Log</h3>
-        <p v-if="!current.observations.length" class="quiet">{{ practice ? 'Nothing tried yet.' : logbook.surveys.length ? 'Nothing beyond the survey yet.' : 'Nothing tried yet.' }}</p>
-        <ol class="log"><li v-for="(o, i) in current.observations" :key="o.id">{{ report.log[i]!.words }}<span>{{ [day(o.at), o.who, o.allowedBy && `possible by ${o.allowedBy}`, o.note].filter(Boolean).join(' · ') }}</span><button class="plain strike" :aria-label="`Strike out: ${report.log[i]!.words}`" @click="strike(o.id)">×</button></li></ol>
-      </section>
-      <section v-if="current.cures.length || !practice">
-        <h3>Cures <button class="plain" @click="curing = {}">Log a cure</button></h3>
-        <ol class="log"><li v-for="c in report.cures" :key="c.cure.id">{{ c.words }}<span>{{ [c.did, c.cure.sideEffects, c.cure.kept ? 'kept' : 'not kept', c.cure.cost ? `${c.cure.cost} €` : ''].filter(Boolean).join(' · ') }}</span></li></ol>
-      </section>
-      <section class="out">
-        <Button label="Report as PDF" size="small" severity="secondary" @click="pdf" />
-        <button class="plain" @click="print">Print</button><button class="plain" @click="copyText">Copy as text</button><button class="plain" @click="json">JSON</button>
-        <button class="plain" @click="dialog = 'edit'">Edit complaint</button>
-        <button v-if="current.state === 'open'" class="plain" @click="setState('cured')">It is cured</button><button v-else class="plain" @click="setState('open')">Open it again</button>
-        <button v-if="current.complaint.bands.length > 1 && !practice" class="plain" @click="split">A case for each band</button>
-        <button class="plain" @click="remove">Remove</button>
-        <p v-if="named(current)" class="quiet">You named: {{ named(current) }}</p>
-      </section>
+      <CaseEvidence :noise-case="current" :report="report" :has-surveys="logbook.surveys.length > 0" @strike="strike" @cure="curing = {}" />
+      <CaseOut :plan="plan" :noise-case="current" :report="report" @change="change" @edit="dialog = 'edit'" @split="split" @remove="remove" />
       <p class="quiet mind">{{ report.cautions.join(' ') }}</p>
     </aside>
 
@@ -311,17 +263,6 @@ h3 { font-size: 0.93rem; color: var(--ink-2); font-weight: 600; margin-bottom: 0
 .quiet { color: var(--ink-3); }
 .wrong, .cure li .wrong { color: var(--fail); }
 .why { display: grid; gap: 1.1rem; }
-.why h3 { display: flex; justify-content: space-between; align-items: center; margin-bottom: 0.25rem; border-bottom: 1px solid var(--line); }
-.evidence, .log { list-style: none; padding: 0; margin: 0; display: grid; gap: 0.35rem; }
-.evidence li { padding-left: 1.1rem; position: relative; line-height: 1.3; }
-.evidence i { position: absolute; left: 0; font-style: normal; font-weight: 700; color: var(--ink-3); }
-.evidence .for { color: var(--pass); }
-.evidence .against { color: var(--fail); }
-.evidence span, .log span { display: block; color: var(--ink-3); font-size: 0.85rem; }
-.evidence .prior { color: var(--ink-2); }
-.log li { position: relative; padding-right: 1.6rem; line-height: 1.3; }
-.strike { position: absolute; right: 0; top: -0.2rem; padding: 0.1rem 0.45rem; font-size: 1.05rem; }
-.out { display: flex; flex-wrap: wrap; gap: 0.15rem; align-items: center; }
 .mind { font-size: 0.86rem; }
 .none { padding-top: 1rem; }
 @media (max-width: 1080px) { .case-page { grid-template-columns: 12rem minmax(0, 1fr); } .why { grid-column: 2; } }
@@ -334,7 +275,7 @@ h3 { font-size: 0.93rem; color: var(--ink-2); font-weight: 600; margin-bottom: 0
   .cure li { grid-template-columns: 1fr; }
 }
 @media print {
-  .list, .next, .out, .buttons, .strike, .why h3 button { display: none !important; }
+  .list, .next, .buttons { display: none !important; }
   .case-page { display: block; }
   .why { margin-top: 1rem; }
 }

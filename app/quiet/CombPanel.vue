@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import { kindOf } from '#core/kinds/index'
 import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/comb'
@@ -7,6 +7,7 @@ import { nameOf } from '#core/plan/find'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import { useLogbook } from '../stores/logbook'
+import CombPicture from './CombPicture.vue'
 import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
 
 /** Evenly spaced tones: drop a recording or type what the waterfall shows, see which device they belong to and where one can still work. */
@@ -105,81 +106,6 @@ const slots = computed(() => heard.value ? clearSlots(heard.value.combs, BANDS.f
 const bandLines = computed(() => (heard.value?.combs ?? []).map(c => linesInBand(c, BANDS.find(b => b.id === band.value)!).map(hz => `${khz(hz)}${c.fundamentalHz ? ` (${Math.round(hz / c.fundamentalHz)})` : ''}`)))
 const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name ?? id
 
-// The picture: spectrum over waterfall, found lines over both.
-const canvas = ref<HTMLCanvasElement>()
-const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-watch([heard, canvas], async () => {
-  await nextTick()
-  const el = canvas.value
-  const h = heard.value
-  if (!el || !h) return
-  const ratio = window.devicePixelRatio || 1
-  const [width, height] = [el.clientWidth, el.clientHeight]
-  el.width = width * ratio
-  el.height = height * ratio
-  const ctx = el.getContext('2d')!
-  ctx.scale(ratio, ratio)
-  ctx.clearRect(0, 0, width, height)
-  const span = h.highHz - h.lowHz || 1
-  const margin = span * (h.columns.length ? 0 : 0.06)
-  const x = (hz: number) => (hz - h.lowHz + margin) / (span + 2 * margin) * width
-  const fallTop = h.rows.length ? height * 0.5 : height - 22
-  if (h.rows.length) {
-    const image = ctx.createImageData(h.rows[0]!.length, h.rows.length)
-    h.rows.forEach((row, r) => row.forEach((v, c) => {
-      const at = 4 * (r * row.length + c)
-      image.data[at] = 20 + v * 0.9
-      image.data[at + 1] = 28 + v * 0.5
-      image.data[at + 2] = 34 + v * 0.22
-      image.data[at + 3] = 255
-    }))
-    const off = document.createElement('canvas')
-    off.width = image.width
-    off.height = image.height
-    off.getContext('2d')!.putImageData(image, 0, 0)
-    ctx.drawImage(off, 0, fallTop, width, height - fallTop - 20)
-  }
-  if (h.columns.length) {
-    const levels = [...h.columns].sort((a, b) => a - b)
-    const low = levels[Math.floor(levels.length * 0.05)]! - 3
-    const high = levels.at(-1)! + 4
-    ctx.strokeStyle = css('--ink')
-    ctx.lineWidth = 1
-    ctx.beginPath()
-    h.columns.forEach((db, c) => ctx.lineTo(c / h.columns.length * width, fallTop - 6 - (db - low) / (high - low) * (fallTop - 22)))
-    ctx.stroke()
-  }
-  else {
-    ctx.strokeStyle = css('--ink')
-    ctx.lineWidth = 2
-    for (const hz of h.tonesHz) {
-      ctx.beginPath()
-      ctx.moveTo(x(hz), fallTop - 4)
-      ctx.lineTo(x(hz), fallTop * 0.42)
-      ctx.stroke()
-    }
-  }
-  const colours = ['--fail', '--note', '--caution', '--pass']
-  ctx.font = '11.5px "Archivo Variable", sans-serif'
-  h.combs.forEach((comb, k) => {
-    ctx.strokeStyle = ctx.fillStyle = css(colours[k % colours.length]!)
-    ctx.setLineDash([3, 3])
-    for (const hz of linesInBand(comb, { lowMHz: (h.lowHz - margin) / 1e6, highMHz: (h.highHz + margin) / 1e6 })) {
-      ctx.beginPath()
-      ctx.moveTo(x(hz), 16 + 12 * k)
-      ctx.lineTo(x(hz), height - 22)
-      ctx.stroke()
-    }
-    ctx.setLineDash([])
-    ctx.fillText(`comb ${k + 1}`, 4, 12 + 12 * k)
-  })
-  ctx.fillStyle = css('--ink-3')
-  for (let t = 0; t <= 6; t++) {
-    const hz = h.lowHz - margin + (span + 2 * margin) * t / 6
-    ctx.textAlign = t === 0 ? 'left' : t === 6 ? 'right' : 'center'
-    ctx.fillText(`${khz(hz, span > 5e5 ? 0 : 1)} kHz`, x(hz), height - 5)
-  }
-}, { flush: 'post' })
 </script>
 
 <template>
@@ -195,7 +121,7 @@ watch([heard, canvas], async () => {
     </section>
     <section v-if="heard" class="picture">
       <h2>{{ heard.combs.length ? heard.combs.length === 1 ? 'One comb' : `${heard.combs.length} combs` : 'No comb' }} in {{ source }} <span>{{ heard.tones }} tones</span></h2>
-      <canvas ref="canvas" role="img" :aria-label="`spectrum with ${heard.combs.length} combs`" />
+      <CombPicture :heard="heard" />
       <div class="found">
         <article v-for="(comb, k) in heard.combs" :key="k">
           <h3><i :class="`c${k}`" /> {{ khz(comb.spacingHz, 3) }} kHz <span>± {{ comb.uncertaintyHz < 10 ? comb.uncertaintyHz.toFixed(1) : comb.uncertaintyHz.toFixed(0) }} Hz apart</span></h3>
@@ -243,7 +169,6 @@ watch([heard, canvas], async () => {
 .quiet { color: var(--ink-3); }
 h2 { font-size: 1.15rem; }
 h2 span, h3 span { color: var(--ink-3); font-weight: 400; }
-canvas { width: 100%; height: 300px; display: block; border: 1px solid var(--line-2); border-radius: 8px; margin: 0.6rem 0 0.9rem; background: var(--sheet); }
 .found { display: grid; grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr)); gap: 0.5rem 1.8rem; }
 h3 { font-size: 1.05rem; margin-bottom: 0.2rem; }
 h3 i { display: inline-block; width: 0.65rem; height: 0.65rem; border-radius: 2px; background: var(--fail); }
@@ -254,5 +179,5 @@ h3 i.c3 { background: var(--pass); }
 .none { max-width: 34rem; }
 .none p { margin: 0.4rem 0; color: var(--ink-2); }
 ul { margin: 0.4rem 0 0; padding-left: 1.1rem; }
-@media (max-width: 760px) { .comb { grid-template-columns: 1fr; } canvas { height: 220px; } }
+@media (max-width: 760px) { .comb { grid-template-columns: 1fr; } }
 </style>

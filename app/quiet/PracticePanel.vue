@@ -10,6 +10,7 @@ import type { Setup } from '#core/noise/setup'
 import { NEEDS } from '#core/noise/advice'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
+import { heat } from './heat'
 import { simulatedFor } from './simulated'
 
 /** A simulated receiver with a hidden fault: switch, unplug and add things, look and listen, and name what it is. */
@@ -74,7 +75,7 @@ function row() {
   const image = ctx.createImageData(BINS, 1)
   for (let i = 0; i < BINS; i++) {
     const v = Math.max(0, Math.min(255, ((bins[i]?.db ?? -200) - floor + 6) * 7))
-    image.data.set([20 + v * 0.9, 28 + v * 0.5, 34 + v * 0.22, 255], 4 * i)
+    image.data.set(heat(v), 4 * i)
   }
   ctx.putImageData(image, 0, 0)
 }
