@@ -175,6 +175,7 @@ const stateWords = { open: '', cured: 'cured', left: 'left' } as const
         <h1 v-else :class="report.state">{{ report.headline }}</h1>
         <p v-if="current.complaint.words" class="said">“{{ current.complaint.words }}”</p>
         <div v-for="c in report.contradictions" :key="c" class="torn" role="alert">{{ c }}</div>
+        <Button v-if="report.bandsDiffer && current.complaint.bands.length > 1" class="split" label="A case for each band" size="small" severity="secondary" @click="split" />
         <BeliefBars v-if="!practice" :ranked="report.ranked" />
       </header>
 
@@ -215,7 +216,7 @@ const stateWords = { open: '', cured: 'cured', left: 'left' } as const
     <section v-else class="case none"><h1>No complaint yet</h1><p>Write down what you hear and on which bands; Wireman says which test to make first.</p></section>
 
     <aside v-if="current && report" class="why">
-      <CaseEvidence :noise-case="current" :report="report" :has-surveys="logbook.surveys.length > 0" @strike="strike" @cure="curing = {}" />
+      <CaseEvidence :noise-case="current" :report="report" :has-surveys="logbook.surveys.length > 0" @strike="strike" @cure="curing = { where: report.ranked.find(r => r.pair.device !== 'outside')?.pair.device }" />
       <CaseOut :plan="plan" :noise-case="current" :report="report" @change="change" @edit="dialog = 'edit'" @split="split" @remove="remove" />
       <p class="quiet mind">{{ report.cautions.join(' ') }}</p>
     </aside>
@@ -242,6 +243,7 @@ h1.torn { color: var(--fail); }
 h1.believed { color: var(--pass); }
 .said { color: var(--ink-2); }
 .torn[role] { border: 1px solid var(--fail); border-left-width: 4px; border-radius: 6px; padding: 0.5rem 0.8rem; margin-top: 0.5rem; color: var(--fail); }
+.split { margin-top: 0.5rem; }
 .next { margin-top: 1.4rem; }
 h3 { font-size: 0.93rem; color: var(--ink-2); font-weight: 600; margin-bottom: 0.4rem; }
 .with { display: flex; gap: 1.2rem; flex-wrap: wrap; margin-top: 0.6rem; color: var(--ink-3); }

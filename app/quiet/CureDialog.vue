@@ -44,7 +44,7 @@ function take() {
         <thead><tr><th>Readings</th><th>before</th><th>after</th></tr></thead>
         <tbody><tr v-for="b in rows" :key="b"><th>{{ b }}</th><td><InputText v-model="before[b]" size="small" :aria-label="`${b} before`" :invalid="bad(b, before[b])" placeholder="S7" /></td><td><InputText v-model="after[b]" size="small" :aria-label="`${b} after`" :invalid="bad(b, after[b])" placeholder="S3" /></td></tr></tbody>
       </table>
-      <div class="wide">Or by ear <SelectButton v-model="byEar" :options="[{ id: 'same', label: 'no change' }, { id: 'weaker', label: 'weaker' }, { id: 'gone', label: 'gone' }]" option-label="label" option-value="id" size="small" aria-label="By ear" /></div>
+      <div class="wide ear">Or by ear <SelectButton v-model="byEar" :options="[{ id: 'same', label: 'no change' }, { id: 'weaker', label: 'weaker' }, { id: 'gone', label: 'gone' }]" option-label="label" option-value="id" size="small" aria-label="By ear" /></div>
       <label class="wide">Side effects<InputText v-model="sideEffects" aria-label="Side effects" placeholder="none, or: gets warm, drops 0.1 V" /></label>
       <label>Cost, €<InputNumber v-model="cost" :min="0" :max="100000" aria-label="Cost" /></label>
       <label class="keep"><input v-model="kept" type="checkbox"> It stays</label>
@@ -59,6 +59,7 @@ function take() {
 .form { display: grid; grid-template-columns: 1fr 1fr; gap: 0.8rem 1rem; }
 .wide { grid-column: 1 / -1; }
 label { display: grid; gap: 0.25rem; color: var(--ink-2); align-content: start; }
+.ear { display: flex; gap: 0.7rem; align-items: center; color: var(--ink-2); }
 .keep { display: flex; align-items: center; gap: 0.5rem; align-self: end; padding-bottom: 0.6rem; }
 table { border-collapse: collapse; }
 th { text-align: left; font-weight: 500; color: var(--ink-2); padding: 0.15rem 0.8rem 0.15rem 0; }

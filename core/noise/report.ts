@@ -51,8 +51,10 @@ export interface CaseReport {
   against: Evidence[]
   /** What tells next to nothing, all the rest being known. */
   neutral: Evidence[]
-  /** Pairs of findings that no single cause explains, in words. */
+  /** Findings that no single cause explains, in words. */
   contradictions: string[]
+  /** Whether they were heard on different bands, each of which may have a way of its own. */
+  bandsDiffer: boolean
   prior: string[]
   log: { words: string, at: string, who?: string, note?: string, allowedBy?: string }[]
   cures: { cure: Cure, words: string, did: string }[]
@@ -82,7 +84,10 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   const { causes, evidence, belief } = reasoned
   const { devices } = causes
   const best = belief.pairs[0]!
-  const each = evidence.map((o, index): Evidence => ({ index, words: observationWords(o, devices), ...weighed(weightOf(causes, best, belief, index)), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note } }))
+  const { bands } = noiseCase.complaint
+  /** With the bands, where it was not heard on all of the complaint's. */
+  const worded = (o: Observation) => `${observationWords(o, devices)}${o.bands?.length && bands.some(b => !o.bands!.includes(b)) ? ` (${o.bands.join(', ')})` : ''}`
+  const each = evidence.map((o, index): Evidence => ({ index, words: worded(o), ...weighed(weightOf(causes, best, belief, index)), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note } }))
   const atHand: AtHand = new Set(logbook.atHand)
   const state = belief.contradictions.length ? 'torn' : !evidence.length ? 'nothing known' : best.probability >= BELIEVED ? 'believed' : 'open'
   const label = (p: Pair) => p.device === OUTSIDE ? 'something outside the station' : `${name(devices, p.device)}, ${wayLabel(p.way)}`
@@ -97,8 +102,9 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     forIt: each.filter(e => strength(e.weight) > TELLS).sort((a, b) => strength(b.weight) - strength(a.weight)), against: each.filter(e => strength(e.weight) < 1 / TELLS),
     neutral: each.filter(e => strength(e.weight) <= TELLS && strength(e.weight) >= 1 / TELLS),
     contradictions: contradictionWords(belief.contradictions, each.map(e => e.words), evidence),
+    bandsDiffer: belief.contradictions.some(([i, k]) => disjoint(evidence[i]!.bands, evidence[k]!.bands)),
     prior: causes.reasons.get(best.device) ?? [],
-    log: noiseCase.observations.map(o => ({ words: observationWords(o, devices), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note }, ...o.allowedBy && { allowedBy: o.allowedBy } })),
+    log: noiseCase.observations.map(o => ({ words: worded(o), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note }, ...o.allowedBy && { allowedBy: o.allowedBy } })),
     cures, all: allTests(plan, causes, belief, atHand, noiseCase.radio), next: nextTests(plan, causes, belief, atHand, noiseCase.radio).filter(t => !done(evidence, t)), suggestions: suggestions(plan, best, devices, noiseCase.radio),
     cautions: ['Never defeat a fuse or a safety earth to cure noise.', ...devices.some(d => d.hasMains) ? ['Mains-side work only unplugged, and by somebody competent.'] : []],
     reasoned,
@@ -118,7 +124,7 @@ function contradictionWords(pairs: readonly [number, number][], words: readonly 
     const others = left.filter(p => p.includes(worst)).map(p => p[0] === worst ? p[1] : p[0])
     const apart = others.every(i => disjoint(evidence[i]!.bands, evidence[worst]!.bands))
     said.push(`“${words[worst]}” has no cause in common with ${list(others.map(i => `“${words[i]}”`))}. ${apart
-      ? `They were heard on different bands (${evidence[worst]!.bands!.join(', ')}): there may be a way in of its own on each. Make a case for each band.`
+      ? `They were heard on different bands: there may be a way in of its own on each. Make a case for each band.`
       : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices.`}`)
     left = left.filter(p => !p.includes(worst))
   }

@@ -239,6 +239,25 @@ describe('a case', () => {
     await page.getByRole('button', { name: /Strike out: DC-DC charger off/ }).click()
     await page.getByRole('alert').waitFor({ state: 'detached' })
   })
+  it('goes on as a case for each band where one band is cured and another is not', async () => {
+    const id = await open('heron', 'case')
+    const on = async (band: string, outcome: string) => {
+      await page.locator('.others').evaluate(e => e.setAttribute('open', ''))
+      const all = page.getByRole('button', { name: 'All of them' })
+      if (await all.isVisible()) await all.click()
+      await page.locator('.other').filter({ hasText: 'Feed the radio from a battery of its own' }).click()
+      await page.locator('.bands .chip').filter({ hasText: band === '20 m' ? '15 m' : '20 m' }).click()
+      await page.locator(`[data-outcome=${outcome}]`).click()
+    }
+    await on('20 m', 'gone')
+    await on('15 m', 'same')
+    await page.getByRole('alert').filter({ hasText: 'on different bands' }).waitFor()
+    await page.locator('.split').click()
+    await page.getByRole('button', { name: /^Evenly spaced tones.*: 15 m/ }).click()
+    await page.getByRole('heading', { name: /Inverter, by the antenna/ }).waitFor()
+    const { logbook } = await until(id, s => s.logbook.cases.length === 3)
+    expect(logbook.cases.map(c => c.observations.length)).toEqual([3, 2, 1])
+  })
   it('is opened from a complaint, and goes out and in as a file', async () => {
     const id = await open('heron', 'case')
     await page.getByRole('button', { name: 'New complaint' }).click()

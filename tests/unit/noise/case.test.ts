@@ -40,7 +40,7 @@ describe('the demo cases', () => {
     const report = caseReport(heron.plan, withFindings(heron.log.cases[0]!, heard({ feed: 'own-battery' }, 'gone', 'o2'), heard({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker', 'o3')), heron.log)
     expect(report.ranked[0]!.pair).toMatchObject({ device: 'inv', way: 'dc-common' })
     expect(report.state).toBe('believed')
-    expect(report.forIt.map(e => e.words)).toContain('Tones 62.3 kHz apart, which fits Inverter')
+    expect(report.forIt.map(e => e.words)).toContain('Tones 62.3 kHz apart, which fits Inverter (20 m)')
   })
 })
 
@@ -60,7 +60,8 @@ describe('a case report', () => {
   it('says that bands may have ways of their own, and splits', () => {
     const own = (what: 'gone' | 'same', band: string, id: string) => ({ ...heard({ feed: 'own-battery' }, what, id), bands: [band] })
     const both = withFindings(first!, own('gone', '20 m', 'o2'), own('same', '15 m', 'o3'))
-    expect(caseReport(heron.plan, both, heron.log).contradictions[0]).toMatch(/different bands \(15 m\).*a case for each band/)
+    expect(caseReport(heron.plan, both, heron.log).contradictions[0]).toBe('“The radio on a battery of its own: as strong (15 m)” has no cause in common with “The radio on a battery of its own: gone (20 m)”. They were heard on different bands: there may be a way in of its own on each. Make a case for each band.')
+    expect(caseReport(heron.plan, both, heron.log).bandsDiffer).toBe(true)
     const parts = splitByBand(both, n => `n${n}`)
     expect(parts.map(c => [c.id, c.title, c.observations.map(o => o.id)])).toEqual([['n0', 'Evenly spaced tones through 20 m and 15 m: 20 m', ['o1', 'o2']], ['n1', 'Evenly spaced tones through 20 m and 15 m: 15 m', ['o3']]])
     const ways = parts.map(c => caseReport(heron.plan, c, heron.log))
