@@ -31,7 +31,7 @@ const bands = computed(() => props.survey.columns.filter(c => results.value.floo
 }))
 const cost = (db: number) => db >= SURE_DB ? `costs ${Math.round(db)} dB` : 'nothing told from the floor'
 const dbm = (level: number) => String(Math.round(level)).replace('-', '−')
-const VERDICTS = { normal: 'normal for here', quieter: 'quieter than usual here', more: 'more than usual here: not all of it is these devices' } as const
+const VERDICTS = { end: '', normal: 'normal for here', quieter: 'quieter than usual here', more: 'more than usual here: not all of it is these devices' } as const
 const worst = computed(() => results.value.cells.filter(c => c.costDb >= SURE_DB).sort((a, b) => b.costDb - a.costDb)[0])
 </script>
 
@@ -49,7 +49,7 @@ const worst = computed(() => results.value.cells.filter(c => c.costDb >= SURE_DB
       </div>
       <p>
         <span v-for="c in b.cells.filter(k => k.costDb >= SURE_DB)" :key="c.row.id" :style="{ color: c.colour }">{{ cost(c.costDb) }}<template v-if="c.addedDbm !== null">, adds {{ dbm(c.addedDbm) }} ± {{ Math.round(c.uncertaintyDb) }} dBm</template></span>
-        <span class="quiet">floor {{ VERDICTS[b.floor.verdict] }}</span>
+        <span class="quiet">{{ b.floor.verdict === 'end' ? 'the meter is at its lower end: what is below, it cannot tell' : `floor ${VERDICTS[b.floor.verdict]}` }}</span>
       </p>
     </div>
     <p class="axis"><span>−130 dBm</span><span>−95</span><span>−60 dBm</span></p>

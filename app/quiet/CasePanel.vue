@@ -3,6 +3,7 @@ import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
 import { NEEDS, type Advice } from '#core/noise/advice'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
+import { devicesOf } from '#core/noise/device'
 import { freshId, readCaseText, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { caseReport } from '#core/noise/report'
@@ -28,6 +29,7 @@ const toast = useToast()
 const chosenId = ref(props.logbook.cases.find(c => c.state === 'open')?.id ?? props.logbook.cases[0]?.id ?? '')
 const current = computed(() => props.logbook.cases.find(c => c.id === chosenId.value) ?? props.logbook.cases[0])
 const report = computed(() => current.value ? caseReport(props.plan, current.value, props.logbook) : null)
+const switching = computed(() => devicesOf(props.plan))
 const devices = computed(() => report.value?.reasoned.causes.devices.filter(d => d.id !== 'outside') ?? [])
 
 const testId = ref('')
@@ -213,7 +215,10 @@ const stateWords = { open: '', cured: 'cured', left: 'left' } as const
         </details>
       </section>
     </section>
-    <section v-else class="case none"><h1>No complaint yet</h1><p>Write down what you hear and on which bands; Wireman says which test to make first.</p></section>
+    <section v-else class="case none"><h1>No complaint yet</h1><p>Write down what you hear and on which bands; Wireman says which test to make first, what each outcome would mean, and what cures it.</p>
+      <p v-if="switching.length" class="quiet">It could be any of this plan's switching parts: {{ switching.map(d => d.name).join(', ') }}; or something outside the station.</p>
+      <p v-else class="quiet">This plan has no switching part: noise would come from outside the station, or from something the plan does not show yet.</p>
+    </section>
 
     <aside v-if="current && report" class="why">
       <CaseEvidence :noise-case="current" :report="report" :has-surveys="logbook.surveys.length > 0" @strike="strike" @cure="curing = { where: report.ranked.find(r => r.pair.device !== 'outside')?.pair.device }" />
@@ -266,7 +271,8 @@ h3 { font-size: 0.93rem; color: var(--ink-2); font-weight: 600; margin-bottom: 0
 .wrong, .cure li .wrong { color: var(--fail); }
 .why { display: grid; gap: 1.1rem; }
 .mind { font-size: 0.86rem; }
-.none { padding-top: 1rem; }
+.none { padding-top: 0.3rem; max-width: 36rem; }
+.none p { margin-top: 0.4rem; }
 @media (max-width: 1080px) { .case-page { grid-template-columns: 12rem minmax(0, 1fr); } .why { grid-column: 2; } }
 @media (max-width: 760px) {
   .case-page { grid-template-columns: minmax(0, 1fr); gap: 1rem; }

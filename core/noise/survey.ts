@@ -75,7 +75,7 @@ export interface CellResult {
   uncertaintyDb: number
   atMostDbm: number
 }
-export interface FloorResult { column: string, dbm: number, normalDbm: number, verdict: 'quieter' | 'normal' | 'more' }
+export interface FloorResult { column: string, dbm: number, normalDbm: number, /** `end`: the meter stands at its lower end, and what is below cannot be told. */ verdict: 'quieter' | 'normal' | 'more' | 'end' }
 
 /** A site is what it is within so many dB of the published median: sites of one class scatter, and antennas are not lossless. */
 const NORMAL_DB = 8
@@ -92,7 +92,7 @@ export function surveyResults(survey: Survey, site: SiteClass, receiver: Receive
       if (dbm === null) continue
       if (isOff(row) && row.antenna === 'antenna' && !floors.some(f => f.column === column.id)) {
         const normal = normalDbm(site, column.hz, receiver.bandwidthHz ?? 2700)
-        floors.push({ column: column.id, dbm, normalDbm: normal, verdict: dbm > normal + NORMAL_DB ? 'more' : dbm < normal - NORMAL_DB ? 'quieter' : 'normal' })
+        floors.push({ column: column.id, dbm, normalDbm: normal, verdict: dbm > normal + NORMAL_DB ? 'more' : /^\s*s0\s*$/i.test(survey.readings[row.id]![column.id]!) ? 'end' : dbm < normal - NORMAL_DB ? 'quieter' : 'normal' })
       }
       const base = off(row)
       if (isOff(row) || !base) continue

@@ -52,6 +52,8 @@ describe('a survey', () => {
     expect(verdict('S6', 'quiet-rural')).toBe('more')
     expect(verdict('S6', 'city')).toBe('normal')
     expect(verdict('S1', 'city')).toBe('quieter')
+    // A meter at its lower end tells nothing of what is below.
+    expect(verdict('S0', 'city')).toBe('end')
   })
   it('uses the receiver\'s calibration and attenuator', () => {
     const receiver = { attenuatorDb: 10, calibration: [{ shown: 'S2', dbm: -110 }, { shown: 'S7', dbm: -90 }] }
