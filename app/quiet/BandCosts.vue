@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Device } from '#core/noise/device'
-import type { Logbook } from '#core/noise/logbook'
+import { receiverOf, type Logbook } from '#core/noise/logbook'
 import { deviceNoise, noiseIntoPlan, rowWords, SURE_DB, surveyResults, type Survey } from '#core/noise/survey'
 import type { Patch } from '#core/plan/edit'
 import type { Fault } from '#core/plan/faults'
@@ -10,12 +10,12 @@ import type { Plan } from '#core/plan/schema'
 /** The picture of the bands: the floor with everything off, what is normal for here, and how far each state lifts it. */
 const props = defineProps<{ survey: Survey, logbook: Logbook, devices: Device[], plan: Plan, edit: (patch: Patch, label: string) => Fault[] }>()
 // What is known of each device, worth keeping where the checks see it.
-const known = computed(() => deviceNoise(props.survey, props.logbook.site, props.logbook.receiver).flatMap((found) => {
+const known = computed(() => deviceNoise(props.survey, props.logbook.site, receiverOf(props.logbook, props.survey.radio)).flatMap((found) => {
   const patch = noiseIntoPlan(props.plan, found)
   const name = props.devices.find(d => d.id === found.device)?.name
   return patch && name ? [{ ...found, patch, name, words: `${name}: ${[found.bands.length ? `heard on ${found.bands.join(', ')}` : '', found.quietUpToA !== undefined ? `quiet up to ${found.quietUpToA} A` : ''].filter(Boolean).join(', ') || 'not heard'}` }] : []
 }))
-const results = computed(() => surveyResults(props.survey, props.logbook.site, props.logbook.receiver))
+const results = computed(() => surveyResults(props.survey, props.logbook.site, receiverOf(props.logbook, props.survey.radio)))
 const COLOURS = ['--fail', '--note', '--caution', '--pass', '--danger', '--ink-2']
 const rows = computed(() => props.survey.rows.filter(r => results.value.cells.some(c => c.row === r.id)).map((r, i) => ({ row: r, words: rowWords(r, props.devices), colour: `var(${COLOURS[i % COLOURS.length]})` })))
 const LOW = -130

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { NEEDS, type Advice } from '#core/noise/advice'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
 import { devicesOf } from '#core/noise/device'
-import { freshId, readCaseText, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'
+import { freshId, readCaseText, receiverOf, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { caseReport } from '#core/noise/report'
 import type { Patch } from '#core/plan/edit'
@@ -113,7 +113,7 @@ function putBack() {
 const curing = ref<Partial<Cure> | null>(null)
 const similar = computed(() => {
   const kind = devices.value.find(d => d.id === report.value?.ranked[0]?.pair.device)?.kind
-  return kind ? similarCures(log.tried, kind, props.logbook.receiver) : []
+  return kind ? similarCures(log.tried, kind, receiverOf(props.logbook, current.value?.radio)) : []
 })
 function logCure(cure: Omit<Cure, 'id' | 'at'>) {
   const c = current.value

@@ -4,10 +4,11 @@ import { BANDS } from '#core/catalog/bands'
 import { SITE_CLASSES, type SiteClass } from '#core/catalog/noise'
 import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
 import { devicesOf } from '#core/noise/device'
-import { freshId, type Logbook } from '#core/noise/logbook'
+import { freshId, receiverOf, type Logbook } from '#core/noise/logbook'
 import { cellOrder, freshSurvey, keyed, levelOf, rowWords, type Survey, type SurveyRow } from '#core/noise/survey'
 import type { Patch } from '#core/plan/edit'
 import type { Fault } from '#core/plan/faults'
+import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
 import { useLogbook } from '../stores/logbook'
@@ -136,26 +137,31 @@ const dropColumn = (id: string) => survey.value!.columns.length > 1 && put({ ...
 const dbm = computed(() => {
   const c = cell.value
   const column = survey.value?.columns.find(x => x.id === c?.column)
-  const level = c && column ? levelOf(reading(c.row, c.column), column.hz, props.logbook.receiver) : null
+  const level = c && column ? levelOf(reading(c.row, c.column), column.hz, receiver.value) : null
   return level === null ? '' : `${Math.round(level)} dBm`
 })
 const setSite = (site: SiteClass) => log.change({ ...props.logbook, site })
 const calibrating = ref(false)
-const calibration = computed({
-  get: () => (props.logbook.receiver.calibration ?? []).map(p => `${p.shown} ${p.dbm}`).join('\n'),
-  set: (text) => {
-    const points = text.split('\n').flatMap((line) => {
-      const [, shown, level] = /^\s*(S\d(?:\.\d)?(?:\+\d+)?)\s+([-−]\d+(?:\.\d+)?)/i.exec(line) ?? []
-      return shown ? [{ shown: shown.toUpperCase(), dbm: Number(level!.replace('−', '-')) }] : []
-    })
-    const { calibration: _old, ...receiver } = props.logbook.receiver
-    log.change({ ...props.logbook, receiver: { ...receiver, ...points.length && { calibration: points } } })
-  },
-})
-function setReceiver(field: 'attenuatorDb' | 'bandwidthHz', value: number | null) {
-  const { [field]: _old, ...receiver } = props.logbook.receiver
-  log.change({ ...props.logbook, receiver: { ...receiver, ...value !== null && value > 0 && { [field]: value } } })
+// A receiver of its own for each radio; the logbook's where a survey names none.
+const radios = computed(() => props.plan.parts.filter(p => p.kind === 'radio').map(p => ({ id: p.id, label: nameOf(p) })))
+const receiver = computed(() => receiverOf(props.logbook, survey.value?.radio))
+function setReceiver(next: Logbook['receiver']) {
+  const radio = survey.value?.radio
+  log.change(radio ? { ...props.logbook, receivers: { ...props.logbook.receivers, [radio]: next } } : { ...props.logbook, receiver: next })
 }
+const setRadio = (radio: string) => survey.value && put({ ...survey.value, radio })
+const calibrationText = ref('')
+const calibrationWrong = ref('')
+watch(() => receiver.value.calibration, points => calibrationText.value = (points ?? []).map(p => `${p.shown} ${p.dbm}`).join('\n'), { immediate: true })
+/** Takes the table when every line of it can be read; until then what was typed stays as it is. */
+function setCalibration() {
+  const lines = calibrationText.value.split('\n').filter(l => l.trim())
+  const read = lines.map(line => /^\s*(S\d(?:\.\d)?(?:\+\d+)?)\s+([-−]\d+(?:\.\d+)?)\s*(?:dBm)?\s*$/i.exec(line))
+  const bad = read.indexOf(null)
+  calibrationWrong.value = bad < 0 ? '' : `“${lines[bad]!.trim()}” cannot be read; right would be S5 -97, what the meter shows and the level in dBm`
+  if (bad < 0) setReceiver({ ...receiver.value, calibration: read.length ? read.map(m => ({ shown: m![1]!.toUpperCase(), dbm: Number(m![2]!.replace('−', '-')) })) : undefined })
+}
+const setField = (field: 'attenuatorDb' | 'bandwidthHz', value: number | null) => setReceiver({ ...receiver.value, [field]: value || undefined })
 const PAD = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '+']
 const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
 </script>
@@ -173,10 +179,11 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
     </p>
     <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
     <div v-if="calibrating" class="receiver">
+      <label v-if="survey && radios.length">Heard with <Select :model-value="survey.radio" :options="radios" option-label="label" option-value="id" size="small" placeholder="any of them" aria-label="Heard with" @update:model-value="setRadio" /></label>
       <label>Site <Select :model-value="logbook.site" :options="[...SITE_CLASSES]" option-label="label" option-value="id" size="small" aria-label="Site" @update:model-value="setSite" /></label>
-      <label>Bandwidth, Hz <InputNumber :model-value="logbook.receiver.bandwidthHz ?? 2700" :min="1" :max="1000000" size="small" @update:model-value="v => setReceiver('bandwidthHz', v)" /></label>
-      <label>Attenuator, dB <InputNumber :model-value="logbook.receiver.attenuatorDb ?? 0" :min="0" :max="60" size="small" @update:model-value="v => setReceiver('attenuatorDb', v)" /></label>
-      <label class="wide">What its meter shows, and dBm at the socket, a line each<Textarea v-model.lazy="calibration" rows="4" placeholder="S5 -97" aria-label="Calibration" /></label>
+      <label>Bandwidth, Hz <InputNumber :model-value="receiver.bandwidthHz ?? 2700" :min="1" :max="1000000" size="small" aria-label="Bandwidth" @update:model-value="v => setField('bandwidthHz', v)" /></label>
+      <label>Attenuator, dB <InputNumber :model-value="receiver.attenuatorDb ?? 0" :min="0" :max="60" size="small" aria-label="Attenuator" @update:model-value="v => setField('attenuatorDb', v)" /></label>
+      <label class="wide">What its meter shows, and dBm at the socket, a line each<Textarea v-model="calibrationText" rows="4" placeholder="S5 -97" aria-label="Calibration" @change="setCalibration" /><span v-if="calibrationWrong" class="wrong" role="alert">{{ calibrationWrong }}</span></label>
     </div>
 
     <template v-if="survey">

@@ -37,7 +37,8 @@ export const logbookSchema = z.strictObject({
   format: z.literal('wireman-noise'),
   version: z.literal(1),
   site: z.enum(SITE_CLASSES.map(s => s.id) as [SiteClass, ...SiteClass[]]),
-  receiver: receiverSchema,
+  receiver: receiverSchema.describe('where a survey or case names none of the receivers'),
+  receivers: z.partialRecord(id, receiverSchema).optional().describe('by the id of the radio'),
   atHand: z.array(z.enum(NEEDS)).max(NEEDS.length),
   surveys: z.array(surveySchema).max(100),
   cases: z.array(caseSchema).max(200),
@@ -61,11 +62,14 @@ const USUAL: Logbook['atHand'] = ['sun', 'load', 'mains', 'dummy load', 'spare b
 
 export const emptyLogbook = (): Logbook => ({ format: 'wireman-noise', version: 1, site: 'rural', receiver: {}, atHand: USUAL, surveys: [], cases: [] })
 
+/** The receiver of a radio: its own calibration, else the logbook's. */
+export const receiverOf = (logbook: Logbook, radio: string | undefined): Logbook['receiver'] => (radio !== undefined && logbook.receivers?.[radio]) || logbook.receiver
+
 /** Everything that bears on a case: its own log, the surveys of the station, the cures it has tried. A practice case stands alone. */
 export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Causes): Observation[] {
   const { bands } = noiseCase.complaint
-  const surveys = noiseCase.practice ? [] : logbook.surveys.flatMap(s => surveyObservations(s, bands, causes.devices.filter(d => d.id !== 'outside'), logbook.site, logbook.receiver))
-  const cures = noiseCase.cures.flatMap(c => cureObservation(c, logbook.receiver) ?? [])
+  const surveys = noiseCase.practice ? [] : logbook.surveys.flatMap(s => surveyObservations(s, bands, causes.devices.filter(d => d.id !== 'outside'), logbook.site, receiverOf(logbook, s.radio)))
+  const cures = noiseCase.cures.flatMap(c => cureObservation(c, receiverOf(logbook, noiseCase.radio)) ?? [])
   return [...surveys, ...noiseCase.observations, ...cures]
 }
 
@@ -128,6 +132,7 @@ export function merged(mine: Logbook, theirs: Logbook): Logbook {
   const keep = <T>(a: T) => a
   return {
     ...mine,
+    ...mine.receivers || theirs.receivers ? { receivers: { ...theirs.receivers, ...mine.receivers } } : {},
     surveys: byId(mine.surveys, theirs.surveys, (a, b) => ({
       ...a, rows: byId(a.rows, b.rows, keep), columns: byId(a.columns, b.columns, keep),
       readings: Object.fromEntries([...new Set([...Object.keys(b.readings), ...Object.keys(a.readings)])].map(row => [row, { ...b.readings[row], ...a.readings[row] }])),

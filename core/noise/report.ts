@@ -4,7 +4,7 @@ import { BELIEVED, weightOf, type Pair, type Weight } from './belief'
 import { wayLabel, WAYS, whenWords } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
 import { OUTSIDE, type Device } from './device'
-import { reason, type Logbook, type NoiseCase, type Reasoned } from './logbook'
+import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
 import { fitting, type Observation } from './observation'
 import type { Setup } from './setup'
 import { whenKnown } from './advice'
@@ -91,9 +91,10 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   const atHand: AtHand = new Set(logbook.atHand)
   const state = belief.contradictions.length ? 'torn' : !evidence.length ? 'nothing known' : best.probability >= BELIEVED ? 'believed' : 'open'
   const label = (p: Pair) => p.device === OUTSIDE ? 'something outside the station' : `${name(devices, p.device)}, ${wayLabel(p.way)}`
+  const receiver = receiverOf(logbook, noiseCase.radio)
   const cures = noiseCase.cures.map((cure) => {
-    const did = effect(cure, logbook.receiver)
-    const db = gains(cure, logbook.receiver)
+    const did = effect(cure, receiver)
+    const db = gains(cure, receiver)
     return { cure, words: `${capital(cureLabel(cure.what))} at ${cure.where === 'radio' ? 'the radio' : name(devices, cure.where)}${cure.detail ? `: ${cure.detail}` : ''}`, did: [did ? { same: 'no change', weaker: 'weaker', gone: 'gone' }[did] : 'not judged', ...db.map(g => `${g.band} ${g.db >= 0 ? '−' : '+'}${Math.abs(Math.round(g.db))} dB`)].join(', ') }
   })
   return {
@@ -125,7 +126,7 @@ function contradictionWords(pairs: readonly [number, number][], words: readonly 
     const apart = others.every(i => disjoint(evidence[i]!.bands, evidence[worst]!.bands))
     said.push(`“${words[worst]}” has no cause in common with ${list(others.map(i => `“${words[i]}”`))}. ${apart
       ? `They were heard on different bands: there may be a way in of its own on each. Make a case for each band.`
-      : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices.`}`)
+      : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices, or for a way in that is none of these, as a USB or data lead.`}`)
     left = left.filter(p => !p.includes(worst))
   }
   return said

@@ -26,6 +26,7 @@ export type SurveyRow = z.infer<typeof stateSchema>
 export const surveySchema = z.strictObject({
   id,
   name: words,
+  radio: id.optional().describe('the radio it was heard with'),
   columns: z.array(z.strictObject({ id: words, hz: z.number().gt(0).max(3e9) })).min(1).max(60),
   rows: z.array(stateSchema).max(200),
   readings: z.record(z.string(), z.record(z.string(), z.string().max(20))).describe('row id, column id: "S7", "S9+10" or "−97 dBm"'),

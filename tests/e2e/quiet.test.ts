@@ -127,6 +127,25 @@ describe('the survey', () => {
       await page.getByRole('alert').filter({ hasText: says }).waitFor()
     }
   })
+  it('takes the meter\'s own calibration, radio by radio', async () => {
+    const id = await open('tern', 'survey')
+    await page.locator('.costs h2').filter({ hasText: 'costs 29 dB on 30 m' }).waitFor()
+    await page.getByRole('button', { name: 'Receiver' }).click()
+    await page.getByRole('combobox', { name: 'Heard with' }).click()
+    await page.getByRole('option', { name: 'HF radio', exact: true }).click()
+    await page.getByLabel('Calibration').fill('S1 -120\nS9 -80\nnonsense')
+    await page.getByLabel('Calibration').blur()
+    await page.getByRole('alert').filter({ hasText: '“nonsense” cannot be read' }).waitFor()
+    expect(await page.getByLabel('Calibration').inputValue()).toContain('nonsense')
+    await page.getByLabel('Calibration').fill('S1 -120\nS9 -80')
+    await page.getByLabel('Calibration').blur()
+    // From S2 to S7 are five units of 5 dB on this meter.
+    await page.locator('.costs h2').filter({ hasText: 'costs 25 dB on 30 m' }).waitFor()
+    await until(id, s => JSON.stringify((s.logbook as unknown as { receivers?: { hf?: { calibration?: unknown } } }).receivers?.hf?.calibration) === '[{"shown":"S1","dbm":-120},{"shown":"S9","dbm":-80}]')
+    await page.getByLabel('Attenuator').fill('10')
+    await page.getByLabel('Attenuator').blur()
+    await page.getByText('more than usual here').first().waitFor()
+  })
   it('changed in two windows keeps both', async () => {
     const id = await open('tern', 'survey')
     const other = await context.newPage()

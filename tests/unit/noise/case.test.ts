@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { casePdf } from '../../../core/formats/pdf'
 import { causesOf } from '../../../core/noise/cause'
 import { cureObservation, cureSchema, effect, gains, similarCures, suggestions, type Cure } from '../../../core/noise/cure'
-import { emptyLogbook, logbookSchema, merged, readCaseText, reason, splitByBand, triedCures, writeCase, type NoiseCase } from '../../../core/noise/logbook'
+import { emptyLogbook, logbookSchema, merged, readCaseText, reason, receiverOf, splitByBand, triedCures, writeCase, type NoiseCase } from '../../../core/noise/logbook'
 import type { Observation } from '../../../core/noise/observation'
 import { caseReport, observationWords, reportText } from '../../../core/noise/report'
 import { applyEdit } from '../../../core/plan/edit'
@@ -162,6 +162,19 @@ describe('the logbook', () => {
     const [first] = tern.log.cases
     const log = { ...tern.log, cases: [{ ...first!, cures: [cure({ where: 'radio', byEar: 'gone' as const })] }, { ...first!, id: 'c2', practice: { seed: 1 }, cures: [cure()] }] }
     expect(triedCures(tern.plan, log)).toMatchObject([{ deviceKind: 'controller', station: 'Tern Rock light' }])
+  })
+  it('reads each survey and case by the calibration of its own radio', () => {
+    const deaf = { calibration: [{ shown: 'S1', dbm: -119 }, { shown: 'S9', dbm: -110 }] }
+    const log = { ...tern.log, receivers: { hf: deaf } }
+    expect(receiverOf(log, 'hf')).toEqual(deaf)
+    expect(receiverOf(log, 'vhf')).toEqual(tern.log.receiver)
+    const cured = { ...tern.log.cases[0]!, cures: [cure({ before: { '30 m': 'S7' }, after: { '30 m': 'S3' } })] }
+    // Four units of this meter are 4.5 dB.
+    expect(caseReport(tern.plan, cured, log).cures[0]!.did).toBe('weaker, 30 m −5 dB')
+    const heardWith = (radio?: string) => reason(tern.plan, tern.log.cases[0]!, { ...log, surveys: log.surveys.map(s => ({ ...s, ...radio && { radio } })) }).evidence.map(o => o.kind === 'listen' && o.heard)
+    expect(heardWith()).toEqual(['gone', 'gone', 'same'])
+    expect(heardWith('hf')).not.toEqual(heardWith())
+    expect(logbookSchema.safeParse(log).success).toBe(true)
   })
   it('writes a case to a file and reads it back', () => {
     const text = writeCase(heron.log.cases[0]!)
