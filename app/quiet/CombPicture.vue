@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { nextTick, ref, watch } from 'vue'
 import { linesInBand } from '#core/noise/comb'
+import { usePreferences } from '../stores/preferences'
 import { heat } from './heat'
 import type { Listened } from '../workers/listen'
 
@@ -10,7 +11,8 @@ const khz = (hz: number, digits: number) => (hz / 1000).toFixed(digits)
 
 const canvas = ref<HTMLCanvasElement>()
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-watch([() => props.heard, canvas], async () => {
+const { chosen } = usePreferences()
+watch([() => props.heard, canvas, () => chosen.theme], async () => {
   await nextTick()
   const el = canvas.value
   const h = props.heard
@@ -70,9 +72,11 @@ watch([() => props.heard, canvas], async () => {
     ctx.fillText(`comb ${k + 1}`, 4, 12 + 12 * k)
   })
   ctx.fillStyle = css('--ink-3')
-  for (let t = 0; t <= 6; t++) {
-    const hz = h.lowHz - margin + (span + 2 * margin) * t / 6
-    ctx.textAlign = t === 0 ? 'left' : t === 6 ? 'right' : 'center'
+  // As many figures as have room beside each other.
+  const ticks = Math.max(2, Math.min(6, Math.floor(width / 120)))
+  for (let t = 0; t <= ticks; t++) {
+    const hz = h.lowHz - margin + (span + 2 * margin) * t / ticks
+    ctx.textAlign = t === 0 ? 'left' : t === ticks ? 'right' : 'center'
     ctx.fillText(`${khz(hz, span > 5e5 ? 0 : 1)} kHz`, x(hz), height - 5)
   }
 }, { flush: 'post' })
