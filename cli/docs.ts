@@ -2,7 +2,8 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { CHECKS } from '../core/checks/index'
-import { WAY_ODDS, WAYS } from '../core/noise/cause'
+import { AGAIN } from '../core/noise/belief'
+import { FACTORS, LONG_LEAD_M, WAY_ODDS, WAYS } from '../core/noise/cause'
 import { KIND_ODDS } from '../core/noise/device'
 import { logbookJsonSchema } from '../core/noise/logbook'
 import { EAR, GONE_DB, STEPS, WEAKER_DB, type Odds } from '../core/noise/setup'
@@ -28,7 +29,7 @@ export function noisePage(): string {
   const table = Object.entries(STEPS).map(([step, ways]) => `| ${CHANGES[step as keyof typeof STEPS]} | ${WAYS.map(w => odds(ways[w.id])).join(' | ')} |`)
   return `# What the noise reasoning takes for granted
 
-Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with these likelihoods. A test made again counts for 0.3 of a new one.
+Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with these likelihoods. A test made again counts for ${AGAIN} of a new one.
 
 ## What a change does to the noise, by the way it comes in
 
@@ -46,7 +47,7 @@ What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %;
 
 ## Odds before anything is tried
 
-Kinds: ${Object.entries(KIND_ODDS).map(([kind, o]) => `${kind} ${o}`).join(', ')}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × 4, beside an antenna lead × 2, a choke in place × 0.5, no multiple of its frequency in the bands × 0.6; a lead of 5 m or more: antenna × 1.5; nothing bonded: common mode × 2; loads on a load terminal: differential × 4; a whine: audio × 8.
+Kinds: ${Object.entries(KIND_ODDS).map(([kind, o]) => `${kind} ${o}`).join(', ')}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
 
 ## The logbook's format
 

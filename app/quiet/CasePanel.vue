@@ -130,10 +130,11 @@ function intoPlan(suggestion: Suggestion) {
 function split() {
   const c = current.value
   if (!c) return
-  let n = props.logbook.cases.length
+  const taken: { id: string }[] = [...props.logbook.cases]
   const parts = splitByBand(c, () => {
-    while (props.logbook.cases.some(x => x.id === `c${n}`)) n++
-    return `c${n++}`
+    const id = freshId('c', taken)
+    taken.push({ id })
+    return id
   })
   log.change({ ...props.logbook, cases: [...props.logbook.cases.map(x => x.id === c.id ? { ...x, state: 'left' as const } : x), ...parts] })
   chosenId.value = parts[0]!.id

@@ -2,11 +2,12 @@
 import { Chart, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, Tooltip } from 'chart.js'
 import { useToast } from 'primevue/usetoast'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { BANDS } from '#core/catalog/bands'
+import { BANDS, middleHz } from '#core/catalog/bands'
 import { FERRITES, RINGS } from '#core/catalog/noise'
 import { addItem } from '#core/fixes/inline'
 import { filterWarning, impedance, inductance, insertionLossDb, lcFilter, peakHz, saturates, turnsThatFit, windingsFor, type Winding } from '#core/noise/choke'
 import { complex, magnitude } from '#core/noise/complex'
+import { NEVER, UNPLUGGED } from '#core/noise/words'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import type { Patch } from '#core/plan/edit'
@@ -33,8 +34,8 @@ const ferrite = computed(() => FERRITES.find(f => f.id === material.value)!)
 const size = computed(() => RINGS.find(r => r.id === ring.value)!)
 const choke = computed(() => ({ ...ferrite.value, odMm: size.value.odMm, idMm: size.value.idMm, heightMm: size.value.heightMm, cores: Math.max(1, cores.value || 1), turns: Math.max(1, turns.value || 1) }))
 const chosenBand = computed(() => BANDS.find(b => b.id === band.value)!)
-const middleHz = computed(() => 0.5e6 * (chosenBand.value.lowMHz + chosenBand.value.highMHz))
-const z = computed(() => impedance(choke.value, middleHz.value))
+const atHz = computed(() => middleHz(chosenBand.value))
+const z = computed(() => impedance(choke.value, atHz.value))
 const loss = computed(() => insertionLossDb(z.value, complex(Math.max(1, loopOhm.value || 1))))
 const fit = computed(() => turnsThatFit(size.value.idMm, cableMm.value || 1))
 const dc = computed(() => saturates(choke.value, dcA.value || 0, passes.value))
@@ -57,7 +58,7 @@ const filter = computed(() => {
   const [henry, farad] = [Math.max(0.01, microhenry.value || 0.01) * 1e-6, Math.max(0.001, microfarad.value || 0.001) * 1e-6]
   return { henry, farad, sourceOhm: 0.02, loadOhm: Math.max(0.1, inputV.value ** 2 / Math.max(0.1, inputW.value)), ...damped.value && { dampingFarad: 4 * farad, dampingOhm: Math.sqrt(henry / farad) } }
 })
-const filtered = computed(() => lcFilter(filter.value, middleHz.value))
+const filtered = computed(() => lcFilter(filter.value, atHz.value))
 const filterAt = computed(() => [300, 3000, 60e3].map(hz => ({ hz, db: lcFilter(filter.value, hz).lossDb })))
 const oscillates = computed(() => filterWarning(filter.value, inputV.value, Math.max(0.1, inputW.value)))
 const decibels = (db: number) => String(Math.round(db) || 0).replace('-', '−')
@@ -126,7 +127,7 @@ onBeforeUnmount(() => chart?.destroy())
       <ol><li v-for="w in ways" :key="w.material + w.ring + w.cores"><button class="plain" @click="wind(w)">{{ words(w) }}</button><span>{{ w.lossDb.toFixed(0) }} dB, {{ w.ohm.toFixed(0) }} Ω</span></li></ol>
       <p v-if="!ways.length" class="wrong">Nothing of the catalogue does it with this cable: split it over two places, or a thinner cable.</p>
       <p v-if="ways.length" class="quiet">To buy for the first: {{ ways[0]!.cores }} core{{ ways[0]!.cores > 1 ? 's' : '' }}; about {{ (ways[0]!.turns * 2 * (RINGS.find(r => r.id === ways[0]!.ring)!.heightMm * ways[0]!.cores + 30) / 1000 + 0.3).toFixed(1) }} m more cable for the turns.</p>
-      <p class="quiet">All conductors of the cable together through every core. Never defeat a fuse or a safety earth to cure noise; mains-side work only unplugged, and by somebody competent.</p>
+      <p class="quiet">All conductors of the cable together through every core. {{ NEVER }} {{ UNPLUGGED }}</p>
     </section>
     <section class="lc">
       <h2>Or between plus and minus: an LC filter</h2>

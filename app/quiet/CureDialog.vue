@@ -4,6 +4,7 @@ import { BANDS } from '#core/catalog/bands'
 import { CURES, type Cure } from '#core/noise/cure'
 import type { Device } from '#core/noise/device'
 import { levelOf } from '#core/noise/survey'
+import { NEVER, UNPLUGGED } from '#core/noise/words'
 
 /** What was tried where, and what it did: by readings, or by ear. */
 const props = defineProps<{ start: Partial<Cure>, bands: string[], devices: Device[] }>()
@@ -49,7 +50,7 @@ function take() {
       <label>Cost, €<InputNumber v-model="cost" :min="0" :max="100000" aria-label="Cost" /></label>
       <label class="keep"><input v-model="kept" type="checkbox"> It stays</label>
       <p v-if="wrong" class="wrong wide" role="alert">{{ wrong }}</p>
-      <p class="quiet wide">Never defeat a fuse or a safety earth to cure noise. Mains-side work only unplugged, and by somebody competent.</p>
+      <p class="quiet wide">{{ NEVER }} {{ UNPLUGGED }}</p>
       <div class="end wide"><Button type="button" label="Cancel" severity="secondary" @click="emit('close')" /><Button type="submit" label="Log it" :disabled="nothing || !!wrong" /></div>
     </form>
   </Dialog>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { BANDS } from '#core/catalog/bands'
+import { BANDS, middleHz } from '#core/catalog/bands'
 import { ACCURACY, followAdvice, informationBound } from '#core/noise/solve'
 import { WAYS, whenWords } from '#core/noise/cause'
 import { freshId, type NoiseCase } from '#core/noise/logbook'
@@ -47,7 +47,7 @@ const toggle = (id: string) => added.value = added.value.includes(id) ? added.va
 // The receiver: a meter and a waterfall of the band, a row a moment.
 const band = computed(() => BANDS.find(b => props.noiseCase.complaint.bands.includes(b.id)) ?? BANDS.find(b => b.id === '40 m')!)
 const span = computed(() => {
-  const middle = 0.5e6 * (band.value.lowMHz + band.value.highMHz)
+  const middle = middleHz(band.value)
   return { low: middle - 0.5e6, high: middle + 0.5e6 }
 })
 const canvas = ref<HTMLCanvasElement>()

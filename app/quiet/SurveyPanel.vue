@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { BANDS } from '#core/catalog/bands'
+import { BANDS, middleHz } from '#core/catalog/bands'
 import { SITE_CLASSES, type SiteClass } from '#core/catalog/noise'
 import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
 import { devicesOf } from '#core/noise/device'
@@ -116,7 +116,7 @@ function toggleColumn(band: string) {
   const has = s.columns.some(c => c.id === band)
   if (has && s.columns.length === 1) return
   const found = BANDS.find(b => b.id === band)!
-  const columns = has ? s.columns.filter(c => c.id !== band) : [...s.columns, { id: band, hz: Math.round(0.5e6 * (found.lowMHz + found.highMHz)) }]
+  const columns = has ? s.columns.filter(c => c.id !== band) : [...s.columns, { id: band, hz: middleHz(found) }]
   put({ ...s, columns: columns.sort((a, b) => a.hz - b.hz) })
 }
 const frequency = ref('')

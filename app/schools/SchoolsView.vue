@@ -50,7 +50,7 @@ function onKey(event: KeyboardEvent) {
     <p v-if="missing" class="missing">{{ missing }}</p>
     <main v-else-if="station.plan">
       <h1>Schools</h1>
-      <p class="quiet">Practitioners are of two minds on these. The plan names its side; checks and sheets follow it. Choose the other to see what it would come to before it is taken.</p>
+      <p class="quiet">Operators are of two minds on these. The plan names its side; checks and sheets follow it. Choose the other to see what it would come to before it is taken.</p>
       <section v-for="s in schools" :key="s.id" class="school">
         <h2>{{ s.question }}</h2>
         <div class="choices">

@@ -17,6 +17,9 @@ export const BANDS: readonly Band[] = [
   { id: '70 cm', lowMHz: 430, highMHz: 440 },
 ]
 
+/** Middle of a band, Hz. */
+export const middleHz = (band: Band) => Math.round(0.5e6 * (band.lowMHz + band.highMHz))
+
 /** Whether a line of n·f lands in a band, and how many do. */
 export function linesIn(band: Band, hz: number): number {
   return Math.max(0, Math.floor(band.highMHz * 1e6 / hz) - Math.ceil(band.lowMHz * 1e6 / hz) + 1)

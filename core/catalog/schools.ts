@@ -1,4 +1,4 @@
-/** Choices on which practitioners are of two minds. Each side in one line, as its own people would say it. */
+/** Choices on which operators are of two minds. Each side in one line, as its own people would say it. */
 export interface School {
   /** Field of the plan's site. */
   id: string

@@ -109,7 +109,7 @@ export function casePdf(plan: Plan, noiseCase: NoiseCase, report: CaseReport, pa
   if (noiseCase.complaint.words) paragraph(noiseCase.complaint.words)
   y += 1
   paragraph(report.headline, 11, 'bold')
-  report.contradictions.forEach(c => paragraph(`! ${c}`))
+  ;[...report.contradictions, ...report.cautions].forEach(c => paragraph(`! ${c}`))
   const table = tableOf(doc, margin)
   y -= 4
   y = table(y, 'What is believed', ['How strongly', 'Cause', 'When'], report.ranked.map(r => [r.percent, r.label, r.when]))
@@ -118,10 +118,6 @@ export function casePdf(plan: Plan, noiseCase: NoiseCase, report: CaseReport, pa
   y = table(y, 'Cures', ['Cure', 'What it did', 'Side effects', 'Kept'], report.cures.map(c => [c.words, c.did, c.cure.sideEffects ?? '', c.cure.kept ? 'yes' : 'no']))
   const next = report.next[0]
   if (next && report.state !== 'believed' && noiseCase.state === 'open') y = table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
-  report.cautions.forEach((c) => {
-    y += 5
-    doc.setFontSize(8).setFont('helvetica', 'normal').text(plain(c), margin, y + 4)
-  })
   footed(doc, noiseCase.title, margin)
   return new Uint8Array(doc.output('arraybuffer'))
 }

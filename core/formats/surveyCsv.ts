@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { BANDS } from '../catalog/bands'
+import { BANDS, middleHz } from '../catalog/bands'
 import { levelOf, type Survey, type SurveyRow } from '../noise/survey'
 import type { Setup } from '../noise/setup'
 
@@ -64,7 +64,7 @@ export function surveyFromCsv(text: string, id: string, name: string): SurveyRes
 
 function frequencyOf(word: string): number | null {
   const band = BANDS.find(b => b.id === word.replace(/\s+/g, ' '))
-  if (band) return Math.round(0.5e6 * (band.lowMHz + band.highMHz))
+  if (band) return middleHz(band)
   const match = /^([\d.]+)\s*(k|M)?Hz$/i.exec(word)
   const hz = match ? Number(match[1]) * ({ k: 1e3, m: 1e6 }[(match[2] ?? '').toLowerCase()] ?? 1) : NaN
   return Number.isFinite(hz) && hz > 0 && hz < 3e9 ? hz : null

@@ -5,6 +5,7 @@ import { SHARES, wayLabel, whenWords, type Causes } from './cause'
 import { OUTSIDE, outside, type Device } from './device'
 import { combLikelihood, fitting, sniffLikelihood } from './observation'
 import { expected, HEARD, type Setup } from './setup'
+import { list, NEVER, UNPLUGGED } from './words'
 
 /** What a test wants of the hour, and what the operator has at hand. */
 export const NEEDS = ['sun', 'load', 'mains', 'dummy load', 'spare battery', 'choke', 'LC filter', 'mains filter', 'pocket medium-wave set', 'waterfall'] as const
@@ -23,11 +24,12 @@ export interface Test {
   watch: string
   caution?: string
   minutes: number
-  euro: number
   needs: Need[]
 }
 export interface Advice extends Test {
   outcomes: Outcome[]
+  /** What has to be bought for it. */
+  euro: number
   /** Bits it is expected to tell of device and way. */
   bits: number
   /** Bits a minute, money counted as minutes. */
@@ -46,9 +48,9 @@ const OVERHEAD_MIN = 5
 /** Devices, best first, for which tests of their own are thought of. */
 const CLOSE = 5
 
+/** Euro, typical retail of the class. */
 const COST: Partial<Record<Need, number>> = { 'dummy load': 15, 'choke': 20, 'LC filter': 15, 'mains filter': 25, 'pocket medium-wave set': 15, 'spare battery': 40 }
 
-const MAINS_CAUTION = 'Mains-side work only unplugged, and by somebody competent. Never defeat a fuse or a safety earth to cure noise.'
 const radioName = (plan: Plan, radio: string | undefined) => {
   const part = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
   return part ? nameOf(part) : 'the radio'
@@ -64,34 +66,34 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
   const off = (ids: string[]) => tests.push({
     id: `off:${ids.join('+')}`, what: 'listen', setup: { devices: Object.fromEntries(ids.map(d => [d, { state: 'off' as const }])) },
     title: `Switch off ${list(ids.map(name))}`, do: `While it is heard, switch off or unplug ${list(ids.map(name))}. Leave the rest as it is.`, watch: 'Same band, same frequency: as strong as before, weaker, or gone?',
-    minutes: 1 + ids.length, euro: 0, needs: [], ...ids.some(d => causes.devices.find(x => x.id === d)?.needsSun) && { caution: 'Take the panel off before the battery.' },
+    minutes: 1 + ids.length, needs: [], ...ids.some(d => causes.devices.find(x => x.id === d)?.needsSun) && { caution: 'Take the panel off before the battery.' },
   })
   for (const device of own.slice(0, CLOSE)) off([device.id])
   for (let n = 2; n <= Math.min(own.length, 6); n++) off(own.slice(0, n).map(d => d.id))
   tests.push(
-    { id: 'dummy', what: 'listen', setup: { antenna: 'dummy' }, title: 'Take the antenna off', do: `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself falls too.`, watch: 'Is the noise still there?', caution: 'Do not transmit without an antenna or a load that stands it.', minutes: 3, euro: 0, needs: ['dummy load'] },
-    { id: 'own-battery', what: 'listen', setup: { feed: 'own-battery' }, title: 'Feed the radio from a battery of its own', do: `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on. Unplug its USB and data leads too: they are a way in of their own.`, watch: 'Is the noise still there?', minutes: 6, euro: 0, needs: ['spare battery'] },
-    { id: 'gain-down', what: 'listen', setup: { rfGain: 'down' }, title: 'Turn the RF gain down', do: `Turn the RF gain of ${rig} fully down, the volume up.`, watch: 'Can the noise still be heard in the audio?', minutes: 1, euro: 0, needs: [] },
-    { id: 'choke:radio', what: 'listen', setup: { added: [{ what: 'choke', at: 'radio' }] }, title: `A choke on the DC lead of ${rig}`, do: `Wind both conductors of the DC lead together, four turns through four cores in a row, close to ${rig}.`, watch: 'As strong, weaker, or gone?', minutes: 8, euro: 0, needs: ['choke'] },
-    { id: 'lc-filter', what: 'listen', setup: { added: [{ what: 'lc-filter', at: 'radio' }] }, title: 'An LC filter in the DC lead', do: `Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ${rig}, rated for its current and behind the fuse.`, watch: 'As strong, weaker, or gone?', minutes: 8, euro: 0, needs: ['LC filter'] },
+    { id: 'dummy', what: 'listen', setup: { antenna: 'dummy' }, title: 'Take the antenna off', do: `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself falls too.`, watch: 'Is the noise still there?', caution: 'Do not transmit without an antenna or a load that stands it.', minutes: 3, needs: ['dummy load'] },
+    { id: 'own-battery', what: 'listen', setup: { feed: 'own-battery' }, title: 'Feed the radio from a battery of its own', do: `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on. Unplug its USB and data leads too: they are a way in of their own.`, watch: 'Is the noise still there?', minutes: 6, needs: ['spare battery'] },
+    { id: 'gain-down', what: 'listen', setup: { rfGain: 'down' }, title: 'Turn the RF gain down', do: `Turn the RF gain of ${rig} fully down, the volume up.`, watch: 'Can the noise still be heard in the audio?', minutes: 1, needs: [] },
+    { id: 'choke:radio', what: 'listen', setup: { added: [{ what: 'choke', at: 'radio' }] }, title: `A choke on the DC lead of ${rig}`, do: `Wind both conductors of the DC lead together, four turns through four cores in a row, close to ${rig}.`, watch: 'As strong, weaker, or gone?', minutes: 8, needs: ['choke'] },
+    { id: 'lc-filter', what: 'listen', setup: { added: [{ what: 'lc-filter', at: 'radio' }] }, title: 'An LC filter in the DC lead', do: `Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ${rig}, rated for its current and behind the fuse.`, watch: 'As strong, weaker, or gone?', minutes: 8, needs: ['LC filter'] },
   )
-  if (plan.site?.ground !== 'common') tests.push({ id: 'bond', what: 'listen', setup: { added: [{ what: 'bond', at: 'radio' }] }, title: 'Bond case and battery negative', do: `Join the case of ${rig}, battery negative and the station ground at one point with a short, wide strap.`, watch: 'As strong, weaker, or gone? Listen at the low bands too.', caution: 'Never defeat a fuse or a safety earth to cure noise.', minutes: 8, euro: 0, needs: [] })
+  if (plan.site?.ground !== 'common') tests.push({ id: 'bond', what: 'listen', setup: { added: [{ what: 'bond', at: 'radio' }] }, title: 'Bond case and battery negative', do: `Join the case of ${rig}, battery negative and the station ground at one point with a short, wide strap.`, watch: 'As strong, weaker, or gone? Listen at the low bands too.', caution: NEVER, minutes: 8, needs: [] })
   for (const device of own.slice(0, CLOSE)) {
-    tests.push({ id: `choke:${device.id}`, what: 'listen', setup: { added: [{ what: 'choke', at: device.id }] }, title: `A choke on the leads of ${device.name}`, do: `Wind all conductors of its longest lead together through four cores, close to ${device.name}.`, watch: 'As strong, weaker, or gone?', minutes: 8, euro: 0, needs: ['choke'] })
-    tests.push({ id: `distance:${device.id}`, what: 'listen', setup: { added: [{ what: 'distance', at: device.id }] }, title: `Move ${device.name} away`, do: `Move ${device.name} and its leads some metres away from the antenna and its lead.`, watch: 'As strong, weaker, or gone?', minutes: 10, euro: 0, needs: [] })
-    if (device.hasMains) tests.push({ id: `mains-filter:${device.id}`, what: 'listen', setup: { added: [{ what: 'mains-filter', at: device.id }] }, title: `A filter on the AC side of ${device.name}`, do: `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord through cores. Plug in again.`, watch: 'As strong, weaker, or gone?', caution: MAINS_CAUTION, minutes: 8, euro: 0, needs: ['mains filter'] })
+    tests.push({ id: `choke:${device.id}`, what: 'listen', setup: { added: [{ what: 'choke', at: device.id }] }, title: `A choke on the leads of ${device.name}`, do: `Wind all conductors of its longest lead together through four cores, close to ${device.name}.`, watch: 'As strong, weaker, or gone?', minutes: 8, needs: ['choke'] })
+    tests.push({ id: `distance:${device.id}`, what: 'listen', setup: { added: [{ what: 'distance', at: device.id }] }, title: `Move ${device.name} away`, do: `Move ${device.name} and its leads some metres away from the antenna and its lead.`, watch: 'As strong, weaker, or gone?', minutes: 10, needs: [] })
+    if (device.hasMains) tests.push({ id: `mains-filter:${device.id}`, what: 'listen', setup: { added: [{ what: 'mains-filter', at: device.id }] }, title: `A filter on the AC side of ${device.name}`, do: `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord through cores. Plug in again.`, watch: 'As strong, weaker, or gone?', caution: `${UNPLUGGED} ${NEVER}`, minutes: 8, needs: ['mains filter'] })
     if (device.mostA) {
       // Between the currents at which it may set in.
       for (const share of [(SHARES[0] + SHARES[1]) / 2, (SHARES[1] + SHARES[2]) / 2, 0.12]) {
         const amps = Number((share * device.mostA).toPrecision(2))
-        tests.push({ id: `current:${device.id}:${amps}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } }, title: `${device.name} at about ${amps} A`, do: `Let ${device.name} work at about ${amps} A: ${device.needsSun ? 'shade the panel, or wait for less sun' : device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'}.`, watch: 'As strong as at its full current, weaker, or gone?', minutes: 5, euro: 0, needs: device.needsSun ? ['sun'] : ['load'] })
+        tests.push({ id: `current:${device.id}:${amps}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } }, title: `${device.name} at about ${amps} A`, do: `Let ${device.name} work at about ${amps} A: ${device.needsSun ? 'shade the panel, or wait for less sun' : device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'}.`, watch: 'As strong as at its full current, weaker, or gone?', minutes: 5, needs: device.needsSun ? ['sun'] : ['load'] })
       }
     }
-    if (device.charges) tests.push({ id: `start:${device.id}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } }, title: `${device.name} a quarter of an hour on`, do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`, watch: 'As strong as in the first minutes, weaker, or gone?', minutes: 15, euro: 0, needs: device.needsSun ? ['sun'] : ['load'] })
+    if (device.charges) tests.push({ id: `start:${device.id}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } }, title: `${device.name} a quarter of an hour on`, do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`, watch: 'As strong as in the first minutes, weaker, or gone?', minutes: 15, needs: device.needsSun ? ['sun'] : ['load'] })
   }
-  if (own.length > 1) tests.push({ id: 'sniff', what: 'sniff', title: 'Walk round with a pocket medium-wave set', do: `Tune a pocket set between stations near the low end of medium wave and hold it to ${list(own.map(d => d.name))}, a hand's breadth away from each.`, watch: 'Where is it loudest?', minutes: 4, euro: 0, needs: ['pocket medium-wave set'] })
-  if (own.some(d => d.switchingHz)) tests.push({ id: 'comb', what: 'comb', title: 'Measure the spacing of its tones', do: 'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the comb view.', watch: 'The spacing, or that there is none.', minutes: 4, euro: 0, needs: ['waterfall'] })
-  return tests.map(t => ({ ...t, euro: t.needs.reduce((s, n) => s + (COST[n] ?? 0), 0) }))
+  if (own.length > 1) tests.push({ id: 'sniff', what: 'sniff', title: 'Walk round with a pocket medium-wave set', do: `Tune a pocket set between stations near the low end of medium wave and hold it to ${list(own.map(d => d.name))}, a hand's breadth away from each.`, watch: 'Where is it loudest?', minutes: 4, needs: ['pocket medium-wave set'] })
+  if (own.some(d => d.switchingHz)) tests.push({ id: 'comb', what: 'comb', title: 'Measure the spacing of its tones', do: 'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the comb view.', watch: 'The spacing, or that there is none.', minutes: 4, needs: ['waterfall'] })
+  return tests
 }
 
 function rankedDevices(causes: Causes, belief: Belief): Device[] {
@@ -100,7 +102,8 @@ function rankedDevices(causes: Causes, belief: Belief): Device[] {
   return [...causes.devices].sort((a, b) => mass.get(b.id)! - mass.get(a.id)!)
 }
 
-const list = (words: string[]) => words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : words[0] ?? ''
+/** A spacing that is no device's. */
+const FITS_NONE = Infinity
 
 /** Rows of likelihoods, one an outcome, for a test. */
 export function outcomeRows(test: Pick<Test, 'what' | 'setup'>, causes: Causes): { id: string, label: string, row: number[] }[] {
@@ -122,10 +125,9 @@ export function outcomeRows(test: Pick<Test, 'what' | 'setup'>, causes: Causes):
     const ids = fitting(d.switchingHz, devices)
     groups.set(ids.join('+'), { hz: d.switchingHz, ids })
   }
-  const unknown = 1234.5
   return [
     ...[...groups].map(([id, g]) => ({ id: `hz:${id}`, label: `it fits ${list(g.ids.map(i => devices.find(d => d.id === i)!.name))}`, row: priors.map(p => combLikelihood(p.cause, g.hz, devices)) })),
-    { id: 'hz:other', label: 'it fits none of them', row: priors.map(p => combLikelihood(p.cause, unknown, devices)) },
+    { id: 'hz:other', label: 'it fits none of them', row: priors.map(p => combLikelihood(p.cause, FITS_NONE, devices)) },
     { id: 'hz:none', label: 'no even spacing', row: priors.map(p => combLikelihood(p.cause, null, devices)) },
   ]
 }

@@ -40,7 +40,7 @@ export function believe(causes: Causes, observations: readonly Observation[]): B
 }
 
 /** How much a test made again still tells: it undoes a slip of the ear, but repeats whatever else was wrong with it. */
-const AGAIN = 0.3
+export const AGAIN = 0.3
 
 /** The weight of each finding: of a test that was made m times, all of them together count as one and AGAIN for each repetition. */
 function repeatWeights(observations: readonly Observation[]): number[] {

@@ -1,7 +1,8 @@
 import { BANDS, linesIn } from '../catalog/bands'
-import { partById, partIdOf } from '../plan/find'
+import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { devicesOf, kindOdds, outside, OUTSIDE, type Device } from './device'
+import { NEAR_SHARE } from './setup'
 
 /** Ways by which noise comes into a receiver. */
 export const WAYS = [
@@ -54,7 +55,11 @@ export const MOST_DEVICES = 40
 
 /** Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common mode). */
 export const WAY_ODDS: Record<Way, number> = { 'antenna': 4, 'dc-common': 3, 'dc-differential': 1, 'audio': 0.5, 'mains': 1 }
-const LONG_LEAD_M = 5
+
+/** By how much what the plan or the complaint says moves the odds: judgement, listed in docs/noise.md. */
+export const FACTORS = { heardOn: 4, nearAntennaLead: 2, choked: 0.5, noLine: 0.6, longLead: 1.5, unbonded: 2, loadTerminal: 4, whine: 8, tones: 0.2 } as const
+/** From this length on a lead radiates well on the HF bands. */
+export const LONG_LEAD_M = 5
 
 /** Every hypothesis that the plan allows, with its prior probability. */
 export function causesOf(plan: Plan, complaint: Complaint): Causes {
@@ -88,12 +93,12 @@ function deviceOdds(plan: Plan, device: Device, complaint: Complaint, why: strin
   const part = partById(plan, device.id)!
   const noise = 'noise' in part ? part.noise : undefined
   const shared = (noise?.bands ?? []).filter(b => complaint.bands.includes(b))
-  if (shared.length) weigh(4, `the plan says it is heard on ${shared.join(', ')}`)
-  if (part.nearAntennaLead) weigh(2, 'it lies beside an antenna lead')
-  if (leadsOf(plan, device.id).some(l => l.inline?.some(i => i.kind === 'choke'))) weigh(0.5, 'a lead of it has a choke already')
+  if (shared.length) weigh(FACTORS.heardOn, `the plan says it is heard on ${shared.join(', ')}`)
+  if (part.nearAntennaLead) weigh(FACTORS.nearAntennaLead, 'it lies beside an antenna lead')
+  if (leadsOf(plan, device.id).some(l => l.inline?.some(i => i.kind === 'choke'))) weigh(FACTORS.choked, 'a lead of it has a choke already')
   if (device.switchingHz && complaint.bands.length) {
     const bands = BANDS.filter(b => complaint.bands.includes(b.id))
-    if (bands.every(b => linesIn(b, device.switchingHz!) === 0)) weigh(0.6, 'no multiple of its switching frequency falls into these bands')
+    if (bands.every(b => linesIn(b, device.switchingHz!) === 0)) weigh(FACTORS.noLine, 'no multiple of its switching frequency falls into these bands')
   }
   return odds
 }
@@ -102,25 +107,25 @@ function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]
   if (device.id === OUTSIDE) return [{ way: 'antenna', odds: 1 }]
   const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
   const part = partById(plan, device.id)!
-  if (part.nearAntennaLead) odds.antenna *= 2
+  if (part.nearAntennaLead) odds.antenna *= FACTORS.nearAntennaLead
   const longest = Math.max(0, ...leadsOf(plan, device.id).map(l => l.lengthM))
   if (longest >= LONG_LEAD_M) {
-    odds.antenna *= 1.5
+    odds.antenna *= FACTORS.longLead
     why.push(`a lead of ${longest} m on it radiates well`)
   }
   if (plan.site?.ground === 'none') {
-    odds['dc-common'] *= 2
+    odds['dc-common'] *= FACTORS.unbonded
     why.push('nothing is bonded to one ground, which lets common mode in')
   }
   if (device.kind === 'controller' && plan.leads.some(l => l.from === `${device.id}.load` || l.to === `${device.id}.load`)) {
-    odds['dc-differential'] *= 4
+    odds['dc-differential'] *= FACTORS.loadTerminal
     why.push('loads hang on its load terminal')
   }
   if (complaint.sound === 'whine') {
-    odds.audio *= 8
+    odds.audio *= FACTORS.whine
     why.push('a whine in the audio')
   }
-  if (complaint.sound === 'tones') odds.audio *= 0.2
+  if (complaint.sound === 'tones') odds.audio *= FACTORS.tones
   return WAYS.map(w => ({ way: w.id, odds: odds[w.id] })).filter(w => w.odds > 0)
 }
 
@@ -137,7 +142,7 @@ function whenOdds(plan: Plan, device: Device, why: string[]): { when: When, odds
   }
   const quietShare = quietUpToA !== undefined && device.mostA ? quietUpToA / device.mostA : 0
   // What was tested quiet up to a current does not set in below it.
-  const shares = SHARES.filter(s => s >= quietShare - 0.13)
+  const shares = SHARES.filter(s => s >= quietShare - NEAR_SHARE)
   const kept = shares.length ? shares : [SHARES[2]]
   return [
     { when: { kind: 'always' }, odds: always },
@@ -145,5 +150,3 @@ function whenOdds(plan: Plan, device: Device, why: string[]): { when: When, odds
     ...device.charges ? [{ when: { kind: 'start' as const }, odds: 0.1 }] : [],
   ]
 }
-
-const leadsOf = (plan: Plan, partId: string) => plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)

@@ -3,9 +3,10 @@ import { BANDS } from '../catalog/bands'
 import { addItem } from '../fixes/inline'
 import { id, words } from '../kinds/fields'
 import type { Patch } from '../plan/edit'
-import { nameOf, partById, partIdOf, pathOf } from '../plan/find'
+import { leadsOf, nameOf, partById, partIdOf, pathOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Pair } from './belief'
+import { NEVER, UNPLUGGED } from './words'
 import { OUTSIDE, type Device } from './device'
 import type { Receiver } from './level'
 import type { Observation } from './observation'
@@ -76,10 +77,9 @@ export function cureObservation(cure: Cure, receiver: Receiver = {}): Observatio
 }
 
 /** What may help against a cause, most likely first. */
-export interface Suggestion { what: CureId, where: string, title: string, do: string, caution?: string, cost: number, patch?: Patch, leadId?: string }
+export interface Suggestion { what: CureId, where: string, title: string, do: string, caution?: string, cost: number, patch?: Patch }
 
 const WINDING = { kind: 'choke', turns: 4, cores: 4 }
-const NEVER = 'Never defeat a fuse or a safety earth to cure noise.'
 
 export function suggestions(plan: Plan, pair: Pick<Pair, 'device' | 'way'>, devices: readonly Device[], radio?: string): Suggestion[] {
   const device = devices.find(d => d.id === pair.device)
@@ -89,11 +89,11 @@ export function suggestions(plan: Plan, pair: Pick<Pair, 'device' | 'way'>, devi
   }
   const rig = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
   const chokeOn = (lead: Lead | undefined, at: string, where: string): Suggestion[] => lead ? [{
-    what: 'choke', where, leadId: lead.id, title: `A common-mode choke on ${nameOf(lead)}, at ${at}`, do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.', cost: 20,
+    what: 'choke', where, title: `A common-mode choke on ${nameOf(lead)}, at ${at}`, do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.', cost: 20,
     patch: addItem(plan, lead.id, 'c', WINDING, partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to', 0.2),
   }] : []
   const own = longest(plan, device.id)
-  const lead = rig && plan.leads.find(l => partIdOf(l.from) === rig.id || partIdOf(l.to) === rig.id)
+  const lead = rig && leadsOf(plan, rig.id)[0]
   const quieter: Suggestion = { what: 'quieter-device', where: device.id, title: `A quieter device in place of ${device.name}`, do: 'Keep this one for the house, and a quiet one for the radio. Listen before buying: ask for one that was heard on these bands.', cost: 120 }
   const bond: Suggestion = { what: 'bond', where: device.id, title: 'Bond case and battery negative to the station ground', do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.', caution: NEVER, cost: 8, ...plan.site?.ground !== 'common' && { patch: groundPatch(plan) } }
   const hours: Suggestion = { what: 'other-hours', where: device.id, title: device.charges ? 'Charge when not listening' : `Switch ${device.name} off while listening`, do: 'It costs nothing, and tells whether the rest is quiet.', cost: 0 }
@@ -108,12 +108,12 @@ export function suggestions(plan: Plan, pair: Pick<Pair, 'device' | 'way'>, devi
       { what: 'from-battery', where: 'radio', title: 'Feed the radio straight from the battery', do: 'Ripple of a shared lead goes with the drop on it: a lead of its own, with a fuse at the battery.', caution: NEVER, cost: 10 },
       { what: 'lc-filter', where: 'radio', title: 'An LC filter low enough for the ripple', do: 'Audio wants millihenries and thousands of µF: mind the drop and the inrush.', cost: 20 }, hours]
     case 'mains': return [
-      { what: 'mains-filter', where: device.id, title: `A ready-made mains filter before ${device.name}`, do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.', caution: `Mains-side work only unplugged, and by somebody competent. ${NEVER}`, cost: 25 }, hours, quieter]
+      { what: 'mains-filter', where: device.id, title: `A ready-made mains filter before ${device.name}`, do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.', caution: `${UNPLUGGED} ${NEVER}`, cost: 25 }, hours, quieter]
   }
 }
 
 function longest(plan: Plan, partId: string): Lead | undefined {
-  return plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId).sort((a, b) => b.lengthM - a.lengthM)[0]
+  return leadsOf(plan, partId).sort((a, b) => b.lengthM - a.lengthM)[0]
 }
 
 function groundPatch(plan: Plan): Patch {

@@ -5,6 +5,7 @@ import type { Plan } from '../plan/schema'
 import { NEEDS } from './advice'
 import { believe, type Belief } from './belief'
 import { causesOf, type Causes } from './cause'
+import { OUTSIDE } from './device'
 import { cureObservation, cureSchema, type TriedCure } from './cure'
 import { observationSchema, type Observation } from './observation'
 import { surveyObservations, surveySchema } from './survey'
@@ -68,7 +69,7 @@ export const receiverOf = (logbook: Logbook, radio: string | undefined): Logbook
 /** Everything that bears on a case: its own log, the surveys of the station, the cures it has tried. A practice case stands alone. */
 export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Causes): Observation[] {
   const { bands } = noiseCase.complaint
-  const surveys = noiseCase.practice ? [] : logbook.surveys.flatMap(s => surveyObservations(s, bands, causes.devices.filter(d => d.id !== 'outside'), logbook.site, receiverOf(logbook, s.radio)))
+  const surveys = noiseCase.practice ? [] : logbook.surveys.flatMap(s => surveyObservations(s, bands, causes.devices.filter(d => d.id !== OUTSIDE), logbook.site, receiverOf(logbook, s.radio)))
   const cures = noiseCase.cures.flatMap(c => cureObservation(c, receiverOf(logbook, noiseCase.radio)) ?? [])
   return [...surveys, ...noiseCase.observations, ...cures]
 }

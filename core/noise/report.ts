@@ -1,5 +1,5 @@
 import type { Plan } from '../plan/schema'
-import { allTests, nextTests, type Advice, type AtHand } from './advice'
+import { allTests, nextTests, whenKnown, type Advice, type AtHand } from './advice'
 import { BELIEVED, weightOf, type Pair, type Weight } from './belief'
 import { wayLabel, WAYS, whenWords } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
@@ -7,11 +7,10 @@ import { OUTSIDE, type Device } from './device'
 import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
 import { fitting, type Observation } from './observation'
 import type { Setup } from './setup'
-import { whenKnown } from './advice'
+import { list, NEVER, UNPLUGGED } from './words'
 
 const percent = (p: number) => p > 0.995 ? 'over 99 %' : p < 0.005 ? 'under 1 %' : `${Math.round(100 * p)} %`
 const name = (devices: readonly Device[], id: string) => devices.find(d => d.id === id)?.name ?? id
-const list = (words: string[]) => words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : words[0] ?? ''
 const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1)
 
 /** "With the antenna off: gone". */
@@ -107,7 +106,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     prior: causes.reasons.get(best.device) ?? [],
     log: noiseCase.observations.map(o => ({ words: worded(o), at: o.at, ...o.who && { who: o.who }, ...o.note && { note: o.note }, ...o.allowedBy && { allowedBy: o.allowedBy } })),
     cures, all: allTests(plan, causes, belief, atHand, noiseCase.radio), next: nextTests(plan, causes, belief, atHand, noiseCase.radio).filter(t => !done(evidence, t)), suggestions: suggestions(plan, best, devices, noiseCase.radio),
-    cautions: ['Never defeat a fuse or a safety earth to cure noise.', ...devices.some(d => d.hasMains) ? ['Mains-side work only unplugged, and by somebody competent.'] : []],
+    cautions: [NEVER, ...devices.some(d => d.hasMains) ? [UNPLUGGED] : []],
     reasoned,
   }
 }
@@ -140,7 +139,7 @@ function done(evidence: readonly Observation[], test: Advice): boolean {
 }
 
 function headline(noiseCase: NoiseCase, state: CaseReport['state'], best: Pair, devices: readonly Device[], label: (p: Pair) => string): string {
-  const where = noiseCase.complaint.bands.length ? ` on ${list([...noiseCase.complaint.bands])}` : ''
+  const where = noiseCase.complaint.bands.length ? ` on ${list(noiseCase.complaint.bands)}` : ''
   if (noiseCase.state === 'cured') return `Cured: ${label(best)}`
   if (state === 'nothing known') return `Nothing tried yet${where}; by the plan most likely ${label(best)}`
   if (state === 'torn') return `The findings contradict each other; most likely ${label(best)}, ${percent(best.probability)}`

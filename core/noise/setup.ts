@@ -54,12 +54,14 @@ export const STEPS: Record<'dummy' | 'own-battery' | 'gain-down' | 'choke-radio'
 /** How an ear errs: what is as strong, weaker or gone, taken for each of the three. */
 export const EAR: Record<Heard, Odds> = { same: [0.95, 0.045, 0.005], weaker: [0.09, 0.82, 0.09], gone: [0.005, 0.045, 0.95] }
 
+/** Half the step between the currents at which noise may set in (quarters of the largest): nearer than this they are not told apart. */
+export const NEAR_SHARE = 0.13
+
 /** Close under the current where it sets in, and at it, nobody can tell. */
 function overOdds(share: number, setIn: number): Odds {
   const apart = share - setIn
-  // Thresholds are told apart in quarters: one of 50 % means anything between 37 and 62 %.
-  if (apart >= 0.13) return [0.85, 0.12, 0.03]
-  if (apart <= -0.13) return [0.02, 0.05, 0.93]
+  if (apart >= NEAR_SHARE) return [0.85, 0.12, 0.03]
+  if (apart <= -NEAR_SHARE) return [0.02, 0.05, 0.93]
   return [0.3, 0.3, 0.4]
 }
 

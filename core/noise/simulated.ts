@@ -1,4 +1,4 @@
-import { BANDS, type Band } from '../catalog/bands'
+import { BANDS, middleHz, type Band } from '../catalog/bands'
 import type { SiteClass } from '../catalog/noise'
 import type { Advice, Test } from './advice'
 import { WAYS, type Cause, type Causes, type Way } from './cause'
@@ -94,6 +94,8 @@ export interface SimulatedReceiver {
 }
 
 const BANDWIDTH_HZ = 2700
+/** How wide its waterfall goes when a comb is looked for. */
+const SWEEP_HZ = 1.6e6
 /** The receiver's own floor over kT0, dB. */
 const NOISE_FIGURE_DB = 12
 /** How far the site's noise breathes between two looks, dB. */
@@ -106,6 +108,7 @@ const INNOCENT_DB = -9
 /** A receiver with a waterfall at a station with a hidden fault. @param slips share of judgements by ear that come out one step wrong */
 export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass, random: Random, slips = 0): SimulatedReceiver {
   const device = causes.devices.find(d => d.id === fault.cause.device)!
+  const heardOn = BANDS.find(b => fault.bands.includes(b.id)) ?? BANDS.find(b => b.id === '30 m')!
   const isOn = (setup: Setup) => emits(fault, setup, device.mostA)
 
   /** What is left of the noise after a change, dB against as it is heard unchanged. */
@@ -194,7 +197,7 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
       const [before, after] = fault.cause.way === 'audio' ? [fault.riseDb, audioRiseDb(setup)] : [fault.riseDb, 0]
       return after <= 2 || before - after >= GONE_DB ? 'gone' : before - after < WEAKER_DB ? 'same' : 'weaker'
     }
-    const hz = 1e6 * middle(BANDS.find(b => fault.bands.includes(b.id)) ?? BANDS[4]!)
+    const hz = middleHz(heardOn)
     const off: Setup = { ...setup, devices: { ...setup.devices, [fault.cause.device]: { state: 'off' } } }
     const rise = levelDbm(setup, hz) - levelDbm(off, hz)
     // With a dummy load the floor falls: what counts is the noise itself.
@@ -213,8 +216,8 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
     const common = { id, at, bands: fault.bands }
     if (test.what === 'listen') return { kind: 'listen', ...common, setup: test.setup!, heard: slipped(heard(test.setup!)) }
     if (test.what === 'sniff') return { kind: 'sniff', ...common, loudest: sniffed() }
-    const band = BANDS.find(b => fault.bands.includes(b.id)) ?? BANDS[4]!
-    const [comb] = showsLines({}) ? hearSpectrum(spectrum({}, 1e6 * middle(band) - 0.8e6, 1e6 * middle(band) + 0.8e6)).combs : []
+    const centreHz = middleHz(heardOn)
+    const [comb] = showsLines({}) ? hearSpectrum(spectrum({}, centreHz - SWEEP_HZ / 2, centreHz + SWEEP_HZ / 2)).combs : []
     return { kind: 'comb', ...common, spacingHz: comb ? Math.round((comb.oddOnly && comb.fundamentalHz) || comb.spacingHz) : null, ...comb && { uncertaintyHz: comb.uncertaintyHz } }
   }
 
@@ -224,10 +227,9 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
     const loud = own.map(d => ({ id: d.id, db: (d.id === fault.cause.device ? nearDb(fault.cause.way) : 0) + 7 * random.normal() })).sort((a, b) => b.db - a.db)
     return loud[0] && loud[0].db > 4 ? loud[0].id : 'none'
   }
-  return { levelDbm, spectrum, recording, perform, audioRiseDb, sReading: (setup, band) => dbmToS(levelDbm(setup, 1e6 * middle(band)), 1e6 * middle(band)) }
+  return { levelDbm, spectrum, recording, perform, audioRiseDb, sReading: (setup, band) => dbmToS(levelDbm(setup, middleHz(band)), middleHz(band)) }
 }
 
-const middle = (band: Band) => (band.lowMHz + band.highMHz) / 2
 const powerSum = (a: number, b: number) => 10 * Math.log10(10 ** (a / 10) + 10 ** (b / 10))
 const nearDb = (way: Way) => ({ 'antenna': 16, 'dc-common': 14, 'dc-differential': 8, 'audio': 6, 'mains': 14 })[way]
 

@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { BANDS } from '../catalog/bands'
+import { BANDS, middleHz } from '../catalog/bands'
 import type { SiteClass } from '../catalog/noise'
 import { id, words } from '../kinds/fields'
+import { kindOf, type Part } from '../kinds/index'
 import type { Patch } from '../plan/edit'
 import { partById, pathOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
@@ -49,7 +50,7 @@ export function levelOf(text: string | undefined, hz: number, receiver: Receiver
 export function freshSurvey(plan: Plan, bands: readonly string[], surveyId: string, name: string): Survey {
   const devices = devicesOf(plan)
   const row = (rowId: string, on: Device[], label?: string): SurveyRow => ({ id: rowId, ...label && { name: label }, devices: Object.fromEntries(on.map(d => [d.id, { state: 'working' as const }])), antenna: 'antenna', feed: 'shared' })
-  const columns = BANDS.filter(b => bands.includes(b.id)).map(b => ({ id: b.id, hz: Math.round(0.5e6 * (b.lowMHz + b.highMHz)) }))
+  const columns = BANDS.filter(b => bands.includes(b.id)).map(b => ({ id: b.id, hz: middleHz(b) }))
   return {
     id: surveyId, name, columns: columns.length ? columns : [{ id: '40 m', hz: 7.15e6 }], readings: {},
     rows: [row('off', [], 'everything off'), ...devices.map(d => row(d.id, [d])), ...devices.length > 1 ? [row('usual', devices, 'everything as usual')] : []],
@@ -162,7 +163,7 @@ export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver 
 /** What was found of a device, as a change of the plan; null where its kind keeps no such note, or it stands there already. */
 export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
   const part = partById(plan, found.device)
-  if (!part || !TAKES_NOISE.has(part.kind)) return null
+  if (!part || !keepsNoise(part)) return null
   const before = 'noise' in part ? part.noise : undefined
   // An earlier test that was quiet at a higher current still holds, as long as nothing was heard below it.
   const earlierA = before?.quietUpToA !== undefined && before.quietUpToA < (found.heardFromA ?? Infinity) ? before.quietUpToA : undefined
@@ -172,8 +173,8 @@ export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
   return JSON.stringify(noise) === JSON.stringify(before) ? null : [{ op: 'add', path: `${pathOf(plan, part.id)}/noise`, value: noise }]
 }
 
-/** Kinds whose schema has a place for what is known of their noise. */
-const TAKES_NOISE: ReadonlySet<string> = new Set(['controller', 'charger', 'converter', 'gate', 'inverter', 'supply'])
+/** Whether the schema of its kind has a place for what is known of its noise. */
+const keepsNoise = (part: Part) => 'noise' in (kindOf(part).schema as unknown as z.ZodObject).shape
 
 /** Cells in the order in which they are filled: switching is the labour, so one state after the other, band by band. */
 export function cellOrder(survey: Survey): { row: string, column: string }[] {

@@ -15,6 +15,11 @@ export function partIdOf(terminal: string): string {
   return dot < 0 ? terminal : terminal.slice(0, dot)
 }
 
+/** Leads that land on a part. */
+export function leadsOf(plan: Plan, partId: string): Lead[] {
+  return plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+}
+
 /** What to call a part or lead in a sentence. */
 export function nameOf(item: { id: string, name?: string }): string {
   return item.name ?? item.id
