@@ -1,6 +1,5 @@
 import { AWG_LADDER, MM2_LADDER } from '../catalog/conductors'
 import { CONDUCTOR_COST } from '../catalog/prices'
-import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
 import { connector } from '../catalog/connectors'
 import { Study } from '../checks/study'
 import { solveCorners } from '../circuit/matrix'
@@ -10,9 +9,10 @@ import { COPPER_PER_C } from '../catalog/conductors'
 import { needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
 import { tryPatch, type Patch } from '../plan/edit'
-import { nameOf, partIdOf, pathOf } from '../plan/find'
+import { nameOf } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
-import type { Device } from '../protection/zones'
+import { fuseRatings, key, protectors, type Fuses } from './fuses'
+import { placePorts } from './ports'
 
 /** What is to be least. */
 export type Aim = 'weight' | 'cost' | 'drop'
@@ -99,14 +99,14 @@ const MOST_BRANCHES = 120
 function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): { plan: Plan, cost: number } | { obstacles: string[] } {
   const least = new Map<string, number>()
   const reduceV = new Map<string, number>()
-  let now = apply(start, new Map(), fuseRatings(new Study(solveCorners(start)), options))
+  let now = apply(start, new Map(), ratingsFor(new Study(solveCorners(start)), options))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const study = new Study(solveCorners(now))
     const chosen = choose(study, options, least, reduceV, banned)
     if ('obstacles' in chosen) return chosen
     const next = apply(now, chosen.sizes)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
-    const fused = apply(next, new Map(), fuseRatings(new Study(solveCorners(next)), options))
+    const fused = apply(next, new Map(), ratingsFor(new Study(solveCorners(next)), options))
     const settled = JSON.stringify(fused) === JSON.stringify(now)
     now = fused
     const left = violations(new Study(solveCorners(now)), options, reduceV, least)
@@ -196,7 +196,7 @@ function choose(study: Study, options: Sizing, least: ReadonlyMap<string, number
   const obstacles: string[] = []
   const sizes = new Map<string, Conductor>()
   const lead = new Map(study.plan.leads.map(l => [l.id, l]))
-  const protecting = protectors(study, options)
+  const protecting = protectors(study, ratingsFor(study, options))
   const candidatesFor = (id: string) => {
     const l = lead.get(id)!
     const list = isFree(id) ? candidates(study, l, options, protecting.get(id) ?? null, least.get(id) ?? 0, banned.get(id)) : [candidate(study, l, l.conductor, options)]
@@ -317,62 +317,12 @@ function fits(lead: Lead, area: number): boolean {
   })
 }
 
-/** The fuse that a lead hangs behind, with the rating it will have. */
-function protectors(study: Study, options: Sizing): Map<string, { ratedA: number }> {
-  const found = new Map<string, { ratedA: number }>()
-  const ratings = fuseRatings(study, options)
-  for (const stretch of study.protection.stretches) {
-    if (stretch.lengthM === 0) continue
-    // Toward the source every device around its zone counts that could be what opens: the largest of them decides.
-    const around = study.protection.devicesAt[stretch.zone]!
-    const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(key(d)) ?? d.ratedA)
-    if (!rated.length) continue
-    const before = found.get(stretch.lead.id)?.ratedA ?? 0
-    found.set(stretch.lead.id, { ratedA: Math.max(before, ...rated) })
-  }
-  return found
-}
+interface Sizing extends SizeOptions { fuses: Fuses }
 
-const key = (d: { place: string, itemId?: string }) => `${d.place} ${d.itemId ?? ''}`
-
-/** Whether a device passes current from a source into a zone: with it gone, the zone would be fed by less. */
-function feeds(study: Study, device: Device, zone: number): boolean {
-  const { protection } = study
-  const other = device.zones[0] === zone ? device.zones[1] : device.zones[0]
-  const seen = new Set([zone, other])
-  const queue = [other]
-  const sourceZones = new Set(study.sources.map(p => protection.zoneOf.get(p.id)))
-  while (queue.length) {
-    const z = queue.pop()!
-    if (sourceZones.has(z)) return true
-    for (const d of protection.devicesAt[z]!) {
-      for (const next of d.zones) {
-        if (seen.has(next)) continue
-        seen.add(next)
-        queue.push(next)
-      }
-    }
-  }
-  return false
-}
-
-/** Which fuses are taken: the smallest that carry their current, or the plan's own where those are larger. */
-interface Sizing extends SizeOptions { fuses: 'least' | 'own' }
-
-/** For each fuse the smallest rating of its class that carries its current, or its own. Breakers stay what they are. */
-function fuseRatings(study: Study, options: Sizing): Map<string, number> {
+/** Ratings of the fuses that may change: all, or those on the way of the row. */
+function ratingsFor(study: Study, options: Sizing): Map<string, number> {
   const { isFree } = tree(study, options)
-  const free = options.row === undefined ? null : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to]))
-  const ratings = new Map<string, number>()
-  for (const device of study.protection.devices) {
-    if (device.kind === 'breaker' || (free && !free.has(device.place))) continue
-    const lead = device.itemId === undefined ? undefined : study.plan.leads.find(l => l.id === device.place)
-    const through = lead ? study.leadAmps(lead).value : study.portAmps(device.place).value
-    if (through < 1e-6) continue
-    const ratedA = fuseClass(device.type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
-    if (ratedA !== undefined) ratings.set(key(device), options.fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
-  }
-  return ratings
+  return fuseRatings(study, options.fuses, options.row === undefined ? null : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to])))
 }
 
 function apply(plan: Plan, sizes: ReadonlyMap<string, Conductor>, ratings: ReadonlyMap<string, number> = new Map()): Plan {
@@ -414,28 +364,6 @@ function violations(study: Study, options: SizeOptions, reduceV: Map<string, num
   }
   if (study.solved.points.some(p => p.status !== 'ok')) words.push('the sources cannot carry the station')
   return words.length ? words : null
-}
-
-/** Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port. */
-function placePorts(plan: Plan): { patch: Patch } {
-  const study = new Study(solveCorners(plan))
-  const patch: Patch = []
-  for (const block of plan.parts) {
-    if (block.kind !== 'block') continue
-    const onPort = block.ports.flatMap((port, i) => {
-      const lead = study.leadsAt(`${block.id}.${port.id}`)[0]
-      return lead ? [{ port, i, lead, amps: study.leadAmps(lead).value }] : []
-    })
-    const taken = new Set(onPort.map(o => o.port.id))
-    for (const o of onPort.filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA).sort((a, b) => b.amps - a.amps)) {
-      const free = block.ports.find(p => !taken.has(p.id) && p.connector === o.port.connector && (p.ratedA ?? Infinity) >= o.amps)
-      if (!free) continue
-      taken.add(free.id)
-      taken.delete(o.port.id)
-      patch.push({ op: 'replace', path: `${pathOf(plan, o.lead.id)}/${partIdOf(o.lead.from) === block.id ? 'from' : 'to'}`, value: `${block.id}.${free.id}` })
-    }
-  }
-  return { patch }
 }
 
 /** The first conductor of which the plan needs more than there is, by name. */

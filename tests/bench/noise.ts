@@ -1,27 +1,9 @@
 import { hearRecording } from '../../core/noise/listen'
-import { randomFrom } from '../../core/noise/random'
-import type { Recording } from '../../core/noise/spectrum'
 import { hideAndSeek, NOISY_STATIONS } from '../data/noisy'
+import { madeUpRecording } from '../data/recordings'
 
 /** Ten seconds of I and Q at 192 kS/s: hiss, and nineteen wavering lines 9.8 kHz apart. */
-export function tenSeconds(): Recording {
-  const random = randomFrom(1)
-  const n = 1_920_000
-  const [i, q] = [new Float32Array(n), new Float32Array(n)]
-  for (let k = 0; k < n; k++) {
-    i[k] = 0.01 * random.normal()
-    q[k] = 0.01 * random.normal()
-  }
-  for (let line = -9; line <= 9; line++) {
-    let phase = 0
-    for (let k = 0; k < n; k++) {
-      phase += 2 * Math.PI * (line * 9800 + 137 + 10 * Math.sin(k / 30000)) / 192e3
-      i[k]! += 0.001 * Math.cos(phase)
-      q[k]! += 0.001 * Math.sin(phase)
-    }
-  }
-  return { sampleRateHz: 192e3, channels: [i, q] }
-}
+export const tenSeconds = () => madeUpRecording({ seconds: 10, sampleRateHz: 192e3, hiss: 0.01, lines: 19, spacingHz: 9800, offsetHz: 137, level: 0.001, swingHz: 10, seed: 1 })
 
 const FAULTS = [200, 200, 100]
 

@@ -1,26 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { listenTo, listenToText } from '../../../app/workers/listen'
 import { writeWav } from '../../../core/formats/wav'
-import { randomFrom } from '../../../core/noise/random'
+import { madeUpRecording } from '../../data/recordings'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
 const go = () => true
 
 /** Two seconds of I and Q at 96 kS/s: hiss, and nine lines 8.1 kHz apart. */
-function recording() {
-  const random = randomFrom(2)
-  const n = 192000
-  const [i, q] = [new Float32Array(n), new Float32Array(n)]
-  for (let k = 0; k < n; k++) {
-    i[k] = 0.02 * random.normal()
-    q[k] = 0.02 * random.normal()
-    for (let line = -4; line <= 4; line++) {
-      i[k]! += 0.004 * Math.cos(2 * Math.PI * (line * 8100 + 500) * k / 96000)
-      q[k]! += 0.004 * Math.sin(2 * Math.PI * (line * 8100 + 500) * k / 96000)
-    }
-  }
-  return writeWav({ sampleRateHz: 96000, channels: [i, q] })
-}
+const recording = () => writeWav(madeUpRecording({ seconds: 2, sampleRateHz: 96e3, hiss: 0.02, lines: 9, spacingHz: 8100, offsetHz: 500, level: 0.004, seed: 2 }))
 
 describe('what the comb view is shown', () => {
   it('of a recording: its comb, a column a pixel, a waterfall in bytes, and progress on the way', () => {
