@@ -1,4 +1,5 @@
 import type { Plan } from '../../core/plan/schema'
+import { BASIC_PAIRS } from './basicPairs'
 import { battery, fuse, lead, load, radio, smallPlan } from './plans'
 
 /** For a check: a plan that makes it fire at a place, and one near it that does not. */
@@ -102,7 +103,9 @@ const joinedSupply = (setV: number) => smallPlan({
   leads: [lead(), lead({ id: 's', from: 'psu', to: 'bat', ends: ends('ring-m6', 'ring-m6'), inline: [fuse(40, 0.9, { type: 'strip' })] })],
 })
 
-export const MORE_PAIRS: Record<string, Pair> = {
+/** Every check's pair. */
+export const PAIRS: Record<string, Pair> = {
+  ...BASIC_PAIRS,
   'fuse-interrupting': { fires: strongBattery(0.004), near: strongBattery(0.004, { type: 'cartridge' }), place: 'l1', severity: 'danger' },
   'fuse-voltage': {
     fires: smallPlan({ parts: [battery({ seriesCells: 12 }), radio({ supply: { minV: 30, maxV: 50 } })], leads: [lead()] }),

@@ -1,0 +1,18 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { asRecorded, RECORDED } from '../../data/recorded'
+
+const folder = join(import.meta.dirname, '../../data/recorded')
+
+/** `./run record` sets this; the differences are then read in the commit. */
+const writes = process.env.WIREMAN_RECORD === '1'
+
+describe('whole answers on known plans', () => {
+  it.each(Object.keys(RECORDED))('%s says what it said', (name) => {
+    const file = join(folder, `${name}.json`)
+    const answer = asRecorded(RECORDED[name]!())
+    if (writes) writeFileSync(file, answer)
+    expect(JSON.parse(answer)).toEqual(JSON.parse(readFileSync(file, 'utf8')))
+  })
+})
