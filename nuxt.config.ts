@@ -13,25 +13,47 @@ export default defineNuxtConfig({
     head: {
       title: 'Wireman',
       htmlAttrs: { lang: 'en' },
-      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'description', content: 'Plan a radio station\'s DC power path.' }],
+      meta: [
+        { name: 'viewport', content: 'width=device-width, initial-scale=1' },
+        { name: 'description', content: "Plan a radio station's DC power path." },
+      ],
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/icon.svg' }],
     },
   },
   primevue: {
     autoImport: true,
-    components: { include: ['Button', 'Dialog', 'InputText', 'Select', 'SelectButton', 'InputNumber', 'Textarea', 'Menu', 'Toast', 'Message'] },
+    components: {
+      include: [
+        'Button',
+        'Dialog',
+        'InputText',
+        'Select',
+        'SelectButton',
+        'InputNumber',
+        'Textarea',
+        'Menu',
+        'Toast',
+        'Message',
+      ],
+    },
     options: { theme: { preset: benchTheme, options: { darkModeSelector: '.dark', cssLayer: false } }, ripple: false },
   },
   vite: { worker: { format: 'es' }, build: { chunkSizeWarningLimit: 1500 } },
   // One file loads faster than hundreds; the database engine stays outside, since it finds its WebAssembly beside itself.
-  nitro: { preset: 'node-server', externals: { inline: ['zod', 'drizzle-orm', 'vue', '@vue', 'unhead', 'vue-bundle-renderer', 'devalue', 'ufo', 'hookable'] } },
+  nitro: {
+    preset: 'node-server',
+    externals: {
+      inline: ['zod', 'drizzle-orm', 'vue', '@vue', 'unhead', 'vue-bundle-renderer', 'devalue', 'ufo', 'hookable'],
+    },
+  },
   typescript: { strict: true, typeCheck: false, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   hooks: {
     // Nuxt names a type plugin that vue-router has from version 5 on; taken out after Nuxt has put it in.
-    ready: (nuxt) => {
+    ready: nuxt => {
       nuxt.hook('prepare:types', ({ tsConfig }) => {
         const options = tsConfig.vueCompilerOptions
-        if (options?.plugins) options.plugins = options.plugins.filter(plugin => !String(plugin).includes('sfc-route-blocks'))
+        if (options?.plugins)
+          options.plugins = options.plugins.filter(plugin => !String(plugin).includes('sfc-route-blocks'))
       })
     },
   },

@@ -10,7 +10,10 @@ import { EAR, GONE_DB, STEPS, WEAKER_DB, type Odds } from '../core/noise/setup'
 import { planJsonSchema } from '../core/plan/schema'
 
 export function checksPage(): string {
-  const rows = CHECKS.map(c => `## \`${c.id}\`: ${c.title}\n\n- Severity: ${c.severities.join(', ')}\n- Looks at: ${c.looksAt}\n- Source: ${c.source}\n\n${c.why}\n`)
+  const rows = CHECKS.map(
+    c =>
+      `## \`${c.id}\`: ${c.title}\n\n- Severity: ${c.severities.join(', ')}\n- Looks at: ${c.looksAt}\n- Source: ${c.source}\n\n${c.why}\n`,
+  )
   return `# Checks\n\nMade from the code by \`./run docs\`; ${CHECKS.length} checks. \`danger\`: someone or something burns or vents. \`fail\`: it will not work or breaks its limits. \`caution\`: it works until it does not. \`note\`: worth knowing.\n\n${rows.join('\n')}`
 }
 
@@ -19,14 +22,23 @@ export function schemaPage(): string {
 }
 
 const CHANGES: Record<keyof typeof STEPS, string> = {
-  'dummy': 'dummy load in place of the antenna', 'own-battery': 'radio on a battery of its own', 'gain-down': 'RF gain fully down', 'choke-radio': 'choke on the radio\'s DC lead',
-  'choke-device': 'choke on the device\'s own leads', 'lc-filter': 'LC filter in the radio\'s lead', 'mains-filter': 'mains filter before the device', 'distance': 'device moved away', 'bond': 'case and battery negative bonded',
+  dummy: 'dummy load in place of the antenna',
+  'own-battery': 'radio on a battery of its own',
+  'gain-down': 'RF gain fully down',
+  'choke-radio': "choke on the radio's DC lead",
+  'choke-device': "choke on the device's own leads",
+  'lc-filter': "LC filter in the radio's lead",
+  'mains-filter': 'mains filter before the device',
+  distance: 'device moved away',
+  bond: 'case and battery negative bonded',
 }
 
 /** What the noise reasoning takes for granted. */
 export function noisePage(): string {
   const odds = (o: Odds) => o.map(p => Number((100 * p).toFixed(1))).join(' / ')
-  const table = Object.entries(STEPS).map(([step, ways]) => `| ${CHANGES[step as keyof typeof STEPS]} | ${WAYS.map(w => odds(ways[w.id])).join(' | ')} |`)
+  const table = Object.entries(STEPS).map(
+    ([step, ways]) => `| ${CHANGES[step as keyof typeof STEPS]} | ${WAYS.map(w => odds(ways[w.id])).join(' | ')} |`,
+  )
   return `# What the noise reasoning takes for granted
 
 Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with these likelihoods. A test made again counts for ${AGAIN} of a new one.
@@ -47,7 +59,11 @@ What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %;
 
 ## Odds before anything is tried
 
-Kinds: ${Object.entries(KIND_ODDS).map(([kind, o]) => `${kind} ${o}`).join(', ')}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
+Kinds: ${Object.entries(KIND_ODDS)
+    .map(([kind, o]) => `${kind} ${o}`)
+    .join(
+      ', ',
+    )}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
 
 ## The logbook's format
 

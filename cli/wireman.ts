@@ -55,10 +55,37 @@ const HELP = `wireman: judges and solves a station's DC power path from the comm
 PLAN.json is a wireman-plan file; - reads it from standard input. --json prints JSON and nothing else.
 `
 
-interface Arguments { command: string, file?: string, json: boolean, condition?: string, unknown?: string, values: Record<string, string>, flags: Set<string> }
+interface Arguments {
+  command: string
+  file?: string
+  json: boolean
+  condition?: string
+  unknown?: string
+  values: Record<string, string>
+  flags: Set<string>
+}
 
 /** Options that take a value, and those that do not. */
-const VALUES = ['for', 'row', 'shelf', 'out', 'labels', 'paper', 'centre-hz', 'initial-permeability', 'relaxation-hz', 'od-mm', 'id-mm', 'height-mm', 'cores', 'turns', 'frequency-hz', 'source-ohm', 'load-ohm', 'stray-pf']
+const VALUES = [
+  'for',
+  'row',
+  'shelf',
+  'out',
+  'labels',
+  'paper',
+  'centre-hz',
+  'initial-permeability',
+  'relaxation-hz',
+  'od-mm',
+  'id-mm',
+  'height-mm',
+  'cores',
+  'turns',
+  'frequency-hz',
+  'source-ohm',
+  'load-ohm',
+  'stray-pf',
+]
 const FORMATS = ['spice', 'cut-csv', 'parts-csv', 'shopping-csv', 'svg', 'pdf', 'labels-svg', 'labels-pdf']
 
 function readArguments(argv: string[]): Arguments {
@@ -72,8 +99,7 @@ function readArguments(argv: string[]): Arguments {
     else if (VALUES.includes(word.slice(2).split('=')[0]!) && word.startsWith('--')) {
       const [name, value] = word.slice(2).split(/=(.*)/s)
       args.values[name!] = value ?? rest[++i] ?? ''
-    }
-    else if (word.startsWith('--') && FORMATS.includes(word.slice(2))) args.flags.add(word.slice(2))
+    } else if (word.startsWith('--') && FORMATS.includes(word.slice(2))) args.flags.add(word.slice(2))
     else if (word.startsWith('--')) args.unknown = word
     else if (args.file === undefined) args.file = word
     else args.unknown = word
@@ -93,14 +119,20 @@ function readPlanFile(args: Arguments): Plan | null {
     for (const f of faults) complain(`  ${f.path || '/'}: ${f.wrong}; right would be ${f.right}`)
     return null
   }
-  if (args.file === undefined) return refuse([{ path: '', wrong: 'no plan file is named', right: `./run ${args.command} PLAN.json` }])
+  if (args.file === undefined)
+    return refuse([{ path: '', wrong: 'no plan file is named', right: `./run ${args.command} PLAN.json` }])
   let text: string
   try {
     text = readFileSync(args.file === '-' ? 0 : args.file, 'utf8')
-  }
-  catch (error) {
+  } catch (error) {
     const { code } = error as NodeJS.ErrnoException
-    return refuse([{ path: '', wrong: code === 'ENOENT' ? 'there is no such file' : `the file cannot be opened (${code})`, right: 'the path of a wireman-plan file' }])
+    return refuse([
+      {
+        path: '',
+        wrong: code === 'ENOENT' ? 'there is no such file' : `the file cannot be opened (${code})`,
+        right: 'the path of a wireman-plan file',
+      },
+    ])
   }
   const read = readPlanText(text)
   return read.ok ? read.plan : refuse(read.faults)
@@ -120,9 +152,13 @@ function check(args: Arguments): number {
     })
     return bad ? 1 : 0
   }
-  out(`${plan.name}: ${findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend` : 'nothing to mend'}, ${verdict.passed.length} checks passed`)
+  out(
+    `${plan.name}: ${findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend` : 'nothing to mend'}, ${verdict.passed.length} checks passed`,
+  )
   for (const { finding: f, fixes } of findings) {
-    out(`\n${f.severity.toUpperCase()}  ${f.title}   [${f.check} at ${f.place}${f.condition ? `, ${f.condition}` : ''}]`)
+    out(
+      `\n${f.severity.toUpperCase()}  ${f.title}   [${f.check} at ${f.place}${f.condition ? `, ${f.condition}` : ''}]`,
+    )
     out(`  ${f.message}${f.otherSchool ? ` ${f.otherSchool}` : ''}`)
     out(`  ${f.why}`)
     for (const fix of fixes) out(`  → ${fix.label}${fixWords(fix)}`)
@@ -132,11 +168,18 @@ function check(args: Arguments): number {
 }
 
 function fixWords(fix: ReturnType<typeof fixesOf>[number]): string {
-  const arrivals = Object.entries(fix.after.arrivals).map(([id, v]) => v ? `${id} gets ${v.lowV.toFixed(2)}–${v.highV.toFixed(2)} V` : `${id} gets nothing`)
+  const arrivals = Object.entries(fix.after.arrivals).map(([id, v]) =>
+    v ? `${id} gets ${v.lowV.toFixed(2)}–${v.highV.toFixed(2)} V` : `${id} gets nothing`,
+  )
   return [
-    '', fix.cost, arrivals.slice(0, 4).join(', '), fix.after.solves ? '' : 'does not mend it alone',
+    '',
+    fix.cost,
+    arrivals.slice(0, 4).join(', '),
+    fix.after.solves ? '' : 'does not mend it alone',
     fix.after.worse.length ? `brings: ${fix.after.worse.map(w => w.title).join(', ')}` : '',
-  ].filter((w, i) => i === 0 || w).join('  ·  ')
+  ]
+    .filter((w, i) => i === 0 || w)
+    .join('  ·  ')
 }
 
 function solve(args: Arguments): number {
@@ -144,7 +187,10 @@ function solve(args: Arguments): number {
   if (!plan) return 2
   const condition = args.condition === undefined ? undefined : findCondition(plan, args.condition)
   if (typeof condition === 'string') {
-    if (args.json) printJson({ faults: [{ path: '--condition', wrong: `there is no condition ${args.condition}`, right: condition }] })
+    if (args.json)
+      printJson({
+        faults: [{ path: '--condition', wrong: `there is no condition ${args.condition}`, right: condition }],
+      })
     complain(condition)
     return 2
   }
@@ -156,15 +202,20 @@ function solve(args: Arguments): number {
 }
 
 function printPoint(point: NamedPoint) {
-  out(`${point.condition}: ${point.status}${point.most ? ` (at most ${(100 * point.most.share).toFixed(0)} % of its ${point.most.of} could be carried)` : ''}`)
+  out(
+    `${point.condition}: ${point.status}${point.most ? ` (at most ${(100 * point.most.share).toFixed(0)} % of its ${point.most.of} could be carried)` : ''}`,
+  )
   if (point.status !== 'ok') return
   for (const [id, n] of Object.entries(point.nodes)) out(`  ${id.padEnd(16)} ${n.volts!.toFixed(3).padStart(8)} V`)
   for (const [id, l] of Object.entries(point.leads)) {
-    out(`  ${id.padEnd(16)} ${trim(l.amps!.toFixed(2)).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${l.watts!.toFixed(1)} W  ${l.conductorC!.toFixed(0)} °C`)
+    out(
+      `  ${id.padEnd(16)} ${trim(l.amps!.toFixed(2)).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${l.watts!.toFixed(1)} W  ${l.conductorC!.toFixed(0)} °C`,
+    )
   }
 }
 
-const seconds = (s: number | null) => s === null ? 'never' : s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
+const seconds = (s: number | null) =>
+  s === null ? 'never' : s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
 
 function short(args: Arguments): number {
   const plan = readPlanFile(args)
@@ -178,14 +229,24 @@ function short(args: Arguments): number {
   const line = (s: Short) => {
     const where = s.kind === 'terminal' ? s.at : `${s.lead}, its end at ${s.at}`
     const [first] = s.opens
-    const opens = first ? `${deviceWords(plan, first)} opens first, after ${seconds(first.fastestS)} to ${seconds(first.slowestS)}` : s.clears ? 'the source limits itself' : 'nothing opens'
+    const opens = first
+      ? `${deviceWords(plan, first)} opens first, after ${seconds(first.fastestS)} to ${seconds(first.slowestS)}`
+      : s.clears
+        ? 'the source limits itself'
+        : 'nothing opens'
     return `${where.padEnd(26)} ${s.known ? '' : 'over '}${s.prospectiveA.toFixed(0)} A  ${opens}${s.survives ? '' : '; a conductor burns'}${s.opensWith[0] ? `; the ${deviceWords(plan, s.opensWith[0])} may open with it` : ''}`
   }
   for (const s of study.shorts) out(line(s))
   out('\nBefore the first fuse:')
-  for (const u of study.unprotected) out(`  ${u.lead.padEnd(16)} ${u.lengthM.toFixed(2)} m from ${u.source}${u.prospectiveA === null ? '' : `, up to ${u.prospectiveA.toFixed(0)} A`}`)
-  for (const i of study.isolation) out(`${i.words} open: ${i.dead.length ? `dead ${i.dead.join(', ')}; ` : ''}still live ${i.live.join(', ')}`)
-  out('\nProspective currents, contacts new; no protection by a management system is assumed. Local codes and a licensed electrician decide.')
+  for (const u of study.unprotected)
+    out(
+      `  ${u.lead.padEnd(16)} ${u.lengthM.toFixed(2)} m from ${u.source}${u.prospectiveA === null ? '' : `, up to ${u.prospectiveA.toFixed(0)} A`}`,
+    )
+  for (const i of study.isolation)
+    out(`${i.words} open: ${i.dead.length ? `dead ${i.dead.join(', ')}; ` : ''}still live ${i.live.join(', ')}`)
+  out(
+    '\nProspective currents, contacts new; no protection by a management system is assumed. Local codes and a licensed electrician decide.',
+  )
   return bad ? 1 : 0
 }
 
@@ -196,8 +257,7 @@ function readShelf(args: Arguments): ShelfItem[] | null {
   let text: string
   try {
     text = readFileSync(shelf, 'utf8')
-  }
-  catch {
+  } catch {
     complain(`There is no file ${shelf}; --shelf wants a shelf's CSV.`)
     return null
   }
@@ -222,8 +282,24 @@ function size(args: Arguments): number {
     complain(`There is no load ${row} in this plan: ${plan.parts.map(p => p.id).join(', ')}.`)
     return 2
   }
-  const owned = args.values.shelf === undefined ? undefined : shelf.flatMap((i): Stock[] => i.what === 'conductor'
-    ? [{ conductor: { ...(i.awg !== undefined && { awg: i.awg }), ...(i.mm2 !== undefined && { mm2: i.mm2 }), ...(i.insulationC !== undefined && { insulationC: i.insulationC }) }, metres: i.metres, ...(i.cost !== undefined && { costPerM: i.cost }) }] : [])
+  const owned =
+    args.values.shelf === undefined
+      ? undefined
+      : shelf.flatMap((i): Stock[] =>
+          i.what === 'conductor'
+            ? [
+                {
+                  conductor: {
+                    ...(i.awg !== undefined && { awg: i.awg }),
+                    ...(i.mm2 !== undefined && { mm2: i.mm2 }),
+                    ...(i.insulationC !== undefined && { insulationC: i.insulationC }),
+                  },
+                  metres: i.metres,
+                  ...(i.cost !== undefined && { costPerM: i.cost }),
+                },
+              ]
+            : [],
+        )
   const result = sizePlan(plan, { for: aim as Aim, ...(row !== undefined && { row }), ...(owned && { owned }) })
   if (args.json) printJson(result)
   else if (!result.plan) result.obstacles.forEach(o => complain(o))
@@ -231,7 +307,9 @@ function size(args: Arguments): number {
     for (const c of result.changes) out(c.words)
     if (!result.changes.length) out('nothing to change')
     const { before, after } = result
-    out(`conductors ${before.grams.toFixed(0)} g → ${after!.grams.toFixed(0)} g, about ${before.cost.toFixed(0)} → ${after!.cost.toFixed(0)}, worst drop ${(100 * before.worstDropShare).toFixed(1)} % → ${(100 * after!.worstDropShare).toFixed(1)} %${result.exact ? '' : ' (not proven least: the plan is no tree, or a stock ran short)'}`)
+    out(
+      `conductors ${before.grams.toFixed(0)} g → ${after!.grams.toFixed(0)} g, about ${before.cost.toFixed(0)} → ${after!.cost.toFixed(0)}, worst drop ${(100 * before.worstDropShare).toFixed(1)} % → ${(100 * after!.worstDropShare).toFixed(1)} %${result.exact ? '' : ' (not proven least: the plan is no tree, or a stock ran short)'}`,
+    )
   }
   return result.plan ? 0 : 1
 }
@@ -261,18 +339,32 @@ async function exportPlan(args: Arguments): Promise<number> {
         }
         return spiceNetlist(plan, condition)
       }
-      case 'cut-csv': return cutListCsv(sheet())
-      case 'parts-csv': return partsCsv(sheet())
-      case 'shopping-csv': return shoppingCsv(sheet().shopping)
+      case 'cut-csv':
+        return cutListCsv(sheet())
+      case 'parts-csv':
+        return partsCsv(sheet())
+      case 'shopping-csv':
+        return shoppingCsv(sheet().shopping)
       case 'svg': {
         const { verdict, study } = judge(plan)
-        return pathSvg(plan, verdict, Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }])))
+        return pathSvg(
+          plan,
+          verdict,
+          Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }])),
+        )
       }
       // The PDF maker is large and rarely wanted: it is loaded only then.
-      case 'pdf': return (await import('../core/formats/pdf')).buildSheetPdf(sheet(), args.values.paper === 'letter' ? 'letter' : 'a4')
-      case 'labels-svg': return labelsSvg(sheet().labels, labels)
-      case 'labels-pdf': return (await import('../core/formats/pdf')).labelsPdf(sheet().labels, labels)
-      default: return writePlan(plan)
+      case 'pdf':
+        return (await import('../core/formats/pdf')).buildSheetPdf(
+          sheet(),
+          args.values.paper === 'letter' ? 'letter' : 'a4',
+        )
+      case 'labels-svg':
+        return labelsSvg(sheet().labels, labels)
+      case 'labels-pdf':
+        return (await import('../core/formats/pdf')).labelsPdf(sheet().labels, labels)
+      default:
+        return writePlan(plan)
     }
   }
   const made = await make()
@@ -294,32 +386,42 @@ function comb(args: Arguments): number {
   let bytes: Buffer
   try {
     bytes = readFileSync(args.file === '-' ? 0 : path)
-  }
-  catch {
-    return refuseInput(args, path || 'comb', args.file === undefined ? 'no file is named' : 'there is no such file', 'a tone list, a spectrum or a WAV recording')
+  } catch {
+    return refuseInput(
+      args,
+      path || 'comb',
+      args.file === undefined ? 'no file is named' : 'there is no such file',
+      'a tone list, a spectrum or a WAV recording',
+    )
   }
   const centreHz = Number(args.values['centre-hz'] ?? 0)
-  if (!Number.isFinite(centreHz) || centreHz < 0) return refuseInput(args, '--centre-hz', `it is ${args.values['centre-hz']}`, 'a frequency in Hz')
+  if (!Number.isFinite(centreHz) || centreHz < 0)
+    return refuseInput(args, '--centre-hz', `it is ${args.values['centre-hz']}`, 'a frequency in Hz')
   let heard: Heard | null
   if (bytes.subarray(0, 4).toString('latin1') === 'RIFF' || /\.wav$/i.test(path)) {
     const read = readWav(new Uint8Array(bytes))
     if (!read.ok) return refuseInput(args, path, read.wrong, read.right)
     heard = hearRecording(read.recording, centreHz)
     if (!heard) return refuseInput(args, path, 'the recording is too short', 'at least a second')
-  }
-  else {
+  } else {
     const read = readTonesCsv(bytes.toString('utf8'))
     if (!read.ok) return refuseInput(args, `${path}, line ${read.line}`, read.wrong, read.right)
     heard = read.kind === 'tones' ? hearTones(read.tones) : hearSpectrum(read.bins)
   }
   const { combs, broadcast, unexplained, tones } = heard
-  if (args.json) printJson({ combs: combs.map(({ lines, ...c }) => ({ ...c, lines })), broadcast, unexplained, tones: tones.length })
+  if (args.json)
+    printJson({ combs: combs.map(({ lines, ...c }) => ({ ...c, lines })), broadcast, unexplained, tones: tones.length })
   else {
     out(`${tones.length} tones, ${combs.length} comb${combs.length === 1 ? '' : 's'}`)
     for (const c of combs) {
-      out(`${(c.spacingHz / 1000).toFixed(3)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz, ${(100 * c.confidence).toFixed(1)} % sure, ${c.lines.length} lines, ${c.missing} missing${c.oddOnly ? `; odd multiples of ${(c.fundamentalHz! / 1000).toFixed(3)} kHz only` : c.fundamentalHz ? `; multiples ${c.lines[0]!.harmonic} to ${c.lines.at(-1)!.harmonic} of ${(c.fundamentalHz / 1000).toFixed(3)} kHz` : ''}`)
+      out(
+        `${(c.spacingHz / 1000).toFixed(3)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz, ${(100 * c.confidence).toFixed(1)} % sure, ${c.lines.length} lines, ${c.missing} missing${c.oddOnly ? `; odd multiples of ${(c.fundamentalHz! / 1000).toFixed(3)} kHz only` : c.fundamentalHz ? `; multiples ${c.lines[0]!.harmonic} to ${c.lines.at(-1)!.harmonic} of ${(c.fundamentalHz / 1000).toFixed(3)} kHz` : ''}`,
+      )
     }
-    if (broadcast) out(`${broadcast.lines.length} carriers on the broadcasters' ${broadcast.spacingHz / 1000} kHz raster: no fault of the station's`)
+    if (broadcast)
+      out(
+        `${broadcast.lines.length} carriers on the broadcasters' ${broadcast.spacingHz / 1000} kHz raster: no fault of the station's`,
+      )
     if (unexplained.length) out(`belong to none: ${unexplained.map(hz => (hz / 1000).toFixed(1)).join(', ')} kHz`)
   }
   return 0
@@ -327,16 +429,42 @@ function comb(args: Arguments): number {
 
 function choke(args: Arguments): number {
   const figures: Record<string, number> = {}
-  for (const name of ['initial-permeability', 'relaxation-hz', 'od-mm', 'id-mm', 'height-mm', 'cores', 'turns', 'frequency-hz']) {
+  for (const name of [
+    'initial-permeability',
+    'relaxation-hz',
+    'od-mm',
+    'id-mm',
+    'height-mm',
+    'cores',
+    'turns',
+    'frequency-hz',
+  ]) {
     const value = Number(args.values[name])
-    if (args.values[name] === undefined || !Number.isFinite(value) || value <= 0) return refuseInput(args, `--${name}`, args.values[name] === undefined ? 'it is not given' : `it is ${args.values[name]}`, 'a number above 0')
+    if (args.values[name] === undefined || !Number.isFinite(value) || value <= 0)
+      return refuseInput(
+        args,
+        `--${name}`,
+        args.values[name] === undefined ? 'it is not given' : `it is ${args.values[name]}`,
+        'a number above 0',
+      )
     figures[name] = value
   }
-  if (figures['id-mm']! >= figures['od-mm']!) return refuseInput(args, '--id-mm', `${figures['id-mm']} is not under the outside of ${figures['od-mm']}`, 'a hole smaller than the core')
+  if (figures['id-mm']! >= figures['od-mm']!)
+    return refuseInput(
+      args,
+      '--id-mm',
+      `${figures['id-mm']} is not under the outside of ${figures['od-mm']}`,
+      'a hole smaller than the core',
+    )
   const strayF = Number(args.values['stray-pf'] ?? 0) * 1e-12
   const wound = {
-    initialPermeability: figures['initial-permeability']!, relaxationHz: figures['relaxation-hz']!, odMm: figures['od-mm']!, idMm: figures['id-mm']!, heightMm: figures['height-mm']!,
-    cores: figures.cores!, turns: figures.turns!,
+    initialPermeability: figures['initial-permeability']!,
+    relaxationHz: figures['relaxation-hz']!,
+    odMm: figures['od-mm']!,
+    idMm: figures['id-mm']!,
+    heightMm: figures['height-mm']!,
+    cores: figures.cores!,
+    turns: figures.turns!,
   }
   const f = figures['frequency-hz']!
   const [sourceOhm, loadOhm] = [Number(args.values['source-ohm'] ?? 50), Number(args.values['load-ohm'] ?? 50)]
@@ -344,12 +472,26 @@ function choke(args: Arguments): number {
   const usual = impedance(wound, f)
   const loop = complex(sourceOhm + loadOhm)
   const result = {
-    inductanceH: inductance(wound), frequencyHz: f, impedance: { realOhm: z.re, imaginaryOhm: z.im, magnitudeOhm: magnitude(z) },
-    insertionLossDb: insertionLossDb(z, loop), sourceOhm, loadOhm,
-    withWindingCapacitance: { strayPf: strayFarad(wound) * 1e12, realOhm: usual.re, imaginaryOhm: usual.im, magnitudeOhm: magnitude(usual), insertionLossDb: insertionLossDb(usual, loop), peakHz: peakHz(wound) },
+    inductanceH: inductance(wound),
+    frequencyHz: f,
+    impedance: { realOhm: z.re, imaginaryOhm: z.im, magnitudeOhm: magnitude(z) },
+    insertionLossDb: insertionLossDb(z, loop),
+    sourceOhm,
+    loadOhm,
+    withWindingCapacitance: {
+      strayPf: strayFarad(wound) * 1e12,
+      realOhm: usual.re,
+      imaginaryOhm: usual.im,
+      magnitudeOhm: magnitude(usual),
+      insertionLossDb: insertionLossDb(usual, loop),
+      peakHz: peakHz(wound),
+    },
   }
   if (args.json) printJson(result)
-  else out(`${(result.inductanceH * 1e6).toPrecision(4)} µH; at ${(f / 1e6).toPrecision(4)} MHz ${z.re.toFixed(0)} ${z.im < 0 ? '−' : '+'} j${Math.abs(z.im).toFixed(0)} Ω (${magnitude(z).toFixed(0)} Ω), ${result.insertionLossDb.toFixed(1)} dB between ${sourceOhm} Ω and ${loadOhm} Ω; with ${result.withWindingCapacitance.strayPf.toFixed(1)} pF across the winding ${magnitude(usual).toFixed(0)} Ω`)
+  else
+    out(
+      `${(result.inductanceH * 1e6).toPrecision(4)} µH; at ${(f / 1e6).toPrecision(4)} MHz ${z.re.toFixed(0)} ${z.im < 0 ? '−' : '+'} j${Math.abs(z.im).toFixed(0)} Ω (${magnitude(z).toFixed(0)} Ω), ${result.insertionLossDb.toFixed(1)} dB between ${sourceOhm} Ω and ${loadOhm} Ω; with ${result.withWindingCapacitance.strayPf.toFixed(1)} pF across the winding ${magnitude(usual).toFixed(0)} Ω`,
+    )
   return 0
 }
 
@@ -360,15 +502,26 @@ async function main(): Promise<number> {
     return 2
   }
   switch (args.command) {
-    case 'check': return check(args)
-    case 'solve': return solve(args)
-    case 'short': return short(args)
-    case 'size': return size(args)
-    case 'export': return exportPlan(args)
-    case 'comb': return comb(args)
-    case 'choke': return choke(args)
-    case 'schema': printJson(planJsonSchema()); return 0
-    case 'help': out(HELP); return 0
+    case 'check':
+      return check(args)
+    case 'solve':
+      return solve(args)
+    case 'short':
+      return short(args)
+    case 'size':
+      return size(args)
+    case 'export':
+      return exportPlan(args)
+    case 'comb':
+      return comb(args)
+    case 'choke':
+      return choke(args)
+    case 'schema':
+      printJson(planJsonSchema())
+      return 0
+    case 'help':
+      out(HELP)
+      return 0
     default:
       complain(`There is no command ${args.command}.\n\n${HELP}`)
       return 2

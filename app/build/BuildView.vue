@@ -23,32 +23,67 @@ const missing = ref('')
 onMounted(async () => {
   try {
     if (station.id !== props.stationId) await station.open(props.stationId)
-  }
-  catch (error) {
+  } catch (error) {
     missing.value = (error as Error).message
   }
 })
 
 const shelf = useShelf()
 onMounted(() => shelf.load())
-const sheet = computed(() => station.plan ? buildSheet(station.plan, shelf.items) : null)
-const stem = computed(() => station.plan?.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'station')
+const sheet = computed(() => (station.plan ? buildSheet(station.plan, shelf.items) : null))
+const stem = computed(
+  () =>
+    station.plan?.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'station',
+)
 
 /** Every open format of the plan. The PDF maker is loaded only when asked for. */
-const exportsMade: { label: string, make: () => void }[] = [
-  { label: 'Build sheet PDF', make: async () => download(`${stem.value}.pdf`, (await import('#core/formats/pdf')).buildSheetPdf(sheet.value!, chosen.paper === 'Letter' ? 'letter' : 'a4'), 'application/pdf') },
-  { label: 'Path SVG', make: () => download(`${stem.value}.svg`, pathSvg(station.plan!, station.judged!.verdict, station.judged!.leads), 'image/svg+xml') },
+const exportsMade: { label: string; make: () => void }[] = [
+  {
+    label: 'Build sheet PDF',
+    make: async () =>
+      download(
+        `${stem.value}.pdf`,
+        (await import('#core/formats/pdf')).buildSheetPdf(sheet.value!, chosen.paper === 'Letter' ? 'letter' : 'a4'),
+        'application/pdf',
+      ),
+  },
+  {
+    label: 'Path SVG',
+    make: () =>
+      download(
+        `${stem.value}.svg`,
+        pathSvg(station.plan!, station.judged!.verdict, station.judged!.leads),
+        'image/svg+xml',
+      ),
+  },
   { label: 'Cut list CSV', make: () => download(`${stem.value}-cut.csv`, cutListCsv(sheet.value!), 'text/csv') },
   { label: 'Parts CSV', make: () => download(`${stem.value}-parts.csv`, partsCsv(sheet.value!), 'text/csv') },
-  { label: 'Shopping CSV', make: () => download(`${stem.value}-shopping.csv`, shoppingCsv(sheet.value!.shopping), 'text/csv') },
+  {
+    label: 'Shopping CSV',
+    make: () => download(`${stem.value}-shopping.csv`, shoppingCsv(sheet.value!.shopping), 'text/csv'),
+  },
   { label: 'Labels, tape', make: () => labels('tape') },
   { label: 'Labels, sheet', make: () => labels('sheet') },
-  { label: 'Labels SVG', make: () => download(`${stem.value}-labels.svg`, labelsSvg(sheet.value!.labels, LABEL_FORMATS[1]!), 'image/svg+xml') },
+  {
+    label: 'Labels SVG',
+    make: () =>
+      download(`${stem.value}-labels.svg`, labelsSvg(sheet.value!.labels, LABEL_FORMATS[1]!), 'image/svg+xml'),
+  },
   { label: 'Netlist', make: () => netlist() },
   { label: 'Plan JSON', make: () => download(`${stem.value}.json`, writePlan(station.plan!), 'application/json') },
 ]
 async function labels(id: 'tape' | 'sheet') {
-  download(`${stem.value}-labels-${id}.pdf`, (await import('#core/formats/pdf')).labelsPdf(sheet.value!.labels, LABEL_FORMATS.find(f => f.id === id)!), 'application/pdf')
+  download(
+    `${stem.value}-labels-${id}.pdf`,
+    (await import('#core/formats/pdf')).labelsPdf(
+      sheet.value!.labels,
+      LABEL_FORMATS.find(f => f.id === id)!,
+    ),
+    'application/pdf',
+  )
 }
 function netlist() {
   const all = conditionsOf(station.plan!)
@@ -76,15 +111,29 @@ const print = () => window.print()
     <p v-if="missing" class="missing">{{ missing }}</p>
     <main v-else-if="sheet">
       <div class="tools">
-        <SelectButton v-model="chosen.paper" :options="['A4', 'Letter']" :allow-empty="false" size="small" aria-label="Paper" />
-        <Select :options="exportsMade" option-label="label" placeholder="Export…" size="small" :model-value="null" aria-label="Export" @update:model-value="e => e?.make()" />
+        <SelectButton
+          v-model="chosen.paper"
+          :options="['A4', 'Letter']"
+          :allow-empty="false"
+          size="small"
+          aria-label="Paper" />
+        <Select
+          :options="exportsMade"
+          option-label="label"
+          placeholder="Export…"
+          size="small"
+          :model-value="null"
+          aria-label="Export"
+          @update:model-value="e => e?.make()" />
         <Button @click="print"><Icon name="print" /> Print</Button>
       </div>
       <header>
         <h1>{{ sheet.name }}</h1>
         <p>Build sheet · revision {{ station.revision }} · {{ printed }}</p>
       </header>
-      <p v-if="serious.length" class="serious"><b>Not ready to build:</b> {{ serious.map(f => f.title).join('; ') }}.</p>
+      <p v-if="serious.length" class="serious">
+        <b>Not ready to build:</b> {{ serious.map(f => f.title).join('; ') }}.
+      </p>
       <ul class="cautions">
         <li v-for="line in sheet.cautions" :key="line">{{ line }}</li>
       </ul>
@@ -92,15 +141,43 @@ const print = () => window.print()
       <section>
         <h2>Cut list</h2>
         <table class="cut">
-          <thead><tr><th>Lead</th><th>Conductor</th><th class="n">Runs</th><th class="n">Cut each</th><th>Ends</th><th>In it</th><th class="tick">done</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Lead</th>
+              <th>Conductor</th>
+              <th class="n">Runs</th>
+              <th class="n">Cut each</th>
+              <th>Ends</th>
+              <th>In it</th>
+              <th class="tick">done</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="row in sheet.cutList" :key="row.leadId">
-              <td><b>{{ row.name }}</b><br>{{ row.from }} → {{ row.to }}</td>
-              <td class="whole">{{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br>{{ row.conductors.map(c => c.colour).join(' + ') }}</td>
+              <td>
+                <b>{{ row.name }}</b
+                ><br />{{ row.from }} → {{ row.to }}
+              </td>
+              <td class="whole">
+                {{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br />{{
+                  row.conductors.map(c => c.colour).join(' + ')
+                }}
+              </td>
               <td class="n">{{ length(row.lengthM) }}</td>
-              <td class="n"><b>{{ length(row.cutM) }}</b></td>
-              <td><div v-for="end in row.ends" :key="end.end" :title="end.trap">{{ end.at }}: {{ end.connector }}, {{ end.method }}</div></td>
-              <td><div v-for="(item, i) in row.inline" :key="i">{{ item.what }}, {{ length(item.atM) }} from {{ item.from }}, {{ item.leg === 'both' ? 'both legs' : `${item.leg} leg` }}; {{ item.note }}</div></td>
+              <td class="n">
+                <b>{{ length(row.cutM) }}</b>
+              </td>
+              <td>
+                <div v-for="end in row.ends" :key="end.end" :title="end.trap">
+                  {{ end.at }}: {{ end.connector }}, {{ end.method }}
+                </div>
+              </td>
+              <td>
+                <div v-for="(item, i) in row.inline" :key="i">
+                  {{ item.what }}, {{ length(item.atM) }} from {{ item.from }},
+                  {{ item.leg === 'both' ? 'both legs' : `${item.leg} leg` }}; {{ item.note }}
+                </div>
+              </td>
               <td class="tick">☐</td>
             </tr>
           </tbody>
@@ -110,9 +187,21 @@ const print = () => window.print()
       <section>
         <h2>Parts</h2>
         <table class="parts">
-          <thead><tr><th class="n">Count</th><th>What</th><th>Note</th><th class="tick">have</th></tr></thead>
+          <thead>
+            <tr>
+              <th class="n">Count</th>
+              <th>What</th>
+              <th>Note</th>
+              <th class="tick">have</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="row in sheet.parts" :key="row.what"><td class="n">{{ row.unit === 'm' ? length(row.count) : row.count }}</td><td>{{ row.what }}</td><td>{{ row.note }}</td><td class="tick">☐</td></tr>
+            <tr v-for="row in sheet.parts" :key="row.what">
+              <td class="n">{{ row.unit === 'm' ? length(row.count) : row.count }}</td>
+              <td>{{ row.what }}</td>
+              <td>{{ row.note }}</td>
+              <td class="tick">☐</td>
+            </tr>
           </tbody>
         </table>
       </section>
@@ -121,9 +210,27 @@ const print = () => window.print()
         <h2>To buy</h2>
         <p v-if="!toBuy.length" class="quiet">Nothing: the <NuxtLink to="/shelf">shelf</NuxtLink> has it all.</p>
         <table v-else class="parts">
-          <thead><tr><th class="n">Buy</th><th>What</th><th class="n">Needs</th><th class="n">On the shelf</th><th class="n">Cost, typical</th><th class="tick">bought</th></tr></thead>
+          <thead>
+            <tr>
+              <th class="n">Buy</th>
+              <th>What</th>
+              <th class="n">Needs</th>
+              <th class="n">On the shelf</th>
+              <th class="n">Cost, typical</th>
+              <th class="tick">bought</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="row in toBuy" :key="row.what"><td class="n"><b>{{ row.unit === 'm' ? length(row.buy) : row.buy }}</b></td><td>{{ row.what }}</td><td class="n">{{ row.unit === 'm' ? length(row.needs) : row.needs }}</td><td class="n">{{ row.unit === 'm' ? length(row.has) : row.has }}</td><td class="n">{{ row.cost ? row.cost.toFixed(0) : '' }}</td><td class="tick">☐</td></tr>
+            <tr v-for="row in toBuy" :key="row.what">
+              <td class="n">
+                <b>{{ row.unit === 'm' ? length(row.buy) : row.buy }}</b>
+              </td>
+              <td>{{ row.what }}</td>
+              <td class="n">{{ row.unit === 'm' ? length(row.needs) : row.needs }}</td>
+              <td class="n">{{ row.unit === 'm' ? length(row.has) : row.has }}</td>
+              <td class="n">{{ row.cost ? row.cost.toFixed(0) : '' }}</td>
+              <td class="tick">☐</td>
+            </tr>
           </tbody>
         </table>
       </section>
@@ -131,7 +238,10 @@ const print = () => window.print()
       <section>
         <h2>Connect in this order</h2>
         <ol>
-          <li v-for="(step, i) in sheet.hookUp.connect" :key="i"><span class="box">☐</span> {{ step.does }} <i>{{ step.before }}</i> <b v-if="step.caution" class="caution">{{ step.caution }}</b></li>
+          <li v-for="(step, i) in sheet.hookUp.connect" :key="i">
+            <span class="box">☐</span> {{ step.does }} <i>{{ step.before }}</i>
+            <b v-if="step.caution" class="caution">{{ step.caution }}</b>
+          </li>
         </ol>
         <h2>Take down</h2>
         <ol>
@@ -141,16 +251,36 @@ const print = () => window.print()
 
       <section class="labels">
         <h2>Labels</h2>
-        <div class="strip"><span v-for="label in sheet.labels" :key="label.id" class="label" :class="{ warns: label.warns }"><b>{{ label.lines[0] }}</b>{{ label.lines[1] }}</span></div>
+        <div class="strip">
+          <span v-for="label in sheet.labels" :key="label.id" class="label" :class="{ warns: label.warns }"
+            ><b>{{ label.lines[0] }}</b
+            >{{ label.lines[1] }}</span
+          >
+        </div>
       </section>
 
       <section>
         <h2>What each point should read</h2>
-        <p class="quiet">Volts, contacts as new, a charged pack at {{ station.plan?.site?.ambientC?.typical ?? 20 }} °C. A reading 0.2 V lower points at the step before it: a hot contact, a thin wire, a tired pack.</p>
+        <p class="quiet">
+          Volts, contacts as new, a charged pack at {{ station.plan?.site?.ambientC?.typical ?? 20 }} °C. A reading 0.2
+          V lower points at the step before it: a hot contact, a thin wire, a tired pack.
+        </p>
         <table class="test">
-          <thead><tr><th>Point</th><th v-for="c in sheet.test.conditions" :key="c.id" class="n">{{ c.words }}</th><th class="n">measured</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Point</th>
+              <th v-for="c in sheet.test.conditions" :key="c.id" class="n">{{ c.words }}</th>
+              <th class="n">measured</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="row in sheet.test.rows" :key="row.terminal"><td><b>{{ row.terminal }}</b> {{ row.words }}</td><td v-for="(v, i) in row.volts" :key="i" class="n">{{ v === null ? 'none' : v.toFixed(2) }}</td><td class="blank" /></tr>
+            <tr v-for="row in sheet.test.rows" :key="row.terminal">
+              <td>
+                <b>{{ row.terminal }}</b> {{ row.words }}
+              </td>
+              <td v-for="(v, i) in row.volts" :key="i" class="n">{{ v === null ? 'none' : v.toFixed(2) }}</td>
+              <td class="blank" />
+            </tr>
           </tbody>
         </table>
       </section>
@@ -159,38 +289,147 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-main { max-width: 62rem; margin: 0 auto; padding: 1.2rem 1.2rem 4rem; }
-.tools { display: flex; gap: 0.6rem; justify-content: flex-end; }
-h1 { font-size: 1.6rem; letter-spacing: -0.01em; }
-header p, .quiet { color: var(--ink-3); }
-h2 { font-size: 1.1rem; margin: 1.6rem 0 0.4rem; }
-.serious { border: 1.5px solid var(--fail); border-radius: 8px; padding: 0.5rem 0.8rem; margin-top: 0.8rem; }
-.serious b { color: var(--fail); }
-.cautions { margin: 0.8rem 0 0; padding: 0 0 0 1.1rem; color: var(--ink-2); }
-.cautions li { margin: 0.15rem 0; }
-table { border-collapse: collapse; width: 100%; }
-th { text-align: left; font-weight: 600; color: var(--ink-3); border-bottom: 1.5px solid var(--ink); padding: 0.25rem 0.5rem 0.25rem 0; vertical-align: bottom; font-size: 0.88rem; }
-td { padding: 0.4rem 0.5rem 0.4rem 0; border-bottom: 1px solid var(--line); vertical-align: top; }
-.n { text-align: right; white-space: nowrap; padding-right: 0.9rem; }
-th.n { white-space: normal; }
-.whole { white-space: nowrap; }
-.tick { text-align: center; width: 3rem; }
-.blank { border-left: 1px solid var(--line); min-width: 5rem; }
-ol { padding-left: 1.6rem; margin: 0.3rem 0; }
-ol li { margin: 0.3rem 0; }
-ol i { color: var(--ink-3); }
-.caution { color: var(--danger); font-weight: 600; }
-.strip { display: flex; flex-wrap: wrap; gap: 0.35rem; }
-.label { border: 1px solid var(--line-2); border-radius: 4px; padding: 0.15rem 0.45rem; font-size: 0.82rem; display: grid; background: var(--sheet); }
-.label.warns { background: var(--ink); color: var(--paper); }
-.missing { padding: 3rem; }
-@media (max-width: 760px) { section { overflow-x: auto; } .cut, .test { min-width: 40rem; } }
+main {
+  max-width: 62rem;
+  margin: 0 auto;
+  padding: 1.2rem 1.2rem 4rem;
+}
+.tools {
+  display: flex;
+  gap: 0.6rem;
+  justify-content: flex-end;
+}
+h1 {
+  font-size: 1.6rem;
+  letter-spacing: -0.01em;
+}
+header p,
+.quiet {
+  color: var(--ink-3);
+}
+h2 {
+  font-size: 1.1rem;
+  margin: 1.6rem 0 0.4rem;
+}
+.serious {
+  border: 1.5px solid var(--fail);
+  border-radius: 8px;
+  padding: 0.5rem 0.8rem;
+  margin-top: 0.8rem;
+}
+.serious b {
+  color: var(--fail);
+}
+.cautions {
+  margin: 0.8rem 0 0;
+  padding: 0 0 0 1.1rem;
+  color: var(--ink-2);
+}
+.cautions li {
+  margin: 0.15rem 0;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  font-weight: 600;
+  color: var(--ink-3);
+  border-bottom: 1.5px solid var(--ink);
+  padding: 0.25rem 0.5rem 0.25rem 0;
+  vertical-align: bottom;
+  font-size: 0.88rem;
+}
+td {
+  padding: 0.4rem 0.5rem 0.4rem 0;
+  border-bottom: 1px solid var(--line);
+  vertical-align: top;
+}
+.n {
+  text-align: right;
+  white-space: nowrap;
+  padding-right: 0.9rem;
+}
+th.n {
+  white-space: normal;
+}
+.whole {
+  white-space: nowrap;
+}
+.tick {
+  text-align: center;
+  width: 3rem;
+}
+.blank {
+  border-left: 1px solid var(--line);
+  min-width: 5rem;
+}
+ol {
+  padding-left: 1.6rem;
+  margin: 0.3rem 0;
+}
+ol li {
+  margin: 0.3rem 0;
+}
+ol i {
+  color: var(--ink-3);
+}
+.caution {
+  color: var(--danger);
+  font-weight: 600;
+}
+.strip {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.35rem;
+}
+.label {
+  border: 1px solid var(--line-2);
+  border-radius: 4px;
+  padding: 0.15rem 0.45rem;
+  font-size: 0.82rem;
+  display: grid;
+  background: var(--sheet);
+}
+.label.warns {
+  background: var(--ink);
+  color: var(--paper);
+}
+.missing {
+  padding: 3rem;
+}
+@media (max-width: 760px) {
+  section {
+    overflow-x: auto;
+  }
+  .cut,
+  .test {
+    min-width: 40rem;
+  }
+}
 @media print {
-  .tools { display: none; }
-  main { max-width: none; padding: 0; }
-  section, tr, li { break-inside: avoid; }
-  section { break-inside: auto; }
-  thead { display: table-header-group; }
-  h2 { break-after: avoid; margin-top: 1rem; }
+  .tools {
+    display: none;
+  }
+  main {
+    max-width: none;
+    padding: 0;
+  }
+  section,
+  tr,
+  li {
+    break-inside: avoid;
+  }
+  section {
+    break-inside: auto;
+  }
+  thead {
+    display: table-header-group;
+  }
+  h2 {
+    break-after: avoid;
+    margin-top: 1rem;
+  }
 }
 </style>

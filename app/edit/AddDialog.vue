@@ -9,7 +9,12 @@ import type { Plan } from '#core/plan/schema'
 import { readConductor, readQuantity, showLength, type Units } from '#core/units/entry'
 
 /** Adds a part on a terminal, with its lead: type to find it, arrows to choose, Enter to add. */
-const props = defineProps<{ plan: Plan, startAt: string | null, units: Units, edit: (patch: Patch, label: string) => Fault[] }>()
+const props = defineProps<{
+  plan: Plan
+  startAt: string | null
+  units: Units
+  edit: (patch: Patch, label: string) => Fault[]
+}>()
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ added: [id: string] }>()
 
@@ -30,7 +35,7 @@ const terminals = computed(() => freeTerminals(props.plan))
 watch(filter, () => {
   at.value = 0
 })
-watch(visible, async (open) => {
+watch(visible, async open => {
   if (!open) return
   filter.value = ''
   at.value = 0
@@ -57,9 +62,22 @@ function add() {
   const { insulationC } = usualConductor(props.plan)
   const wire = { ...conductor.value, ...(insulationC !== undefined && { insulationC }) }
   const stem = choice.id.split('-')[0]!
-  let added: { patch: Patch, id: string }
+  let added: { patch: Patch; id: string }
   if (terminal.value) added = addPartAt(props.plan, choice.part as never, stem, terminal.value, length.value, wire)
-  else added = { id: stem, patch: [{ op: 'add', path: '/parts/-', value: { ...choice.part, id: props.plan.parts.some(p => p.id === stem) ? `${stem}-${props.plan.parts.length}` : stem } }] }
+  else
+    added = {
+      id: stem,
+      patch: [
+        {
+          op: 'add',
+          path: '/parts/-',
+          value: {
+            ...choice.part,
+            id: props.plan.parts.some(p => p.id === stem) ? `${stem}-${props.plan.parts.length}` : stem,
+          },
+        },
+      ],
+    }
   const faults = props.edit(added.patch, `add ${choice.label}`)
   if (faults.length) {
     wrong.value = `${faults[0]!.wrong}; right would be ${faults[0]!.right}`
@@ -79,22 +97,65 @@ function join() {
   const length = readQuantity(lengthText.value, 'length', props.units)
   const conductor = readConductor(conductorText.value, props.units)
   if (!length.ok || !conductor.ok || !joinTo.value) return
-  const faults = props.edit(addLeadBetween(props.plan, terminal.value, joinTo.value, length.value, { ...conductor.value, insulationC: 105 }), `lead from ${terminal.value} to ${joinTo.value}`)
+  const faults = props.edit(
+    addLeadBetween(props.plan, terminal.value, joinTo.value, length.value, { ...conductor.value, insulationC: 105 }),
+    `lead from ${terminal.value} to ${joinTo.value}`,
+  )
   if (faults.length) wrong.value = `${faults[0]!.wrong}; right would be ${faults[0]!.right}`
   else visible.value = false
 }
-const ends = computed(() => [...new Set([...props.plan.parts.flatMap(p => p.kind === 'block' ? [`${p.id}.feed`] : p.kind === 'joint' ? [] : [p.id]), ...terminals.value])].filter(t => t !== terminal.value))
+const ends = computed(() =>
+  [
+    ...new Set([
+      ...props.plan.parts.flatMap(p => (p.kind === 'block' ? [`${p.id}.feed`] : p.kind === 'joint' ? [] : [p.id])),
+      ...terminals.value,
+    ]),
+  ].filter(t => t !== terminal.value),
+)
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="Add to the path" :style="{ width: '34rem' }" :draggable="false" @keydown.stop>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="Add to the path"
+    :style="{ width: '34rem' }"
+    :draggable="false"
+    @keydown.stop>
     <div class="add" @keydown.enter.prevent="add">
-      <input ref="search" v-model="filter" autofocus class="search" placeholder="What? Type a few letters: hf, computer, lamps, battery…" aria-label="Find in the catalogue" role="combobox" aria-expanded="true" aria-controls="choices" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)">
+      <input
+        ref="search"
+        v-model="filter"
+        autofocus
+        class="search"
+        placeholder="What? Type a few letters: hf, computer, lamps, battery…"
+        aria-label="Find in the catalogue"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="choices"
+        @keydown.down.prevent="move(1)"
+        @keydown.up.prevent="move(-1)" />
       <ul id="choices" role="listbox" aria-label="Catalogue">
-        <li v-for="(choice, i) in matches" :key="choice.id" class="choice" role="option" :aria-selected="i === at" @click="at = i" @dblclick="add">{{ choice.label }} <span>{{ choice.kind }}</span></li>
+        <li
+          v-for="(choice, i) in matches"
+          :key="choice.id"
+          class="choice"
+          role="option"
+          :aria-selected="i === at"
+          @click="at = i"
+          @dblclick="add">
+          {{ choice.label }} <span>{{ choice.kind }}</span>
+        </li>
       </ul>
       <div class="how">
-        <label>On<Select v-model="terminal" :options="terminals" size="small" filter :empty-message="'no free terminal: add a port to a block first'" /></label>
+        <label
+          >On<Select
+            v-model="terminal"
+            :options="terminals"
+            size="small"
+            filter
+            :empty-message="'no free terminal: add a port to a block first'"
+        /></label>
         <label>Conductor<InputText v-model="conductorText" size="small" /></label>
         <label>Length, one way<InputText v-model="lengthText" size="small" /></label>
       </div>
@@ -112,16 +173,69 @@ const ends = computed(() => [...new Set([...props.plan.parts.flatMap(p => p.kind
 </template>
 
 <style scoped>
-.add { padding: 3px; }
-.search { width: 100%; padding: 0.5rem 0.7rem; border: 1.5px solid var(--line-2); border-radius: 8px; background: var(--paper); }
-ul { list-style: none; margin: 0.5rem 0; padding: 0; max-height: 15rem; overflow: auto; border: 1px solid var(--line); border-radius: 8px; }
-.choice { padding: 0.35rem 0.7rem; cursor: pointer; display: flex; justify-content: space-between; }
-.choice span { color: var(--ink-3); font-size: 0.85rem; }
-.choice[aria-selected="true"] { background: var(--button); color: var(--button-ink); }
-.choice[aria-selected="true"] span { color: inherit; opacity: 0.8; }
-.how { display: grid; grid-template-columns: 1fr 1fr 1fr; gap: 0.7rem; }
-.how label { display: grid; gap: 0.15rem; color: var(--ink-3); font-size: 0.85rem; min-width: 0; }
-.how :deep(input), .how :deep(.p-select) { width: 100%; min-width: 0; }
-.wrong { color: var(--fail); margin-top: 0.5rem; }
-.join { display: flex; gap: 0.5rem; align-items: center; margin-right: auto; color: var(--ink-3); }
+.add {
+  padding: 3px;
+}
+.search {
+  width: 100%;
+  padding: 0.5rem 0.7rem;
+  border: 1.5px solid var(--line-2);
+  border-radius: 8px;
+  background: var(--paper);
+}
+ul {
+  list-style: none;
+  margin: 0.5rem 0;
+  padding: 0;
+  max-height: 15rem;
+  overflow: auto;
+  border: 1px solid var(--line);
+  border-radius: 8px;
+}
+.choice {
+  padding: 0.35rem 0.7rem;
+  cursor: pointer;
+  display: flex;
+  justify-content: space-between;
+}
+.choice span {
+  color: var(--ink-3);
+  font-size: 0.85rem;
+}
+.choice[aria-selected='true'] {
+  background: var(--button);
+  color: var(--button-ink);
+}
+.choice[aria-selected='true'] span {
+  color: inherit;
+  opacity: 0.8;
+}
+.how {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr;
+  gap: 0.7rem;
+}
+.how label {
+  display: grid;
+  gap: 0.15rem;
+  color: var(--ink-3);
+  font-size: 0.85rem;
+  min-width: 0;
+}
+.how :deep(input),
+.how :deep(.p-select) {
+  width: 100%;
+  min-width: 0;
+}
+.wrong {
+  color: var(--fail);
+  margin-top: 0.5rem;
+}
+.join {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  margin-right: auto;
+  color: var(--ink-3);
+}
 </style>

@@ -5,7 +5,14 @@ import { conductorName } from '#core/conductor/resistance'
 import type { Conductor } from '#core/plan/schema'
 
 /** A number entered as people write it; says what is wrong under itself, and keeps what was typed. */
-const props = defineProps<{ label: string, quantity: string, units: Units, value: unknown, optional?: boolean, refused?: string | null }>()
+const props = defineProps<{
+  label: string
+  quantity: string
+  units: Units
+  value: unknown
+  optional?: boolean
+  refused?: string | null
+}>()
 const emit = defineEmits<{ change: [value: unknown] }>()
 
 function shown(): string {
@@ -16,10 +23,14 @@ function shown(): string {
 }
 const text = ref(shown())
 const wrong = ref('')
-watch(() => [props.value, props.units], () => {
-  text.value = shown()
-  wrong.value = ''
-}, { deep: true })
+watch(
+  () => [props.value, props.units],
+  () => {
+    text.value = shown()
+    wrong.value = ''
+  },
+  { deep: true },
+)
 
 function commit() {
   if (text.value === shown()) {
@@ -28,7 +39,10 @@ function commit() {
   }
   if (props.quantity === 'text') return emit('change', text.value.trim() || undefined)
   if (!text.value.trim() && props.optional) return emit('change', undefined)
-  const read = props.quantity === 'conductor' ? readConductor(text.value, props.units) : readQuantity(text.value, props.quantity, props.units)
+  const read =
+    props.quantity === 'conductor'
+      ? readConductor(text.value, props.units)
+      : readQuantity(text.value, props.quantity, props.units)
   if (!read.ok) {
     wrong.value = read.wrong
     return
@@ -41,14 +55,33 @@ function commit() {
 <template>
   <label class="quantity">
     <span>{{ label }}</span>
-    <InputText v-model="text" size="small" :invalid="Boolean(wrong || refused)" autocomplete="off" @blur="commit" @keydown.enter.prevent="commit" />
+    <InputText
+      v-model="text"
+      size="small"
+      :invalid="Boolean(wrong || refused)"
+      autocomplete="off"
+      @blur="commit"
+      @keydown.enter.prevent="commit" />
     <em v-if="wrong || refused" role="alert">{{ wrong || refused }}</em>
   </label>
 </template>
 
 <style scoped>
-.quantity { display: grid; gap: 0.1rem; min-width: 0; }
-span { font-size: 0.8rem; color: var(--ink-3); }
-em { font-style: normal; font-size: 0.82rem; color: var(--fail); }
-input { width: 100%; }
+.quantity {
+  display: grid;
+  gap: 0.1rem;
+  min-width: 0;
+}
+span {
+  font-size: 0.8rem;
+  color: var(--ink-3);
+}
+em {
+  font-style: normal;
+  font-size: 0.82rem;
+  color: var(--fail);
+}
+input {
+  width: 100%;
+}
 </style>

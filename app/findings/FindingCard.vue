@@ -4,31 +4,52 @@ import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import SeverityMark from './SeverityMark.vue'
 
-const props = defineProps<{ finding: Finding, fixes: Fix[] | undefined, chosen: boolean }>()
-const emit = defineEmits<{ choose: [], take: [fix: Fix] }>()
+const props = defineProps<{ finding: Finding; fixes: Fix[] | undefined; chosen: boolean }>()
+const emit = defineEmits<{ choose: []; take: [fix: Fix] }>()
 
 /** What a fix gives, in a few figures: the arriving voltage it changes most, what it costs, what it makes worse. */
 function gives(fix: Fix): string {
   const arrival = fix.after.arrivals[props.finding.place]
-  const figure = arrival ? props.finding.check === 'arrival-over' ? `${arrival.highV.toFixed(2)} V` : `${arrival.lowV.toFixed(2)} V` : ''
+  const figure = arrival
+    ? props.finding.check === 'arrival-over'
+      ? `${arrival.highV.toFixed(2)} V`
+      : `${arrival.lowV.toFixed(2)} V`
+    : ''
   return [figure, fix.cost].filter(Boolean).join(' · ')
 }
-const worse = (fix: Fix) => [fix.after.solves ? '' : 'not enough alone', ...fix.after.worse.map(w => `brings: ${w.title}`)].filter(Boolean).join(' · ')
+const worse = (fix: Fix) =>
+  [fix.after.solves ? '' : 'not enough alone', ...fix.after.worse.map(w => `brings: ${w.title}`)]
+    .filter(Boolean)
+    .join(' · ')
 const waiting = computed(() => props.fixes === undefined)
 </script>
 
 <template>
-  <article :class="['finding', { chosen }]" :data-check="finding.check" :data-place="finding.place" @click="emit('choose')">
+  <article
+    :class="['finding', { chosen }]"
+    :data-check="finding.check"
+    :data-place="finding.place"
+    @click="emit('choose')">
     <SeverityMark :severity="finding.severity" :size="20" />
     <div class="body">
-      <h3><button class="title" :aria-expanded="chosen" @focus="emit('choose')">{{ finding.title }}</button></h3>
+      <h3>
+        <button class="title" :aria-expanded="chosen" @focus="emit('choose')">{{ finding.title }}</button>
+      </h3>
       <p>{{ finding.message }}</p>
       <template v-if="chosen">
         <p class="why">{{ finding.why }}</p>
         <p v-if="finding.otherSchool" class="why school">{{ finding.otherSchool }}</p>
       </template>
       <div class="fixes">
-        <button v-for="(fix, i) in fixes" :key="fix.label" :class="['fix', { first: i === 0 && chosen, stacked: gives(fix) && gives(fix).length + fix.label.length > 36 }]" :title="`${fix.label}. ${worse(fix)}`" @click.stop="emit('take', fix)">
+        <button
+          v-for="(fix, i) in fixes"
+          :key="fix.label"
+          :class="[
+            'fix',
+            { first: i === 0 && chosen, stacked: gives(fix) && gives(fix).length + fix.label.length > 36 },
+          ]"
+          :title="`${fix.label}. ${worse(fix)}`"
+          @click.stop="emit('take', fix)">
           <span class="label">{{ fix.label }}</span>
           <span class="gives">{{ gives(fix) }}</span>
           <kbd v-if="i === 0 && chosen">F</kbd>
@@ -42,25 +63,111 @@ const waiting = computed(() => props.fixes === undefined)
 </template>
 
 <style scoped>
-.finding { display: flex; gap: 0.65rem; padding: 0.75rem 0.75rem 0.8rem; border: 1px solid transparent; border-radius: 10px; cursor: pointer; }
-.finding.chosen { background: var(--sheet); border-color: var(--line-2); }
-.body { min-width: 0; flex: 1; }
-h3 { font-size: 1.02rem; line-height: 1.25; }
-.title { border: 0; background: none; padding: 0; font-weight: 650; text-align: left; cursor: pointer; }
-p { color: var(--ink); margin-top: 0.2rem; }
-.why { color: var(--ink-3); font-size: 0.88rem; }
-.school { border-left: 2px solid var(--line-2); padding-left: 0.5rem; }
-.fixes { margin-top: 0.5rem; display: grid; gap: 0.3rem; }
-.fix { display: grid; grid-template-columns: 1fr auto; gap: 0 0.6rem; align-items: baseline; text-align: left; border: 0; border-radius: 6px; background: var(--choice); padding: 0.4rem 0.6rem; cursor: pointer; }
-.fix:hover { outline: 1.5px solid var(--ink-2); }
-.fix .label { font-weight: 600; }
-.fix .gives { color: var(--ink-2); font-size: 0.85rem; text-align: right; }
-.fix.stacked .label { grid-column: 1 / -1; }
-.fix.stacked .gives { grid-column: 1 / -1; }
-.fix .worse { grid-column: 1 / -1; color: var(--caution); font-size: 0.83rem; }
-.fix.first { background: var(--button); color: var(--button-ink); }
-.fix.first .gives, .fix.first .worse { color: inherit; opacity: 0.85; }
-@media (max-width: 760px) { .finding:not(.chosen) p, .finding:not(.chosen) .fixes { display: none; } }
-.fix.first { padding-right: 2.1rem; position: relative; }
-.fix.first kbd { position: absolute; right: 0.55rem; top: 0.42rem; background: transparent; color: inherit; border-color: currentColor; opacity: 0.8; }
+.finding {
+  display: flex;
+  gap: 0.65rem;
+  padding: 0.75rem 0.75rem 0.8rem;
+  border: 1px solid transparent;
+  border-radius: 10px;
+  cursor: pointer;
+}
+.finding.chosen {
+  background: var(--sheet);
+  border-color: var(--line-2);
+}
+.body {
+  min-width: 0;
+  flex: 1;
+}
+h3 {
+  font-size: 1.02rem;
+  line-height: 1.25;
+}
+.title {
+  border: 0;
+  background: none;
+  padding: 0;
+  font-weight: 650;
+  text-align: left;
+  cursor: pointer;
+}
+p {
+  color: var(--ink);
+  margin-top: 0.2rem;
+}
+.why {
+  color: var(--ink-3);
+  font-size: 0.88rem;
+}
+.school {
+  border-left: 2px solid var(--line-2);
+  padding-left: 0.5rem;
+}
+.fixes {
+  margin-top: 0.5rem;
+  display: grid;
+  gap: 0.3rem;
+}
+.fix {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 0.6rem;
+  align-items: baseline;
+  text-align: left;
+  border: 0;
+  border-radius: 6px;
+  background: var(--choice);
+  padding: 0.4rem 0.6rem;
+  cursor: pointer;
+}
+.fix:hover {
+  outline: 1.5px solid var(--ink-2);
+}
+.fix .label {
+  font-weight: 600;
+}
+.fix .gives {
+  color: var(--ink-2);
+  font-size: 0.85rem;
+  text-align: right;
+}
+.fix.stacked .label {
+  grid-column: 1 / -1;
+}
+.fix.stacked .gives {
+  grid-column: 1 / -1;
+}
+.fix .worse {
+  grid-column: 1 / -1;
+  color: var(--caution);
+  font-size: 0.83rem;
+}
+.fix.first {
+  background: var(--button);
+  color: var(--button-ink);
+}
+.fix.first .gives,
+.fix.first .worse {
+  color: inherit;
+  opacity: 0.85;
+}
+@media (max-width: 760px) {
+  .finding:not(.chosen) p,
+  .finding:not(.chosen) .fixes {
+    display: none;
+  }
+}
+.fix.first {
+  padding-right: 2.1rem;
+  position: relative;
+}
+.fix.first kbd {
+  position: absolute;
+  right: 0.55rem;
+  top: 0.42rem;
+  background: transparent;
+  color: inherit;
+  border-color: currentColor;
+  opacity: 0.8;
+}
 </style>

@@ -4,15 +4,19 @@ import type { Fix } from '#core/verdict/fixes'
 import type { Finding, Verdict } from '#core/verdict/verdict'
 import FindingCard from './FindingCard.vue'
 
-const props = defineProps<{ verdict: Verdict | null, passed: { id: string, title: string, why: string }[], fixes: ReadonlyMap<string, Fix[]> }>()
+const props = defineProps<{
+  verdict: Verdict | null
+  passed: { id: string; title: string; why: string }[]
+  fixes: ReadonlyMap<string, Fix[]>
+}>()
 const chosen = defineModel<string | null>('chosen', { required: true })
-const emit = defineEmits<{ take: [finding: Finding, fix: Fix], choose: [finding: Finding] }>()
+const emit = defineEmits<{ take: [finding: Finding, fix: Fix]; choose: [finding: Finding] }>()
 
 /** More than this are listed only when asked. */
 const SHOWN = 30
 const all = ref(false)
 const findings = computed(() => props.verdict?.findings ?? [])
-const shown = computed(() => all.value ? findings.value : findings.value.slice(0, SHOWN))
+const shown = computed(() => (all.value ? findings.value : findings.value.slice(0, SHOWN)))
 const showPassed = ref(false)
 const heading = computed(() => {
   const n = findings.value.length
@@ -34,28 +38,90 @@ watch(chosen, async (key, before) => {
   <aside class="panel" aria-label="Findings">
     <header>
       <h2>{{ verdict ? heading : 'Checking…' }}</h2>
-      <button v-if="verdict" class="passed" :aria-expanded="showPassed" @click="showPassed = !showPassed">{{ passed.length }} checks passed</button>
+      <button v-if="verdict" class="passed" :aria-expanded="showPassed" @click="showPassed = !showPassed">
+        {{ passed.length }} checks passed
+      </button>
     </header>
     <ul v-if="showPassed" class="passed-list">
       <li v-for="check in passed" :key="check.id" :title="check.why">{{ check.title }}: not found</li>
     </ul>
     <div ref="list" class="list">
-      <FindingCard v-for="finding in shown" :key="finding.key" :finding="finding" :fixes="fixes.get(finding.key)" :chosen="chosen === finding.key" @choose="choose(finding)" @take="fix => emit('take', finding, fix)" />
-      <button v-if="findings.length > shown.length" class="plain" @click="all = true">Show {{ findings.length - shown.length }} more</button>
-      <p v-if="verdict && !findings.length" class="calm">Every check in the list passed in every condition. Build it from the build sheet, and measure as you go.</p>
+      <FindingCard
+        v-for="finding in shown"
+        :key="finding.key"
+        :finding="finding"
+        :fixes="fixes.get(finding.key)"
+        :chosen="chosen === finding.key"
+        @choose="choose(finding)"
+        @take="fix => emit('take', finding, fix)" />
+      <button v-if="findings.length > shown.length" class="plain" @click="all = true">
+        Show {{ findings.length - shown.length }} more
+      </button>
+      <p v-if="verdict && !findings.length" class="calm">
+        Every check in the list passed in every condition. Build it from the build sheet, and measure as you go.
+      </p>
     </div>
-    <footer>Wireman says which checks a plan passed; it is no licence. Local codes and a licensed electrician decide.</footer>
+    <footer>
+      Wireman says which checks a plan passed; it is no licence. Local codes and a licensed electrician decide.
+    </footer>
   </aside>
 </template>
 
 <style scoped>
-.panel { display: flex; flex-direction: column; min-height: 0; background: var(--paper); }
-header { display: flex; align-items: baseline; justify-content: space-between; gap: 1rem; padding: 0.8rem 1rem 0.4rem; }
-h2 { font-size: 1.12rem; }
-.passed { border: 0; background: none; color: var(--pass); cursor: pointer; text-decoration: underline dotted; text-underline-offset: 3px; white-space: nowrap; }
-.passed-list { margin: 0 1rem 0.5rem; padding: 0.5rem 0.5rem 0.5rem 1.4rem; background: var(--sheet); border-radius: 8px; color: var(--ink-2); font-size: 0.88rem; max-height: 40vh; overflow: auto; }
-.list { flex: 1; min-height: 0; overflow-y: auto; padding: 0 0.5rem; }
-.calm { padding: 1rem 0.6rem; color: var(--ink-2); }
-footer { padding: 0.6rem 1rem 0.8rem; color: var(--ink-3); font-size: 0.84rem; border-top: 1px solid var(--line); }
-@media (max-width: 760px) { .list { overflow: visible; } }
+.panel {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  background: var(--paper);
+}
+header {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 1rem;
+  padding: 0.8rem 1rem 0.4rem;
+}
+h2 {
+  font-size: 1.12rem;
+}
+.passed {
+  border: 0;
+  background: none;
+  color: var(--pass);
+  cursor: pointer;
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  white-space: nowrap;
+}
+.passed-list {
+  margin: 0 1rem 0.5rem;
+  padding: 0.5rem 0.5rem 0.5rem 1.4rem;
+  background: var(--sheet);
+  border-radius: 8px;
+  color: var(--ink-2);
+  font-size: 0.88rem;
+  max-height: 40vh;
+  overflow: auto;
+}
+.list {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding: 0 0.5rem;
+}
+.calm {
+  padding: 1rem 0.6rem;
+  color: var(--ink-2);
+}
+footer {
+  padding: 0.6rem 1rem 0.8rem;
+  color: var(--ink-3);
+  font-size: 0.84rem;
+  border-top: 1px solid var(--line);
+}
+@media (max-width: 760px) {
+  .list {
+    overflow: visible;
+  }
+}
 </style>

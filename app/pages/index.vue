@@ -14,8 +14,7 @@ onMounted(async () => {
     const list = await stationsApi.list()
     const last = list.find(s => s.id === chosen.lastStation) ?? list[0]
     await navigateTo(last ? `/station/${last.id}` : '/stations', { replace: true })
-  }
-  catch (error) {
+  } catch (error) {
     wrong.value = (error as Error).message
   }
 })

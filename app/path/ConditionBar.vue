@@ -6,17 +6,21 @@ import type { SourceState } from '#core/battery/emf'
 import type { Judged } from '../workers/answers'
 
 /** Which condition the path shows: the worst of all, or one of the matrix. */
-const props = defineProps<{ plan: Plan, judged: Judged | null }>()
+const props = defineProps<{ plan: Plan; judged: Judged | null }>()
 const condition = defineModel<string>({ required: true })
 
 const sources = computed(() => [...new Set(props.judged?.conditions.map(c => c.source) ?? [])] as SourceState[])
 const loadStates = computed(() => [...new Set(props.judged?.conditions.map(c => c.loadState) ?? [])])
-const chosen = computed(() => condition.value === 'worst' ? null : { source: condition.value.split('/')[0]!, load: condition.value.slice(condition.value.indexOf('/') + 1) })
+const chosen = computed(() =>
+  condition.value === 'worst'
+    ? null
+    : { source: condition.value.split('/')[0]!, load: condition.value.slice(condition.value.indexOf('/') + 1) },
+)
 const FEW = 3
 const first = computed(() => loadStates.value.slice(0, FEW))
 const rest = computed(() => loadStates.value.slice(FEW).map(id => ({ id, words: loadStateWords(props.plan, id) })))
 
-function pick(part: { source?: string, load?: string }) {
+function pick(part: { source?: string; load?: string }) {
   const source = part.source ?? chosen.value?.source ?? (sources.value.includes('low') ? 'low' : sources.value[0]!)
   const load = part.load ?? chosen.value?.load ?? 'all'
   condition.value = `${source}/${load}`
@@ -27,23 +31,86 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
 <template>
   <div class="conditions" role="toolbar" aria-label="Condition shown">
     <span class="quiet">Show</span>
-    <button class="chip" :aria-pressed="!chosen" @click="condition = 'worst'">worst of {{ judged?.conditions.length ?? 0 }} states</button>
+    <button class="chip" :aria-pressed="!chosen" @click="condition = 'worst'">
+      worst of {{ judged?.conditions.length ?? 0 }} states
+    </button>
     <template v-if="sources.length > 1">
       <span class="bar" />
-      <button v-for="source in sources" :key="source" class="chip" :aria-pressed="chosen?.source === source" @click="pick({ source })">{{ sourceStateWords(source) }}</button>
+      <button
+        v-for="source in sources"
+        :key="source"
+        class="chip"
+        :aria-pressed="chosen?.source === source"
+        @click="pick({ source })">
+        {{ sourceStateWords(source) }}
+      </button>
     </template>
     <span class="bar" />
-    <button v-for="load in first" :key="load" class="chip" :aria-pressed="chosen?.load === load" @click="pick({ load })">{{ loadStateWords(plan, load).replace('all ', '') }}</button>
-    <Select v-if="rest.length" :model-value="lasting" :options="rest" option-label="words" option-value="id" placeholder="more…" size="small" class="more" aria-label="More load states" @update:model-value="load => pick({ load })" />
+    <button
+      v-for="load in first"
+      :key="load"
+      class="chip"
+      :aria-pressed="chosen?.load === load"
+      @click="pick({ load })">
+      {{ loadStateWords(plan, load).replace('all ', '') }}
+    </button>
+    <Select
+      v-if="rest.length"
+      :model-value="lasting"
+      :options="rest"
+      option-label="words"
+      option-value="id"
+      placeholder="more…"
+      size="small"
+      class="more"
+      aria-label="More load states"
+      @update:model-value="load => pick({ load })" />
   </div>
 </template>
 
 <style scoped>
-.conditions { display: flex; align-items: center; gap: 0.15rem; padding: 0.4rem 1rem; overflow-x: auto; white-space: nowrap; border-bottom: 1px solid var(--line); margin-right: 11.5rem; }
-.quiet { color: var(--ink-3); margin-right: 0.4rem; }
-.chip { border: 0; background: none; padding: 0.25rem 0.6rem; border-radius: 999px; cursor: pointer; color: var(--ink-2); }
-.chip:hover { background: var(--choice); }
-.chip[aria-pressed="true"] { background: var(--button); color: var(--button-ink); font-weight: 600; }
-.bar { width: 1px; height: 1.2rem; background: var(--line-2); margin: 0 0.4rem; flex: none; }
-.more { --p-select-padding-y: 0.15rem; max-width: 11rem; border: 0; background: none; box-shadow: none; }
+.conditions {
+  display: flex;
+  align-items: center;
+  gap: 0.15rem;
+  padding: 0.4rem 1rem;
+  overflow-x: auto;
+  white-space: nowrap;
+  border-bottom: 1px solid var(--line);
+  margin-right: 11.5rem;
+}
+.quiet {
+  color: var(--ink-3);
+  margin-right: 0.4rem;
+}
+.chip {
+  border: 0;
+  background: none;
+  padding: 0.25rem 0.6rem;
+  border-radius: 999px;
+  cursor: pointer;
+  color: var(--ink-2);
+}
+.chip:hover {
+  background: var(--choice);
+}
+.chip[aria-pressed='true'] {
+  background: var(--button);
+  color: var(--button-ink);
+  font-weight: 600;
+}
+.bar {
+  width: 1px;
+  height: 1.2rem;
+  background: var(--line-2);
+  margin: 0 0.4rem;
+  flex: none;
+}
+.more {
+  --p-select-padding-y: 0.15rem;
+  max-width: 11rem;
+  border: 0;
+  background: none;
+  box-shadow: none;
+}
 </style>

@@ -16,8 +16,15 @@ import { loadLine } from '#core/picture/words'
 import Icon from '../shell/Icon.vue'
 
 /** The path for a narrow screen: one card a load, its way from the source in words, its window and what arrives. */
-const props = defineProps<{ plan: Plan, judged: Judged | null, point: NamedPoint | null, width: number, selected: string | null, units: Units }>()
-const emit = defineEmits<{ select: [id: string], edit: [id: string], add: [terminal: string] }>()
+const props = defineProps<{
+  plan: Plan
+  judged: Judged | null
+  point: NamedPoint | null
+  width: number
+  selected: string | null
+  units: Units
+}>()
+const emit = defineEmits<{ select: [id: string]; edit: [id: string]; add: [terminal: string] }>()
 
 const layout = computed(() => layoutPath(props.plan, props.judged?.verdict.arrivals ?? {}, 900))
 const parts = computed(() => new Map(props.plan.parts.map(p => [p.id, p])))
@@ -29,45 +36,129 @@ const worst = (ids: string[]): Severity | 'passed' => {
 }
 const side = (id: string, check: string) => {
   const found = props.judged?.verdict.findings.find(f => f.place === id && f.check === check)
-  return found ? found.severity === 'caution' ? 'caution' as const : 'fail' as const : null
+  return found ? (found.severity === 'caution' ? ('caution' as const) : ('fail' as const)) : null
 }
 function words(id: string): string {
   const part = parts.value.get(id)
   if (part) return nameOf(part)
   const lead = leads.value.get(id)!
-  const fuses = (lead.inline ?? []).map(i => i.kind === 'fuse' || i.kind === 'breaker' ? `${i.kind} ${i.ratedA} A` : i.kind)
+  const fuses = (lead.inline ?? []).map(i =>
+    i.kind === 'fuse' || i.kind === 'breaker' ? `${i.kind} ${i.ratedA} A` : i.kind,
+  )
   return [`${conductorName(lead.conductor)} ${showLength(lead.lengthM, props.units)}`, ...fuses].join(', ')
 }
 </script>
 
 <template>
   <div class="cards">
-    <article v-for="row in layout.rows.filter(r => r.kind === 'load')" :key="row.id" :class="{ selected: selected === row.id }" :data-part="row.id" @click="emit('select', row.id)">
+    <article
+      v-for="row in layout.rows.filter(r => r.kind === 'load')"
+      :key="row.id"
+      :class="{ selected: selected === row.id }"
+      :data-part="row.id"
+      @click="emit('select', row.id)">
       <header>
         <SeverityMark v-if="judged" :severity="worst([row.id])" :size="20" />
-        <h3>{{ nameOf(parts.get(row.id)!) }}</h3><span>{{ loadLine(parts.get(row.id)!) }}</span>
-        <button class="plain" :aria-label="`Edit ${nameOf(parts.get(row.id)!)}`" @click.stop="emit('edit', row.id)"><Icon name="edit" /></button>
+        <h3>{{ nameOf(parts.get(row.id)!) }}</h3>
+        <span>{{ loadLine(parts.get(row.id)!) }}</span>
+        <button class="plain" :aria-label="`Edit ${nameOf(parts.get(row.id)!)}`" @click.stop="emit('edit', row.id)">
+          <Icon name="edit" />
+        </button>
       </header>
-      <svg v-if="judged && isLoad(parts.get(row.id)!)" :width="width - 70" height="58" role="img" :aria-label="`what arrives at ${nameOf(parts.get(row.id)!)}`">
-        <text v-for="tick in axis.ticks" :key="tick" :x="axisX(axis, tick)" y="9" class="tick" text-anchor="middle">{{ tick }}</text>
-        <ArrivalBar :axis="axis" :y="30" :window="needs(parts.get(row.id) as any)" :arrival="judged.verdict.arrivals[row.id] ?? null" :now="point ? point.nodes[row.id]?.volts ?? null : null" :low="side(row.id, 'arrival-under')" :high="side(row.id, 'arrival-over')" />
+      <svg
+        v-if="judged && isLoad(parts.get(row.id)!)"
+        :width="width - 70"
+        height="58"
+        role="img"
+        :aria-label="`what arrives at ${nameOf(parts.get(row.id)!)}`">
+        <text v-for="tick in axis.ticks" :key="tick" :x="axisX(axis, tick)" y="9" class="tick" text-anchor="middle">
+          {{ tick }}
+        </text>
+        <ArrivalBar
+          :axis="axis"
+          :y="30"
+          :window="needs(parts.get(row.id) as any)"
+          :arrival="judged.verdict.arrivals[row.id] ?? null"
+          :now="point ? (point.nodes[row.id]?.volts ?? null) : null"
+          :low="side(row.id, 'arrival-under')"
+          :high="side(row.id, 'arrival-over')" />
       </svg>
-      <p class="way"><template v-for="(id, i) in row.chain" :key="id"><span v-if="i"> › </span><button :class="{ on: selected === id }" @click.stop="emit('edit', id)">{{ words(id) }}<SeverityMark v-if="worst([id]) !== 'passed' && id !== row.id" :severity="worst([id])" :size="13" /></button></template></p>
+      <p class="way">
+        <template v-for="(id, i) in row.chain" :key="id"
+          ><span v-if="i"> › </span
+          ><button :class="{ on: selected === id }" @click.stop="emit('edit', id)">
+            {{ words(id)
+            }}<SeverityMark
+              v-if="worst([id]) !== 'passed' && id !== row.id"
+              :severity="worst([id])"
+              :size="13" /></button
+        ></template>
+      </p>
     </article>
-    <button v-for="row in layout.rows.filter(r => r.kind === 'free')" :key="row.id" class="free" @click="emit('add', row.id)">+ add a load on the free port {{ row.id }}</button>
+    <button
+      v-for="row in layout.rows.filter(r => r.kind === 'free')"
+      :key="row.id"
+      class="free"
+      @click="emit('add', row.id)">
+      + add a load on the free port {{ row.id }}
+    </button>
   </div>
 </template>
 
 <style scoped>
-.cards { display: grid; gap: 0.6rem; padding: 0.7rem; }
-article { background: var(--sheet); border: 1px solid var(--line); border-radius: 10px; padding: 0.7rem 0.8rem; min-width: 0; }
-article.selected { border-color: var(--focus); }
-header { display: flex; gap: 0.6rem; align-items: center; }
-h3 { font-size: 1.05rem; }
-header span { color: var(--ink-3); flex: 1; }
-.tick { font-size: 10.5px; fill: var(--ink-3); }
-.way { color: var(--ink-2); line-height: 1.9; }
-.way button { border: 0; background: var(--choice); border-radius: 5px; padding: 0.15rem 0.4rem; display: inline-flex; gap: 0.3rem; align-items: center; text-align: left; }
-.way button.on { outline: 2px solid var(--focus); }
-.free { border: 1.5px dashed var(--line-2); border-radius: 10px; background: none; padding: 0.8rem; color: var(--ink-2); }
+.cards {
+  display: grid;
+  gap: 0.6rem;
+  padding: 0.7rem;
+}
+article {
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: 10px;
+  padding: 0.7rem 0.8rem;
+  min-width: 0;
+}
+article.selected {
+  border-color: var(--focus);
+}
+header {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+}
+h3 {
+  font-size: 1.05rem;
+}
+header span {
+  color: var(--ink-3);
+  flex: 1;
+}
+.tick {
+  font-size: 10.5px;
+  fill: var(--ink-3);
+}
+.way {
+  color: var(--ink-2);
+  line-height: 1.9;
+}
+.way button {
+  border: 0;
+  background: var(--choice);
+  border-radius: 5px;
+  padding: 0.15rem 0.4rem;
+  display: inline-flex;
+  gap: 0.3rem;
+  align-items: center;
+  text-align: left;
+}
+.way button.on {
+  outline: 2px solid var(--focus);
+}
+.free {
+  border: 1.5px dashed var(--line-2);
+  border-radius: 10px;
+  background: none;
+  padding: 0.8rem;
+  color: var(--ink-2);
+}
 </style>

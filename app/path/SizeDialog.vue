@@ -11,32 +11,62 @@ import { useStation } from '../stores/station'
 
 /** Sizes conductors and fuses at once, and shows what would change before it is taken. */
 const visible = defineModel<boolean>('visible', { required: true })
-const props = defineProps<{ plan: Plan, load: string | null, edit: (patch: Patch, label: string) => Fault[] }>()
+const props = defineProps<{ plan: Plan; load: string | null; edit: (patch: Patch, label: string) => Fault[] }>()
 const station = useStation()
 const shelf = useShelf()
 
-const aims: { id: Aim, label: string }[] = [{ id: 'weight', label: 'least weight' }, { id: 'cost', label: 'least cost' }, { id: 'drop', label: 'least drop' }]
+const aims: { id: Aim; label: string }[] = [
+  { id: 'weight', label: 'least weight' },
+  { id: 'cost', label: 'least cost' },
+  { id: 'drop', label: 'least drop' },
+]
 const aim = ref<Aim>('weight')
 const row = ref<string>('all')
 const ownedOnly = ref(false)
-const rows = computed(() => [{ id: 'all', label: 'the whole plan' }, ...props.plan.parts.filter(isLoad).map(p => ({ id: p.id, label: `the way to ${nameOf(p)}` }))])
+const rows = computed(() => [
+  { id: 'all', label: 'the whole plan' },
+  ...props.plan.parts.filter(isLoad).map(p => ({ id: p.id, label: `the way to ${nameOf(p)}` })),
+])
 const result = shallowRef<SizeResult | null>(null)
 const took = ref(0)
-watch(visible, (open) => {
+watch(visible, open => {
   if (open) row.value = rows.value.some(r => r.id === props.load) && row.value !== 'all' ? props.load! : 'all'
 })
-watch([visible, aim, row, ownedOnly, () => props.plan], async () => {
-  if (!visible.value) return
-  result.value = null
-  const owned = ownedOnly.value ? shelf.items.flatMap((i): Stock[] => i.what === 'conductor'
-    ? [{ conductor: { ...(i.awg !== undefined && { awg: i.awg }), ...(i.mm2 !== undefined && { mm2: i.mm2 }), ...(i.insulationC !== undefined && { insulationC: i.insulationC }) }, metres: i.metres, ...(i.cost !== undefined && { costPerM: i.cost }) }] : []) : undefined
-  const asked = `${aim.value}${row.value}${ownedOnly.value}`
-  const start = performance.now()
-  const made = await station.core.call('size', props.plan, { for: aim.value, ...(row.value !== 'all' && { row: row.value }), ...(owned && { owned }) })
-  if (asked !== `${aim.value}${row.value}${ownedOnly.value}`) return
-  result.value = made
-  took.value = performance.now() - start
-}, { immediate: true })
+watch(
+  [visible, aim, row, ownedOnly, () => props.plan],
+  async () => {
+    if (!visible.value) return
+    result.value = null
+    const owned = ownedOnly.value
+      ? shelf.items.flatMap((i): Stock[] =>
+          i.what === 'conductor'
+            ? [
+                {
+                  conductor: {
+                    ...(i.awg !== undefined && { awg: i.awg }),
+                    ...(i.mm2 !== undefined && { mm2: i.mm2 }),
+                    ...(i.insulationC !== undefined && { insulationC: i.insulationC }),
+                  },
+                  metres: i.metres,
+                  ...(i.cost !== undefined && { costPerM: i.cost }),
+                },
+              ]
+            : [],
+        )
+      : undefined
+    const asked = `${aim.value}${row.value}${ownedOnly.value}`
+    const start = performance.now()
+    const made = await station.core.call('size', props.plan, {
+      for: aim.value,
+      ...(row.value !== 'all' && { row: row.value }),
+      ...(owned && { owned }),
+    })
+    if (asked !== `${aim.value}${row.value}${ownedOnly.value}`) return
+    result.value = made
+    took.value = performance.now() - start
+  },
+  { immediate: true },
+)
 
 const wrong = ref('')
 function take() {
@@ -45,31 +75,94 @@ function take() {
   wrong.value = faults[0]?.wrong ?? ''
   if (!faults.length) visible.value = false
 }
-const kilos = (g: number) => g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.toFixed(0)} g`
+const kilos = (g: number) => (g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.toFixed(0)} g`)
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="Size it" :style="{ width: '38rem' }" :draggable="false" dismissable-mask @keydown.stop>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="Size it"
+    :style="{ width: '38rem' }"
+    :draggable="false"
+    dismissable-mask
+    @keydown.stop>
     <div class="ask">
-      <SelectButton v-model="aim" :options="aims" option-label="label" option-value="id" :allow-empty="false" size="small" aria-label="What is to be least" />
-      <Select v-model="row" :options="rows" option-label="label" option-value="id" size="small" aria-label="What is sized" />
-      <label class="check"><input v-model="ownedOnly" type="checkbox"> only conductors from the shelf</label>
+      <SelectButton
+        v-model="aim"
+        :options="aims"
+        option-label="label"
+        option-value="id"
+        :allow-empty="false"
+        size="small"
+        aria-label="What is to be least" />
+      <Select
+        v-model="row"
+        :options="rows"
+        option-label="label"
+        option-value="id"
+        size="small"
+        aria-label="What is sized" />
+      <label class="check"><input v-model="ownedOnly" type="checkbox" /> only conductors from the shelf</label>
     </div>
     <p v-if="!result" class="quiet">Working it out…</p>
     <template v-else-if="result.plan && result.after">
       <table class="totals">
-        <thead><tr><th /><th class="n">now</th><th class="n">then</th></tr></thead>
+        <thead>
+          <tr>
+            <th />
+            <th class="n">now</th>
+            <th class="n">then</th>
+          </tr>
+        </thead>
         <tbody>
-          <tr><td>conductors weigh</td><td class="n">{{ kilos(result.before.grams) }}</td><td class="n"><b>{{ kilos(result.after.grams) }}</b></td></tr>
-          <tr><td>and cost, typical</td><td class="n">{{ result.before.cost.toFixed(0) }}</td><td class="n"><b>{{ result.after.cost.toFixed(0) }}</b></td></tr>
-          <tr><td>worst share lost in the wires</td><td class="n">{{ (100 * result.before.worstDropShare).toFixed(1) }} %</td><td class="n"><b>{{ (100 * result.after.worstDropShare).toFixed(1) }} %</b></td></tr>
+          <tr>
+            <td>conductors weigh</td>
+            <td class="n">{{ kilos(result.before.grams) }}</td>
+            <td class="n">
+              <b>{{ kilos(result.after.grams) }}</b>
+            </td>
+          </tr>
+          <tr>
+            <td>and cost, typical</td>
+            <td class="n">{{ result.before.cost.toFixed(0) }}</td>
+            <td class="n">
+              <b>{{ result.after.cost.toFixed(0) }}</b>
+            </td>
+          </tr>
+          <tr>
+            <td>worst share lost in the wires</td>
+            <td class="n">{{ (100 * result.before.worstDropShare).toFixed(1) }} %</td>
+            <td class="n">
+              <b>{{ (100 * result.after.worstDropShare).toFixed(1) }} %</b>
+            </td>
+          </tr>
         </tbody>
       </table>
-      <h3>{{ result.changes.length ? `${result.changes.length} change${result.changes.length > 1 ? 's' : ''}` : 'Nothing to change: this is it already' }}</h3>
-      <ul class="changes"><li v-for="c in result.changes" :key="c.place + c.what">{{ c.words }}</li></ul>
-      <p class="quiet">{{ result.exact ? 'Proven least: no other choice of sizes passes every limit with less.' : 'A good choice, not proven least: the plan is no tree, or a stock ran short.' }}</p>
+      <h3>
+        {{
+          result.changes.length
+            ? `${result.changes.length} change${result.changes.length > 1 ? 's' : ''}`
+            : 'Nothing to change: this is it already'
+        }}
+      </h3>
+      <ul class="changes">
+        <li v-for="c in result.changes" :key="c.place + c.what">{{ c.words }}</li>
+      </ul>
+      <p class="quiet">
+        {{
+          result.exact
+            ? 'Proven least: no other choice of sizes passes every limit with less.'
+            : 'A good choice, not proven least: the plan is no tree, or a stock ran short.'
+        }}
+      </p>
     </template>
-    <div v-else class="none" role="alert"><b>Nothing fits.</b><ul><li v-for="o in result.obstacles" :key="o">{{ o }}</li></ul></div>
+    <div v-else class="none" role="alert">
+      <b>Nothing fits.</b>
+      <ul>
+        <li v-for="o in result.obstacles" :key="o">{{ o }}</li>
+      </ul>
+    </div>
     <p v-if="wrong" class="wrong">{{ wrong }}</p>
     <template #footer>
       <Button label="Take it" :disabled="!result?.patch?.length" @click="take" />
@@ -78,18 +171,65 @@ const kilos = (g: number) => g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.to
 </template>
 
 <style scoped>
-.ask { display: flex; flex-wrap: wrap; gap: 0.6rem; align-items: center; margin-bottom: 0.9rem; }
-.check { display: flex; gap: 0.4rem; align-items: center; }
-.totals { border-collapse: collapse; width: 100%; }
-th { font-weight: 600; color: var(--ink-3); font-size: 0.86rem; }
-td, th { padding: 0.22rem 0.5rem; border-bottom: 1px solid var(--line); }
-td:first-child { padding-left: 0; }
-.n { text-align: right; }
-h3 { font-size: 0.95rem; margin: 0.9rem 0 0.3rem; }
-.changes { margin: 0; padding-left: 1.1rem; max-height: 14rem; overflow: auto; }
-.quiet { color: var(--ink-3); margin-top: 0.6rem; }
-.none { border: 1.5px solid var(--fail); border-radius: 8px; padding: 0.6rem 0.9rem; }
-.none b { color: var(--fail); }
-.none ul { margin: 0.3rem 0 0; padding-left: 1.1rem; }
-.wrong { color: var(--fail); }
+.ask {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem;
+  align-items: center;
+  margin-bottom: 0.9rem;
+}
+.check {
+  display: flex;
+  gap: 0.4rem;
+  align-items: center;
+}
+.totals {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  font-weight: 600;
+  color: var(--ink-3);
+  font-size: 0.86rem;
+}
+td,
+th {
+  padding: 0.22rem 0.5rem;
+  border-bottom: 1px solid var(--line);
+}
+td:first-child {
+  padding-left: 0;
+}
+.n {
+  text-align: right;
+}
+h3 {
+  font-size: 0.95rem;
+  margin: 0.9rem 0 0.3rem;
+}
+.changes {
+  margin: 0;
+  padding-left: 1.1rem;
+  max-height: 14rem;
+  overflow: auto;
+}
+.quiet {
+  color: var(--ink-3);
+  margin-top: 0.6rem;
+}
+.none {
+  border: 1.5px solid var(--fail);
+  border-radius: 8px;
+  padding: 0.6rem 0.9rem;
+}
+.none b {
+  color: var(--fail);
+}
+.none ul {
+  margin: 0.3rem 0 0;
+  padding-left: 1.1rem;
+}
+.wrong {
+  color: var(--fail);
+}
 </style>

@@ -8,14 +8,19 @@ Chart.register(LineController, LineElement, PointElement, LinearScale)
 /** Volts from source to load, one step for each place that takes some, named. */
 const props = defineProps<{
   stairs: Staircase
-  window: { minV: number, maxV: number }
+  window: { minV: number; maxV: number }
   /** The load's limit that matters here. */
   limit: 'minV' | 'maxV'
   dark: boolean
 }>()
 const emit = defineEmits<{ place: [place: string] }>()
 
-interface Tread { label: string, place: string, dropV: number, volts: number }
+interface Tread {
+  label: string
+  place: string
+  dropV: number
+  volts: number
+}
 
 /** Steps too small to draw are put together with their neighbours, so that what matters stays readable. */
 const SMALL_V = 0.025
@@ -25,8 +30,13 @@ const treads = computed<Tread[]>(() => {
   const flush = () => {
     if (!small.length) return
     const dropV = small.reduce((v, s) => v + s.dropV, 0)
-    const kinds = [...new Set(small.map(s => s.kind === 'contact' ? 'contact' : s.label))]
-    const label = small.length === 1 ? shortLabel(small[0]!) : kinds.length === 1 && kinds[0] === 'contact' ? `${small.length} contacts` : kinds.slice(0, 2).join(', ') + (kinds.length > 2 ? ' …' : '')
+    const kinds = [...new Set(small.map(s => (s.kind === 'contact' ? 'contact' : s.label)))]
+    const label =
+      small.length === 1
+        ? shortLabel(small[0]!)
+        : kinds.length === 1 && kinds[0] === 'contact'
+          ? `${small.length} contacts`
+          : kinds.slice(0, 2).join(', ') + (kinds.length > 2 ? ' …' : '')
     list.push({ label, place: small[0]!.place, dropV, volts: small.at(-1)!.volts })
     small = []
   }
@@ -40,7 +50,8 @@ const treads = computed<Tread[]>(() => {
   flush()
   return list
 })
-const shortLabel = (step: Step) => step.kind === 'contact' ? step.label.replace(/, \d+ A$/, '') : step.label.replace(', port ', ' ')
+const shortLabel = (step: Step) =>
+  step.kind === 'contact' ? step.label.replace(/, \d+ A$/, '') : step.label.replace(', port ', ' ')
 
 const canvas = ref<HTMLCanvasElement>()
 let chart: Chart | undefined
@@ -71,12 +82,16 @@ const labels: Plugin<'line'> = {
       ctx.font = '600 11.5px "Archivo Variable"'
       // Where the stairs are far from the limit: a minimum at the left, a maximum at the right.
       ctx.textAlign = props.limit === 'minV' ? 'left' : 'right'
-      ctx.fillText(props.limit === 'minV' ? `needs ${limitV} V` : `limit ${limitV} V`, props.limit === 'minV' ? chartArea.left + 6 : chartArea.right - 4, limitY - 5)
+      ctx.fillText(
+        props.limit === 'minV' ? `needs ${limitV} V` : `limit ${limitV} V`,
+        props.limit === 'minV' ? chartArea.left + 6 : chartArea.right - 4,
+        limitY - 5,
+      )
     }
     ctx.textAlign = 'left'
     const width = x.getPixelForValue(1) - x.getPixelForValue(0)
     // Where the treads are narrow only the ones that matter are named.
-    const least = width < 70 ? [...treads.value].map(t => t.dropV).sort((a, b) => b - a)[2] ?? 0 : 0
+    const least = width < 70 ? ([...treads.value].map(t => t.dropV).sort((a, b) => b - a)[2] ?? 0) : 0
     treads.value.forEach((tread, i) => {
       if (tread.dropV < least) return
       const left = x.getPixelForValue(i + 1) + 5
@@ -91,7 +106,11 @@ const labels: Plugin<'line'> = {
     })
     ctx.fillStyle = css('--ink-3')
     ctx.font = '400 11.5px "Archivo Variable"'
-    ctx.fillText(clipped(ctx, 'at rest', width - 6), x.getPixelForValue(0) + 4, y.getPixelForValue(props.stairs.emfV) - 7)
+    ctx.fillText(
+      clipped(ctx, 'at rest', width - 6),
+      x.getPixelForValue(0) + 4,
+      y.getPixelForValue(props.stairs.emfV) - 7,
+    )
     ctx.restore()
   },
 }
@@ -106,7 +125,10 @@ function clipped(ctx: CanvasRenderingContext2D, text: string, width: number): st
 function draw() {
   if (!canvas.value) return
   chart?.destroy()
-  const points = [{ x: 0, y: props.stairs.emfV }, { x: 1, y: props.stairs.emfV }]
+  const points = [
+    { x: 0, y: props.stairs.emfV },
+    { x: 1, y: props.stairs.emfV },
+  ]
   treads.value.forEach((t, i) => points.push({ x: i + 1, y: t.volts }, { x: i + 2, y: t.volts }))
   const lowest = Math.min(...points.map(p => p.y), props.limit === 'minV' ? props.window.minV : Infinity)
   const highest = Math.max(props.stairs.emfV, props.limit === 'maxV' ? props.window.maxV : -Infinity)
@@ -115,15 +137,31 @@ function draw() {
     type: 'line',
     data: { datasets: [{ data: points, borderColor: css('--copper'), borderWidth: 3, pointRadius: 0, tension: 0 }] },
     options: {
-      animation: false, responsive: true, maintainAspectRatio: false, parsing: false, normalized: true, events: ['click'],
-      onClick: (event) => {
+      animation: false,
+      responsive: true,
+      maintainAspectRatio: false,
+      parsing: false,
+      normalized: true,
+      events: ['click'],
+      onClick: event => {
         const at = Math.floor(chart!.scales.x!.getValueForPixel(event.x ?? 0) ?? 0) - 1
         const tread = treads.value[at]
         if (tread) emit('place', tread.place)
       },
       scales: {
         x: { type: 'linear', min: 0, max: treads.value.length + 1, display: false },
-        y: { min: lowest - pad * 1.5, max: highest + pad * 0.7, ticks: { color: css('--ink-3'), font: { family: 'Archivo Variable', size: 11 }, maxTicksLimit: 6, callback: v => Number(v).toFixed(highest - lowest > 0.8 ? 1 : 2) }, grid: { color: css('--line') }, border: { display: false } },
+        y: {
+          min: lowest - pad * 1.5,
+          max: highest + pad * 0.7,
+          ticks: {
+            color: css('--ink-3'),
+            font: { family: 'Archivo Variable', size: 11 },
+            maxTicksLimit: 6,
+            callback: v => Number(v).toFixed(highest - lowest > 0.8 ? 1 : 2),
+          },
+          grid: { color: css('--line') },
+          border: { display: false },
+        },
       },
     },
     plugins: [labels],
@@ -143,5 +181,9 @@ const spoken = computed(() => treads.value.map(t => `${t.dropV.toFixed(2)} volts
 </template>
 
 <style scoped>
-.staircase { position: relative; height: 100%; min-height: 150px; }
+.staircase {
+  position: relative;
+  height: 100%;
+  min-height: 150px;
+}
 </style>

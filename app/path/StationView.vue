@@ -49,8 +49,7 @@ onMounted(async () => {
   try {
     if (station.id !== props.stationId) await station.open(props.stationId)
     preferences.chosen.lastStation = props.stationId
-  }
-  catch (error) {
+  } catch (error) {
     missing.value = (error as Error).message
   }
   window.addEventListener('focus', station.refresh)
@@ -70,24 +69,30 @@ function warnUnsaved(event: BeforeUnloadEvent) {
 const pathPane = ref<HTMLElement>()
 const { width } = useElementSize(pathPane)
 const narrow = computed(() => width.value > 0 && width.value < 620)
-const layout = computed(() => station.plan && layoutPath(station.plan, station.judged?.verdict.arrivals ?? {}, width.value))
+const layout = computed(
+  () => station.plan && layoutPath(station.plan, station.judged?.verdict.arrivals ?? {}, width.value),
+)
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
 const finding = computed(() => verdict.value?.findings.find(f => f.key === chosenFinding.value) ?? null)
-const lit = computed(() => new Set(finding.value ? [finding.value.place, ...finding.value.also ?? []] : []))
+const lit = computed(() => new Set(finding.value ? [finding.value.place, ...(finding.value.also ?? [])] : []))
 
 // The worst finding is chosen until the user chooses; one that is gone gives way to the next.
-watch(verdict, (now) => {
+watch(verdict, now => {
   if (!now) return
   if (!now.findings.some(f => f.key === chosenFinding.value)) chosenFinding.value = now.findings[0]?.key ?? null
 })
-watch(() => station.plan, (plan) => {
-  if (!plan) return
-  const exists = (id: string | null) => id !== null && (partById(plan, partIdOf(id)) !== undefined || leadById(plan, id) !== undefined)
-  if (!exists(selected.value)) selected.value = null
-  if (!exists(editing.value)) editing.value = null
-})
+watch(
+  () => station.plan,
+  plan => {
+    if (!plan) return
+    const exists = (id: string | null) =>
+      id !== null && (partById(plan, partIdOf(id)) !== undefined || leadById(plan, id) !== undefined)
+    if (!exists(selected.value)) selected.value = null
+    if (!exists(editing.value)) editing.value = null
+  },
+)
 
 /** The load whose staircase is shown: the one selected, else the one the finding speaks of, else the worst. */
 const shownLoad = computed(() => {
@@ -114,39 +119,60 @@ const limit = computed<'minV' | 'maxV'>(() => {
 const shownCondition = computed(() => {
   if (condition.value !== 'worst') return condition.value
   const span = shownLoad.value ? verdict.value?.arrivals[shownLoad.value] : null
-  return span ? limit.value === 'maxV' ? span.high.condition : span.low.condition : null
+  return span ? (limit.value === 'maxV' ? span.high.condition : span.low.condition) : null
 })
 
 const point = shallowRef<NamedPoint | null>(null)
 const stairs = shallowRef<Staircase | null>(null)
-watch([() => station.judged, condition, shownLoad, shownCondition], async ([judged]) => {
-  if (!judged) return
-  const [nextPoint, nextStairs] = await Promise.all([
-    condition.value === 'worst' ? null : station.core.call('point', condition.value),
-    shownLoad.value && shownCondition.value ? station.core.call('stairs', shownLoad.value, shownCondition.value) : null,
-  ])
-  if (judged !== station.judged) return
-  point.value = nextPoint
-  stairs.value = nextStairs
-  if (condition.value !== 'worst' && !nextPoint) condition.value = 'worst'
-}, { immediate: true })
+watch(
+  [() => station.judged, condition, shownLoad, shownCondition],
+  async ([judged]) => {
+    if (!judged) return
+    const [nextPoint, nextStairs] = await Promise.all([
+      condition.value === 'worst' ? null : station.core.call('point', condition.value),
+      shownLoad.value && shownCondition.value
+        ? station.core.call('stairs', shownLoad.value, shownCondition.value)
+        : null,
+    ])
+    if (judged !== station.judged) return
+    point.value = nextPoint
+    stairs.value = nextStairs
+    if (condition.value !== 'worst' && !nextPoint) condition.value = 'worst'
+  },
+  { immediate: true },
+)
 
 const arrives = computed(() => {
   const load = shownSupply.value
   if (!load || !stairs.value) return null
   const volts = stairs.value.steps.at(-1)?.volts ?? stairs.value.emfV
   const bad = volts < needs(load).minV - 1e-6 || volts > needs(load).maxV + 1e-6
-  return { bad, words: `${limit.value === 'minV' ? `needs ${needs(load).minV} V` : `stands ${needs(load).maxV} V`} · gets ${volts.toFixed(2)} V` }
+  return {
+    bad,
+    words: `${limit.value === 'minV' ? `needs ${needs(load).minV} V` : `stands ${needs(load).maxV} V`} · gets ${volts.toFixed(2)} V`,
+  }
 })
 
 function take(of: Finding, fix: Fix) {
   const faults = station.edit(fix.patch, fix.label)
   if (faults.length) toast.add({ severity: 'error', summary: 'Not taken', detail: faults[0]!.wrong, life: 6000 })
-  else toast.add({ severity: 'secondary', summary: fix.label, detail: `for: ${of.title}. Ctrl Z takes it back.`, life: 3500 })
+  else
+    toast.add({
+      severity: 'secondary',
+      summary: fix.label,
+      detail: `for: ${of.title}. Ctrl Z takes it back.`,
+      life: 3500,
+    })
 }
 
 /** One figure edited where it stands. */
-interface TokenTarget { id: string, what: 'conductor' | 'length' | 'rating', itemId?: string, x: number, y: number }
+interface TokenTarget {
+  id: string
+  what: 'conductor' | 'length' | 'rating'
+  itemId?: string
+  x: number
+  y: number
+}
 const token = shallowRef<TokenTarget | null>(null)
 const tokenText = computed(() => {
   const lead = token.value && station.plan && leadById(station.plan, token.value.id)
@@ -169,7 +195,14 @@ function commitToken(text: string): string | null {
     const read = readConductor(text, units.value)
     if (!read.ok) return read.wrong
     const { insulationC, material } = lead.conductor
-    return said(setValue(plan, lead.id, 'conductor', { ...read.value, ...(insulationC !== undefined && { insulationC }), ...(material && { material }) }), `conductor of ${name}`)
+    return said(
+      setValue(plan, lead.id, 'conductor', {
+        ...read.value,
+        ...(insulationC !== undefined && { insulationC }),
+        ...(material && { material }),
+      }),
+      `conductor of ${name}`,
+    )
   }
   if (target.what === 'length') {
     const read = readQuantity(text, 'length', units.value)
@@ -178,7 +211,10 @@ function commitToken(text: string): string | null {
   const read = readQuantity(text, 'current', units.value)
   if (!read.ok) return read.wrong
   const index = lead.inline!.findIndex(i => i.id === target.itemId)
-  return said([{ op: 'replace', path: `${pathOf(plan, lead.id)}/inline/${index}/ratedA`, value: read.value }], `rating of the fuse in ${name}`)
+  return said(
+    [{ op: 'replace', path: `${pathOf(plan, lead.id)}/inline/${index}/ratedA`, value: read.value }],
+    `rating of the fuse in ${name}`,
+  )
 }
 
 function startEditing(id: string) {
@@ -195,7 +231,13 @@ function removeSelected() {
   if (!plan || !selected.value) return
   const id = leadById(plan, selected.value) ? selected.value : partIdOf(selected.value)
   const item = leadById(plan, id) ?? partById(plan, id)
-  if (item && !station.edit(remove(plan, id), `remove ${nameOf(item)}`).length) toast.add({ severity: 'secondary', summary: `${nameOf(item)} removed`, detail: 'Ctrl Z brings it back.', life: 3500 })
+  if (item && !station.edit(remove(plan, id), `remove ${nameOf(item)}`).length)
+    toast.add({
+      severity: 'secondary',
+      summary: `${nameOf(item)} removed`,
+      detail: 'Ctrl Z brings it back.',
+      life: 3500,
+    })
 }
 function nextFinding(by: 1 | -1) {
   const keys = verdict.value?.findings.map(f => f.key) ?? []
@@ -209,7 +251,12 @@ function selectPlace({ place }: Finding) {
 
 function onKey(event: KeyboardEvent) {
   const target = event.target as HTMLElement
-  if (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable || document.querySelector('.p-dialog-mask:not(.p-overlay-mask-leave-active)')) return
+  if (
+    /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) ||
+    target.isContentEditable ||
+    document.querySelector('.p-dialog-mask:not(.p-overlay-mask-leave-active)')
+  )
+    return
   const key = event.key
   if ((event.ctrlKey || event.metaKey) && !event.altKey) {
     if (key.toLowerCase() === 'z' && !event.shiftKey) station.undo()
@@ -219,23 +266,28 @@ function onKey(event: KeyboardEvent) {
     return
   }
   if (event.altKey) return
-  const arrows: Record<string, 'up' | 'down' | 'left' | 'right'> = { ArrowUp: 'up', ArrowDown: 'down', ArrowLeft: 'left', ArrowRight: 'right' }
+  const arrows: Record<string, 'up' | 'down' | 'left' | 'right'> = {
+    ArrowUp: 'up',
+    ArrowDown: 'down',
+    ArrowLeft: 'left',
+    ArrowRight: 'right',
+  }
   if (arrows[key]) {
     if (target.closest('.p-select, .p-selectbutton')) return
     selected.value = walk(arrows[key])
-    document.querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-  }
-  else if (key === 'n' || key === 'N') nextFinding(1)
+    document
+      .querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  } else if (key === 'n' || key === 'N') nextFinding(1)
   else if (key === 'p' || key === 'P') nextFinding(-1)
   else if (key === 'f' || key === 'F') {
     const fix = finding.value && station.fixes.get(finding.value.key)?.[0]
     if (finding.value && fix) take(finding.value, fix)
-  }
-  else if (key === 'a' || key === 'A') startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null)
+  } else if (key === 'a' || key === 'A')
+    startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null)
   else if (key === 'e' || key === 'E' || (key === 'Enter' && target.tagName !== 'BUTTON')) {
     if (selected.value) startEditing(selected.value)
-  }
-  else if (key === 'Delete' || key === 'Backspace') removeSelected()
+  } else if (key === 'Delete' || key === 'Backspace') removeSelected()
   else if (key === 'u' || key === 'U') station.undo()
   else if (key === 'r' || key === 'R') station.redo()
   else if (key === 'w' || key === 'W') condition.value = 'worst'
@@ -247,8 +299,7 @@ function onKey(event: KeyboardEvent) {
   else if (key === 'Escape') {
     editing.value = null
     token.value = null
-  }
-  else return
+  } else return
   event.preventDefault()
 }
 onMounted(() => window.addEventListener('keydown', onKey))
@@ -259,58 +310,212 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
 
 <template>
   <div v-if="missing" class="missing">
-    <p>{{ missing }}</p><NuxtLink to="/stations">All stations</NuxtLink>
+    <p>{{ missing }}</p>
+    <NuxtLink to="/stations">All stations</NuxtLink>
   </div>
   <div v-else class="station">
     <TopBar ref="topBar" view="path" />
     <main>
-      <div v-if="station.plan" class="does"><button class="plain" @click="startAdding(null)">Add <kbd>A</kbd></button><button class="plain" @click="sizing = true">Size it <kbd>S</kbd></button></div>
+      <div v-if="station.plan" class="does">
+        <button class="plain" @click="startAdding(null)">Add <kbd>A</kbd></button
+        ><button class="plain" @click="sizing = true">Size it <kbd>S</kbd></button>
+      </div>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
       <section ref="pathPane" class="path-pane" aria-label="Path">
         <template v-if="station.plan && width">
-          <PathList v-if="narrow" :plan="station.plan" :judged="station.judged" :point="point" :width="width" :selected="selected" :units="units" @select="id => selected = id" @edit="startEditing" @add="startAdding" />
-          <PathView v-else-if="layout" :layout="layout" :plan="station.plan" :judged="station.judged" :point="point" :selected="selected" :shown-load="shownLoad" :lit="lit" :units="units" @select="id => selected = id" @edit="startEditing" @token="t => token = t" @add="startAdding" />
-          <InlineToken v-if="token" :key="`${token.id}${token.what}`" :x="token.x" :y="token.y" :text="tokenText" :label="token.what" :commit="commitToken" @close="token = null" />
-          <p v-if="!station.plan.parts.length" class="empty">Nothing here yet. Press <kbd>A</kbd> to add a source, then what it feeds.</p>
+          <PathList
+            v-if="narrow"
+            :plan="station.plan"
+            :judged="station.judged"
+            :point="point"
+            :width="width"
+            :selected="selected"
+            :units="units"
+            @select="id => (selected = id)"
+            @edit="startEditing"
+            @add="startAdding" />
+          <PathView
+            v-else-if="layout"
+            :layout="layout"
+            :plan="station.plan"
+            :judged="station.judged"
+            :point="point"
+            :selected="selected"
+            :shown-load="shownLoad"
+            :lit="lit"
+            :units="units"
+            @select="id => (selected = id)"
+            @edit="startEditing"
+            @token="t => (token = t)"
+            @add="startAdding" />
+          <InlineToken
+            v-if="token"
+            :key="`${token.id}${token.what}`"
+            :x="token.x"
+            :y="token.y"
+            :text="tokenText"
+            :label="token.what"
+            :commit="commitToken"
+            @close="token = null" />
+          <p v-if="!station.plan.parts.length" class="empty">
+            Nothing here yet. Press <kbd>A</kbd> to add a source, then what it feeds.
+          </p>
         </template>
       </section>
-      <EditPanel v-if="editing && station.plan" :key="editing" class="editor" :plan="station.plan" :id="editing" :units="units" :edit="station.edit" @close="editing = null" />
+      <EditPanel
+        v-if="editing && station.plan"
+        :key="editing"
+        class="editor"
+        :plan="station.plan"
+        :id="editing"
+        :units="units"
+        :edit="station.edit"
+        @close="editing = null" />
       <section class="dock" aria-label="Where the volts go">
         <header v-if="shownSupply">
-          <h2>Where the volts go: {{ nameOf(shownSupply) }}<template v-if="shownCondition && station.plan">, {{ conditionWords(station.plan, shownCondition) }}</template></h2>
+          <h2>
+            Where the volts go: {{ nameOf(shownSupply)
+            }}<template v-if="shownCondition && station.plan"
+              >, {{ conditionWords(station.plan, shownCondition) }}</template
+            >
+          </h2>
           <b v-if="arrives" :class="{ bad: arrives.bad }">{{ arrives.words }}</b>
         </header>
-        <StaircaseChart v-if="stairs && shownSupply" :stairs="stairs" :window="needs(shownSupply)" :limit="limit" :dark="dark" @place="place => selected = place" />
+        <StaircaseChart
+          v-if="stairs && shownSupply"
+          :stairs="stairs"
+          :window="needs(shownSupply)"
+          :limit="limit"
+          :dark="dark"
+          @place="place => (selected = place)" />
         <p v-else-if="shownSupply" class="quiet">No voltage arrives in this condition.</p>
       </section>
     </main>
-    <FindingsPanel v-model:chosen="chosenFinding" class="findings" :verdict="verdict" :passed="station.judged?.passed ?? []" :fixes="station.fixes" @take="take" @choose="selectPlace" />
-    <SizeDialog v-if="station.plan && sizing" v-model:visible="sizing" :plan="station.plan" :load="shownLoad" :edit="station.edit" />
-    <AddDialog v-if="station.plan" v-model:visible="adding" :plan="station.plan" :start-at="addAt" :units="units" :edit="station.edit" @added="id => selected = id" />
+    <FindingsPanel
+      v-model:chosen="chosenFinding"
+      class="findings"
+      :verdict="verdict"
+      :passed="station.judged?.passed ?? []"
+      :fixes="station.fixes"
+      @take="take"
+      @choose="selectPlace" />
+    <SizeDialog
+      v-if="station.plan && sizing"
+      v-model:visible="sizing"
+      :plan="station.plan"
+      :load="shownLoad"
+      :edit="station.edit" />
+    <AddDialog
+      v-if="station.plan"
+      v-model:visible="adding"
+      :plan="station.plan"
+      :start-at="addAt"
+      :units="units"
+      :edit="station.edit"
+      @added="id => (selected = id)" />
   </div>
 </template>
 
 <style scoped>
-.station { display: grid; grid-template: 46px 1fr / minmax(0, 1fr) 350px; height: 100vh; }
-.station > :first-child { grid-column: 1 / -1; }
-main { display: flex; flex-direction: column; min-height: 0; min-width: 0; position: relative; }
-.path-pane { flex: 1; min-height: 0; overflow: auto; position: relative; }
-main > .does { position: absolute; right: 0.6rem; top: 4px; z-index: 3; background: var(--paper); padding-left: 0.5rem; }
-.dock { height: 245px; flex: none; border-top: 1px solid var(--line-2); padding: 0.5rem 1rem 0.4rem; display: flex; flex-direction: column; background: var(--paper); }
-.dock header { display: flex; justify-content: space-between; gap: 1rem; }
-.dock h2 { font-size: 0.98rem; }
-.dock b { color: var(--pass); white-space: nowrap; }
-.dock b.bad { color: var(--fail); }
-.dock .staircase { flex: 1; min-height: 0; }
-.findings { border-left: 1px solid var(--line-2); }
-.editor { position: absolute; left: 0.8rem; right: 0.8rem; bottom: 0.8rem; z-index: 6; max-height: 62%; overflow: auto; }
-.empty, .quiet { color: var(--ink-3); padding: 1.5rem; }
-.missing { padding: 3rem; text-align: center; }
+.station {
+  display: grid;
+  grid-template: 46px 1fr / minmax(0, 1fr) 350px;
+  height: 100vh;
+}
+.station > :first-child {
+  grid-column: 1 / -1;
+}
+main {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+}
+.path-pane {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  position: relative;
+}
+main > .does {
+  position: absolute;
+  right: 0.6rem;
+  top: 4px;
+  z-index: 3;
+  background: var(--paper);
+  padding-left: 0.5rem;
+}
+.dock {
+  height: 245px;
+  flex: none;
+  border-top: 1px solid var(--line-2);
+  padding: 0.5rem 1rem 0.4rem;
+  display: flex;
+  flex-direction: column;
+  background: var(--paper);
+}
+.dock header {
+  display: flex;
+  justify-content: space-between;
+  gap: 1rem;
+}
+.dock h2 {
+  font-size: 0.98rem;
+}
+.dock b {
+  color: var(--pass);
+  white-space: nowrap;
+}
+.dock b.bad {
+  color: var(--fail);
+}
+.dock .staircase {
+  flex: 1;
+  min-height: 0;
+}
+.findings {
+  border-left: 1px solid var(--line-2);
+}
+.editor {
+  position: absolute;
+  left: 0.8rem;
+  right: 0.8rem;
+  bottom: 0.8rem;
+  z-index: 6;
+  max-height: 62%;
+  overflow: auto;
+}
+.empty,
+.quiet {
+  color: var(--ink-3);
+  padding: 1.5rem;
+}
+.missing {
+  padding: 3rem;
+  text-align: center;
+}
 @media (max-width: 760px) {
-  .station { display: flex; flex-direction: column; height: auto; }
-  main { display: block; order: 2; }
-  .path-pane { overflow: visible; }
-  .findings { border-left: 0; border-bottom: 1px solid var(--line-2); order: 1; }
-  .editor { position: fixed; max-height: 75vh; }
+  .station {
+    display: flex;
+    flex-direction: column;
+    height: auto;
+  }
+  main {
+    display: block;
+    order: 2;
+  }
+  .path-pane {
+    overflow: visible;
+  }
+  .findings {
+    border-left: 0;
+    border-bottom: 1px solid var(--line-2);
+    order: 1;
+  }
+  .editor {
+    position: fixed;
+    max-height: 75vh;
+  }
 }
 </style>

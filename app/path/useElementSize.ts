@@ -6,10 +6,14 @@ export function useElementSize(element: Ref<HTMLElement | undefined>) {
   const observer = new ResizeObserver(([entry]) => {
     if (entry) width.value = Math.floor(entry.contentRect.width)
   })
-  watch(element, (now, before) => {
-    if (before) observer.unobserve(before)
-    if (now) observer.observe(now)
-  }, { immediate: true })
+  watch(
+    element,
+    (now, before) => {
+      if (before) observer.unobserve(before)
+      if (now) observer.observe(now)
+    },
+    { immediate: true },
+  )
   onBeforeUnmount(() => observer.disconnect())
   return { width }
 }

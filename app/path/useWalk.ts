@@ -5,7 +5,7 @@ import type { PathLayout } from '#core/picture/layout'
 export function useWalk(layout: Ref<PathLayout | null>, selected: Ref<string | null>) {
   /** Row of what is selected: the one last walked along where several share it. */
   let lastRow = 0
-  const chains = computed(() => layout.value?.rows.map(r => r.kind === 'load' ? r.chain : [...r.chain, r.id]) ?? [])
+  const chains = computed(() => layout.value?.rows.map(r => (r.kind === 'load' ? r.chain : [...r.chain, r.id])) ?? [])
 
   function rowOf(id: string | null): number {
     if (id === null) return 0

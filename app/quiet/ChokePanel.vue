@@ -5,7 +5,18 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
 import { FERRITES, RINGS } from '#core/catalog/noise'
 import { addItem } from '#core/fixes/inline'
-import { filterWarning, impedance, inductance, insertionLossDb, lcFilter, peakHz, saturates, turnsThatFit, windingsFor, type Winding } from '#core/noise/choke'
+import {
+  filterWarning,
+  impedance,
+  inductance,
+  insertionLossDb,
+  lcFilter,
+  peakHz,
+  saturates,
+  turnsThatFit,
+  windingsFor,
+  type Winding,
+} from '#core/noise/choke'
 import { complex, magnitude } from '#core/noise/complex'
 import { NEVER, UNPLUGGED } from '#core/noise/words'
 import { nameOf } from '#core/plan/find'
@@ -16,11 +27,11 @@ import type { Fault } from '#core/plan/faults'
 Chart.register(LineController, LineElement, PointElement, LinearScale, LogarithmicScale, Tooltip)
 
 /** What a choke does over frequency, what it takes for 20 dB on a band, and putting it into the plan. */
-const props = defineProps<{ plan: Plan, edit: (patch: Patch, label: string) => Fault[], dark: boolean }>()
+const props = defineProps<{ plan: Plan; edit: (patch: Patch, label: string) => Fault[]; dark: boolean }>()
 const toast = useToast()
 
-const material = ref<typeof FERRITES[number]['id']>('nizn-800')
-const ring = ref<typeof RINGS[number]['id']>('ring-61')
+const material = ref<(typeof FERRITES)[number]['id']>('nizn-800')
+const ring = ref<(typeof RINGS)[number]['id']>('ring-61')
 const cores = ref(4)
 const turns = ref(4)
 const cableMm = ref(6)
@@ -32,15 +43,31 @@ const wantedDb = ref(20)
 
 const ferrite = computed(() => FERRITES.find(f => f.id === material.value)!)
 const size = computed(() => RINGS.find(r => r.id === ring.value)!)
-const choke = computed(() => ({ ...ferrite.value, odMm: size.value.odMm, idMm: size.value.idMm, heightMm: size.value.heightMm, cores: Math.max(1, cores.value || 1), turns: Math.max(1, turns.value || 1) }))
+const choke = computed(() => ({
+  ...ferrite.value,
+  odMm: size.value.odMm,
+  idMm: size.value.idMm,
+  heightMm: size.value.heightMm,
+  cores: Math.max(1, cores.value || 1),
+  turns: Math.max(1, turns.value || 1),
+}))
 const chosenBand = computed(() => BANDS.find(b => b.id === band.value)!)
 const atHz = computed(() => middleHz(chosenBand.value))
 const z = computed(() => impedance(choke.value, atHz.value))
 const loss = computed(() => insertionLossDb(z.value, complex(Math.max(1, loopOhm.value || 1))))
 const fit = computed(() => turnsThatFit(size.value.idMm, cableMm.value || 1))
 const dc = computed(() => saturates(choke.value, dcA.value || 0, passes.value))
-const ways = computed(() => windingsFor(chosenBand.value.lowMHz * 1e6, chosenBand.value.highMHz * 1e6, wantedDb.value || 20, cableMm.value || 1, complex(Math.max(1, loopOhm.value || 1))).slice(0, 6))
-const words = (w: Winding) => `${w.turns} turn${w.turns > 1 ? 's' : ''} on ${w.cores} × ${RINGS.find(r => r.id === w.ring)!.label}, ${FERRITES.find(f => f.id === w.material)!.label}`
+const ways = computed(() =>
+  windingsFor(
+    chosenBand.value.lowMHz * 1e6,
+    chosenBand.value.highMHz * 1e6,
+    wantedDb.value || 20,
+    cableMm.value || 1,
+    complex(Math.max(1, loopOhm.value || 1)),
+  ).slice(0, 6),
+)
+const words = (w: Winding) =>
+  `${w.turns} turn${w.turns > 1 ? 's' : ''} on ${w.cores} × ${RINGS.find(r => r.id === w.ring)!.label}, ${FERRITES.find(f => f.id === w.material)!.label}`
 function wind(w: Winding) {
   material.value = w.material
   ring.value = w.ring
@@ -55,22 +82,55 @@ const damped = ref(true)
 const inputV = ref(13)
 const inputW = ref(100)
 const filter = computed(() => {
-  const [henry, farad] = [Math.max(0.01, microhenry.value || 0.01) * 1e-6, Math.max(0.001, microfarad.value || 0.001) * 1e-6]
-  return { henry, farad, sourceOhm: 0.02, loadOhm: Math.max(0.1, inputV.value ** 2 / Math.max(0.1, inputW.value)), ...damped.value && { dampingFarad: 4 * farad, dampingOhm: Math.sqrt(henry / farad) } }
+  const [henry, farad] = [
+    Math.max(0.01, microhenry.value || 0.01) * 1e-6,
+    Math.max(0.001, microfarad.value || 0.001) * 1e-6,
+  ]
+  return {
+    henry,
+    farad,
+    sourceOhm: 0.02,
+    loadOhm: Math.max(0.1, inputV.value ** 2 / Math.max(0.1, inputW.value)),
+    ...(damped.value && { dampingFarad: 4 * farad, dampingOhm: Math.sqrt(henry / farad) }),
+  }
 })
 const filtered = computed(() => lcFilter(filter.value, atHz.value))
 const filterAt = computed(() => [300, 3000, 60e3].map(hz => ({ hz, db: lcFilter(filter.value, hz).lossDb })))
 const oscillates = computed(() => filterWarning(filter.value, inputV.value, Math.max(0.1, inputW.value)))
 const decibels = (db: number) => String(Math.round(db) || 0).replace('-', '−')
-const frequency = (hz: number) => hz >= 1e6 ? `${Number((hz / 1e6).toPrecision(3))} MHz` : hz >= 1000 ? `${Number((hz / 1000).toPrecision(3))} kHz` : `${Math.round(hz)} Hz`
+const frequency = (hz: number) =>
+  hz >= 1e6
+    ? `${Number((hz / 1e6).toPrecision(3))} MHz`
+    : hz >= 1000
+      ? `${Number((hz / 1000).toPrecision(3))} kHz`
+      : `${Math.round(hz)} Hz`
 
 const leads = computed(() => props.plan.leads.map(l => ({ id: l.id, label: nameOf(l) })))
 const lead = ref<string | null>(null)
 function put() {
   const at = props.plan.leads.find(l => l.id === lead.value)
   if (!at) return
-  const faults = props.edit(addItem(props.plan, at.id, 'c', { kind: 'choke', turns: choke.value.turns, cores: choke.value.cores, material: ferrite.value.label }, 'from', 0.2), `choke in ${nameOf(at)}`)
-  toast.add(faults.length ? { severity: 'error', summary: 'Not taken', detail: faults[0]!.wrong, life: 5000 } : { severity: 'secondary', summary: `Choke in ${nameOf(at)}`, detail: 'Listen before and after. Ctrl Z takes it back.', life: 3500 })
+  const faults = props.edit(
+    addItem(
+      props.plan,
+      at.id,
+      'c',
+      { kind: 'choke', turns: choke.value.turns, cores: choke.value.cores, material: ferrite.value.label },
+      'from',
+      0.2,
+    ),
+    `choke in ${nameOf(at)}`,
+  )
+  toast.add(
+    faults.length
+      ? { severity: 'error', summary: 'Not taken', detail: faults[0]!.wrong, life: 5000 }
+      : {
+          severity: 'secondary',
+          summary: `Choke in ${nameOf(at)}`,
+          detail: 'Listen before and after. Ctrl Z takes it back.',
+          life: 3500,
+        },
+  )
 }
 
 const canvas = ref<HTMLCanvasElement>()
@@ -78,19 +138,74 @@ let chart: Chart | undefined
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 function draw() {
   if (!canvas.value) return
-  const points = Array.from({ length: 121 }, (_, i) => 0.5e6 * 10 ** (i / 120 * Math.log10(120)))
-  const of = (pick: (z: { re: number, im: number }) => number) => points.map(f => ({ x: f / 1e6, y: Math.max(1, pick(impedance(choke.value, f))) }))
-  const line = (label: string, colour: string, data: { x: number, y: number }[], dash: number[] = []) => ({ label, data, borderColor: css(colour), borderWidth: label === '|Z|' ? 2.5 : 1.5, borderDash: dash, pointRadius: 0 })
+  const points = Array.from({ length: 121 }, (_, i) => 0.5e6 * 10 ** ((i / 120) * Math.log10(120)))
+  const of = (pick: (z: { re: number; im: number }) => number) =>
+    points.map(f => ({ x: f / 1e6, y: Math.max(1, pick(impedance(choke.value, f))) }))
+  const line = (label: string, colour: string, data: { x: number; y: number }[], dash: number[] = []) => ({
+    label,
+    data,
+    borderColor: css(colour),
+    borderWidth: label === '|Z|' ? 2.5 : 1.5,
+    borderDash: dash,
+    pointRadius: 0,
+  })
   chart?.destroy()
   chart = new Chart(canvas.value, {
     type: 'line',
-    data: { datasets: [line('|Z|', '--ink', of(magnitude)), line('resistance', '--copper', of(v => v.re)), line('reactance', '--note', of(v => Math.abs(v.im)), [5, 4])] },
+    data: {
+      datasets: [
+        line('|Z|', '--ink', of(magnitude)),
+        line(
+          'resistance',
+          '--copper',
+          of(v => v.re),
+        ),
+        line(
+          'reactance',
+          '--note',
+          of(v => Math.abs(v.im)),
+          [5, 4],
+        ),
+      ],
+    },
     options: {
-      animation: false, responsive: true, maintainAspectRatio: false, interaction: { mode: 'index', intersect: false },
-      plugins: { legend: { display: false }, tooltip: { callbacks: { title: items => `${Number(items[0]!.parsed.x).toPrecision(3)} MHz`, label: item => `${item.dataset.label}: ${Number(item.parsed.y).toFixed(0)} Ω` } } },
+      animation: false,
+      responsive: true,
+      maintainAspectRatio: false,
+      interaction: { mode: 'index', intersect: false },
+      plugins: {
+        legend: { display: false },
+        tooltip: {
+          callbacks: {
+            title: items => `${Number(items[0]!.parsed.x).toPrecision(3)} MHz`,
+            label: item => `${item.dataset.label}: ${Number(item.parsed.y).toFixed(0)} Ω`,
+          },
+        },
+      },
       scales: {
-        x: { type: 'logarithmic', min: 0.5, max: 60, title: { display: true, text: 'MHz', color: css('--ink-3') }, ticks: { color: css('--ink-3'), maxRotation: 0, autoSkip: false, callback: v => [0.5, 1, 2, 5, 10, 20, 50].includes(Number(v)) ? String(v) : '' }, grid: { color: css('--line') } },
-        y: { type: 'logarithmic', min: 10, title: { display: true, text: 'Ω', color: css('--ink-3') }, ticks: { color: css('--ink-3'), callback: v => /^1(0)+$/.test(String(v)) ? Number(v).toLocaleString('en') : '' }, grid: { color: css('--line') } },
+        x: {
+          type: 'logarithmic',
+          min: 0.5,
+          max: 60,
+          title: { display: true, text: 'MHz', color: css('--ink-3') },
+          ticks: {
+            color: css('--ink-3'),
+            maxRotation: 0,
+            autoSkip: false,
+            callback: v => ([0.5, 1, 2, 5, 10, 20, 50].includes(Number(v)) ? String(v) : ''),
+          },
+          grid: { color: css('--line') },
+        },
+        y: {
+          type: 'logarithmic',
+          min: 10,
+          title: { display: true, text: 'Ω', color: css('--ink-3') },
+          ticks: {
+            color: css('--ink-3'),
+            callback: v => (/^1(0)+$/.test(String(v)) ? Number(v).toLocaleString('en') : ''),
+          },
+          grid: { color: css('--line') },
+        },
       },
     },
   })
@@ -103,76 +218,265 @@ onBeforeUnmount(() => chart?.destroy())
 <template>
   <div class="choke">
     <section class="form">
-      <label>Material <Select v-model="material" :options="[...FERRITES]" option-label="label" option-value="id" size="small" /></label>
-      <label>Core <Select v-model="ring" :options="[...RINGS]" option-label="label" option-value="id" size="small" /></label>
+      <label
+        >Material
+        <Select v-model="material" :options="[...FERRITES]" option-label="label" option-value="id" size="small"
+      /></label>
+      <label
+        >Core <Select v-model="ring" :options="[...RINGS]" option-label="label" option-value="id" size="small"
+      /></label>
       <label>Cores in a row <InputNumber v-model="cores" :min="1" :max="12" show-buttons size="small" /></label>
       <label>Turns <InputNumber v-model="turns" :min="1" :max="20" show-buttons size="small" /></label>
       <label>Cable across, mm <InputNumber v-model="cableMm" :min="1" :max="60" size="small" /></label>
       <label>Loop it stands in, Ω <InputNumber v-model="loopOhm" :min="1" :max="5000" size="small" /></label>
-      <label>Conductors <SelectButton v-model="passes" :options="[{ id: 'pair', label: 'all' }, { id: 'one', label: 'one alone' }]" option-label="label" option-value="id" :allow-empty="false" size="small" /></label>
+      <label
+        >Conductors
+        <SelectButton
+          v-model="passes"
+          :options="[
+            { id: 'pair', label: 'all' },
+            { id: 'one', label: 'one alone' },
+          ]"
+          option-label="label"
+          option-value="id"
+          :allow-empty="false"
+          size="small"
+      /></label>
       <label>Direct current, A <InputNumber v-model="dcA" :min="0" :max="500" size="small" /></label>
       <label>Band <Select v-model="band" :options="BANDS.map(b => b.id)" size="small" /></label>
     </section>
     <section class="result">
-      <p class="figure"><b>{{ loss.toFixed(1) }} dB</b> on {{ band }}: {{ magnitude(z).toFixed(0) }} Ω ({{ z.re.toFixed(0) }} {{ z.im < 0 ? '−' : '+' }} j{{ Math.abs(z.im).toFixed(0) }}) in a loop of {{ loopOhm }} Ω</p>
-      <p>{{ (inductance(choke) * 1e6).toPrecision(3) }} µH at low frequencies; turns squared times cores: {{ choke.turns ** 2 * choke.cores }}. Highest near {{ (peakHz(choke) / 1e6).toPrecision(2) }} MHz, where the winding's own capacitance ends its rise.</p>
+      <p class="figure">
+        <b>{{ loss.toFixed(1) }} dB</b> on {{ band }}: {{ magnitude(z).toFixed(0) }} Ω ({{ z.re.toFixed(0) }}
+        {{ z.im < 0 ? '−' : '+' }} j{{ Math.abs(z.im).toFixed(0) }}) in a loop of {{ loopOhm }} Ω
+      </p>
+      <p>
+        {{ (inductance(choke) * 1e6).toPrecision(3) }} µH at low frequencies; turns squared times cores:
+        {{ choke.turns ** 2 * choke.cores }}. Highest near {{ (peakHz(choke) / 1e6).toPrecision(2) }} MHz, where the
+        winding's own capacitance ends its rise.
+      </p>
       <p v-if="turns > fit" class="wrong">{{ turns }} turns of a {{ cableMm }} mm cable do not fit; {{ fit }} do.</p>
-      <p v-if="dc.saturated" class="wrong">{{ dcA }} A through one conductor alone drives the core to {{ dc.fluxT.toFixed(2) }} T; it is full at {{ dc.limitT }} T and does next to nothing. Pass all conductors together.</p>
+      <p v-if="dc.saturated" class="wrong">
+        {{ dcA }} A through one conductor alone drives the core to {{ dc.fluxT.toFixed(2) }} T; it is full at
+        {{ dc.limitT }} T and does next to nothing. Pass all conductors together.
+      </p>
       <div class="chart"><canvas ref="canvas" role="img" aria-label="impedance over frequency" /></div>
-      <p class="legend"><span class="z">|Z|</span> <span class="r">resistance</span> <span class="x">reactance</span></p>
-      <div class="line"><Select v-model="lead" :options="leads" option-label="label" option-value="id" placeholder="a lead of the plan" size="small" aria-label="Lead" /><Button label="Put it into the plan" size="small" severity="secondary" :disabled="!lead" @click="put" /></div>
+      <p class="legend">
+        <span class="z">|Z|</span> <span class="r">resistance</span> <span class="x">reactance</span>
+      </p>
+      <div class="line">
+        <Select
+          v-model="lead"
+          :options="leads"
+          option-label="label"
+          option-value="id"
+          placeholder="a lead of the plan"
+          size="small"
+          aria-label="Lead" /><Button
+          label="Put it into the plan"
+          size="small"
+          severity="secondary"
+          :disabled="!lead"
+          @click="put" />
+      </div>
     </section>
     <section class="reverse">
-      <h2>What it takes for <InputNumber v-model="wantedDb" :min="3" :max="60" size="small" aria-label="dB wanted" /> dB on {{ band }}</h2>
-      <ol><li v-for="w in ways" :key="w.material + w.ring + w.cores"><button class="plain" @click="wind(w)">{{ words(w) }}</button><span>{{ w.lossDb.toFixed(0) }} dB, {{ w.ohm.toFixed(0) }} Ω</span></li></ol>
-      <p v-if="!ways.length" class="wrong">Nothing of the catalogue does it with this cable: split it over two places, or a thinner cable.</p>
-      <p v-if="ways.length" class="quiet">To buy for the first: {{ ways[0]!.cores }} core{{ ways[0]!.cores > 1 ? 's' : '' }}; about {{ (ways[0]!.turns * 2 * (RINGS.find(r => r.id === ways[0]!.ring)!.heightMm * ways[0]!.cores + 30) / 1000 + 0.3).toFixed(1) }} m more cable for the turns.</p>
+      <h2>
+        What it takes for <InputNumber v-model="wantedDb" :min="3" :max="60" size="small" aria-label="dB wanted" /> dB
+        on {{ band }}
+      </h2>
+      <ol>
+        <li v-for="w in ways" :key="w.material + w.ring + w.cores">
+          <button class="plain" @click="wind(w)">{{ words(w) }}</button
+          ><span>{{ w.lossDb.toFixed(0) }} dB, {{ w.ohm.toFixed(0) }} Ω</span>
+        </li>
+      </ol>
+      <p v-if="!ways.length" class="wrong">
+        Nothing of the catalogue does it with this cable: split it over two places, or a thinner cable.
+      </p>
+      <p v-if="ways.length" class="quiet">
+        To buy for the first: {{ ways[0]!.cores }} core{{ ways[0]!.cores > 1 ? 's' : '' }}; about
+        {{
+          (
+            (ways[0]!.turns * 2 * (RINGS.find(r => r.id === ways[0]!.ring)!.heightMm * ways[0]!.cores + 30)) / 1000 +
+            0.3
+          ).toFixed(1)
+        }}
+        m more cable for the turns.
+      </p>
       <p class="quiet">All conductors of the cable together through every core. {{ NEVER }} {{ UNPLUGGED }}</p>
     </section>
     <section class="lc">
       <h2>Or between plus and minus: an LC filter</h2>
       <div class="fields">
-        <label>Inductor, µH <InputNumber v-model="microhenry" :min="0.01" :max="100000" :max-fraction-digits="2" size="small" /></label>
-        <label>Capacitor, µF <InputNumber v-model="microfarad" :min="0.001" :max="100000" :max-fraction-digits="3" size="small" /></label>
-        <label>Fed by it, V <InputNumber v-model="inputV" :min="1" :max="100" :max-fraction-digits="1" size="small" /></label>
-        <label>and W <InputNumber v-model="inputW" :min="0.1" :max="5000" :max-fraction-digits="1" size="small" /></label>
-        <label class="check"><input v-model="damped" type="checkbox"> damped by {{ Number((4 * microfarad).toPrecision(2)) }} µF and {{ Number((filter.dampingOhm ?? Math.sqrt(filter.henry / filter.farad)).toPrecision(2)) }} Ω in series</label>
+        <label
+          >Inductor, µH
+          <InputNumber v-model="microhenry" :min="0.01" :max="100000" :max-fraction-digits="2" size="small"
+        /></label>
+        <label
+          >Capacitor, µF
+          <InputNumber v-model="microfarad" :min="0.001" :max="100000" :max-fraction-digits="3" size="small"
+        /></label>
+        <label
+          >Fed by it, V <InputNumber v-model="inputV" :min="1" :max="100" :max-fraction-digits="1" size="small"
+        /></label>
+        <label
+          >and W <InputNumber v-model="inputW" :min="0.1" :max="5000" :max-fraction-digits="1" size="small"
+        /></label>
+        <label class="check"
+          ><input v-model="damped" type="checkbox" /> damped by {{ Number((4 * microfarad).toPrecision(2)) }} µF and
+          {{ Number((filter.dampingOhm ?? Math.sqrt(filter.henry / filter.farad)).toPrecision(2)) }} Ω in series</label
+        >
       </div>
-      <p><b>{{ filtered.lossDb > 60 ? 'over 60' : decibels(filtered.lossDb) }} dB</b> on {{ band }} on paper; real parts do less above a few MHz, where the inductor's own capacitance and the capacitor's leads take over. At {{ filterAt.map(f => `${frequency(f.hz)} ${f.db > 60 ? 'over 60' : decibels(f.db)} dB`).join(', ') }}. Resonance {{ frequency(filtered.resonanceHz) }}, Q {{ filtered.q.toFixed(1) }}.</p>
-      <p v-if="filtered.q > 1.4" class="wrong">With this Q it rings: noise and steps near {{ frequency(filtered.resonanceHz) }} come out larger than they went in. Damp it.</p>
+      <p>
+        <b>{{ filtered.lossDb > 60 ? 'over 60' : decibels(filtered.lossDb) }} dB</b> on {{ band }} on paper; real parts
+        do less above a few MHz, where the inductor's own capacitance and the capacitor's leads take over. At
+        {{ filterAt.map(f => `${frequency(f.hz)} ${f.db > 60 ? 'over 60' : decibels(f.db)} dB`).join(', ') }}. Resonance
+        {{ frequency(filtered.resonanceHz) }}, Q {{ filtered.q.toFixed(1) }}.
+      </p>
+      <p v-if="filtered.q > 1.4" class="wrong">
+        With this Q it rings: noise and steps near {{ frequency(filtered.resonanceHz) }} come out larger than they went
+        in. Damp it.
+      </p>
       <p v-if="oscillates" class="wrong">{{ oscillates }}</p>
-      <p class="quiet">Behind the fuse, the inductor for the whole current. A large capacitor draws a spark when it is connected.</p>
+      <p class="quiet">
+        Behind the fuse, the inductor for the whole current. A large capacitor draws a spark when it is connected.
+      </p>
     </section>
   </div>
 </template>
 
 <style scoped>
-.choke { display: grid; grid-template-columns: 20rem minmax(0, 1fr) 19rem; gap: 1.6rem; align-items: start; }
-.lc { grid-column: 1 / -1; border-top: 1px solid var(--line); padding-top: 1rem; max-width: 62rem; }
-.fields { display: flex; flex-wrap: wrap; gap: 0.7rem 1.4rem; align-items: end; margin: 0.5rem 0; }
-.fields label { display: grid; gap: 0.2rem; color: var(--ink-2); }
-.fields :deep(input) { width: 7rem; }
-.fields .check :deep(input), .fields .check input { width: auto; }
-.fields .check { display: flex; gap: 0.5rem; align-items: center; padding-bottom: 0.4rem; }
-.lc b { font-size: 1.2rem; }
-.form { display: grid; gap: 0.5rem; }
-.form label { display: grid; grid-template-columns: 7.6rem minmax(0, 1fr); gap: 0.5rem; align-items: center; color: var(--ink-2); }
-.form :deep(.p-select), .form :deep(input), .form :deep(.p-inputnumber) { width: 100%; min-width: 0; }
-.figure b { font-size: 1.5rem; letter-spacing: -0.01em; }
-.result p { margin-bottom: 0.4rem; }
-.chart { height: 300px; position: relative; }
-.legend span { margin-right: 1rem; color: var(--ink-2); }
-.legend span::before { content: ''; display: inline-block; width: 1.3rem; height: 0; border-top: 3px solid var(--ink); vertical-align: middle; margin-right: 0.4rem; }
-.legend .r::before { border-color: var(--copper); }
-.legend .x::before { border-top-style: dashed; border-color: var(--note); }
-.line { display: flex; gap: 0.6rem; flex-wrap: wrap; }
-.wrong { color: var(--fail); }
-.quiet { color: var(--ink-3); margin-top: 0.8rem; }
-h2 { font-size: 1.02rem; display: flex; flex-wrap: wrap; gap: 0.4rem; align-items: center; }
-h2 :deep(input) { width: 3.4rem; }
-ol { padding-left: 1.1rem; margin: 0.5rem 0 0; }
-li { margin: 0.3rem 0; }
-li .plain { padding: 0.1rem 0.2rem; text-align: left; color: var(--ink); }
-li span { display: block; color: var(--ink-3); padding-left: 0.2rem; }
-@media (max-width: 1000px) { .choke { grid-template-columns: 1fr; } }
+.choke {
+  display: grid;
+  grid-template-columns: 20rem minmax(0, 1fr) 19rem;
+  gap: 1.6rem;
+  align-items: start;
+}
+.lc {
+  grid-column: 1 / -1;
+  border-top: 1px solid var(--line);
+  padding-top: 1rem;
+  max-width: 62rem;
+}
+.fields {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.7rem 1.4rem;
+  align-items: end;
+  margin: 0.5rem 0;
+}
+.fields label {
+  display: grid;
+  gap: 0.2rem;
+  color: var(--ink-2);
+}
+.fields :deep(input) {
+  width: 7rem;
+}
+.fields .check :deep(input),
+.fields .check input {
+  width: auto;
+}
+.fields .check {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  padding-bottom: 0.4rem;
+}
+.lc b {
+  font-size: 1.2rem;
+}
+.form {
+  display: grid;
+  gap: 0.5rem;
+}
+.form label {
+  display: grid;
+  grid-template-columns: 7.6rem minmax(0, 1fr);
+  gap: 0.5rem;
+  align-items: center;
+  color: var(--ink-2);
+}
+.form :deep(.p-select),
+.form :deep(input),
+.form :deep(.p-inputnumber) {
+  width: 100%;
+  min-width: 0;
+}
+.figure b {
+  font-size: 1.5rem;
+  letter-spacing: -0.01em;
+}
+.result p {
+  margin-bottom: 0.4rem;
+}
+.chart {
+  height: 300px;
+  position: relative;
+}
+.legend span {
+  margin-right: 1rem;
+  color: var(--ink-2);
+}
+.legend span::before {
+  content: '';
+  display: inline-block;
+  width: 1.3rem;
+  height: 0;
+  border-top: 3px solid var(--ink);
+  vertical-align: middle;
+  margin-right: 0.4rem;
+}
+.legend .r::before {
+  border-color: var(--copper);
+}
+.legend .x::before {
+  border-top-style: dashed;
+  border-color: var(--note);
+}
+.line {
+  display: flex;
+  gap: 0.6rem;
+  flex-wrap: wrap;
+}
+.wrong {
+  color: var(--fail);
+}
+.quiet {
+  color: var(--ink-3);
+  margin-top: 0.8rem;
+}
+h2 {
+  font-size: 1.02rem;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.4rem;
+  align-items: center;
+}
+h2 :deep(input) {
+  width: 3.4rem;
+}
+ol {
+  padding-left: 1.1rem;
+  margin: 0.5rem 0 0;
+}
+li {
+  margin: 0.3rem 0;
+}
+li .plain {
+  padding: 0.1rem 0.2rem;
+  text-align: left;
+  color: var(--ink);
+}
+li span {
+  display: block;
+  color: var(--ink-3);
+  padding-left: 0.2rem;
+}
+@media (max-width: 1000px) {
+  .choke {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

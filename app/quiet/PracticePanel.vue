@@ -14,8 +14,8 @@ import { heat } from './heat'
 import { simulatedFor } from './simulated'
 
 /** A simulated receiver with a hidden fault: switch, unplug and add things, look and listen, and name what it is. */
-const props = defineProps<{ plan: Plan, noiseCase: NoiseCase, report: CaseReport }>()
-const emit = defineEmits<{ note: [observation: Observation], named: [pair: { device: string, way: string }] }>()
+const props = defineProps<{ plan: Plan; noiseCase: NoiseCase; report: CaseReport }>()
+const emit = defineEmits<{ note: [observation: Observation]; named: [pair: { device: string; way: string }] }>()
 
 const simulated = computed(() => simulatedFor(props.plan, props.noiseCase))
 const devices = computed(() => simulated.value.causes.devices.filter(d => d.id !== 'outside'))
@@ -26,26 +26,57 @@ const added = ref<string[]>([])
 const antenna = ref<'antenna' | 'dummy'>('antenna')
 const feed = ref<'shared' | 'own-battery'>('shared')
 const gainDown = ref(false)
-const stateChoices = (d: { mostA?: number }) => [{ id: 'usual', label: 'as usual' }, { id: 'off', label: 'off' }, { id: 'idle', label: 'idle' }, ...[0.25, 0.5, 0.75, 1].flatMap(s => d.mostA ? [{ id: `at ${s}`, label: `at ${Number((s * d.mostA).toPrecision(2))} A` }] : [])]
+const stateChoices = (d: { mostA?: number }) => [
+  { id: 'usual', label: 'as usual' },
+  { id: 'off', label: 'off' },
+  { id: 'idle', label: 'idle' },
+  ...[0.25, 0.5, 0.75, 1].flatMap(s =>
+    d.mostA ? [{ id: `at ${s}`, label: `at ${Number((s * d.mostA).toPrecision(2))} A` }] : [],
+  ),
+]
 const THINGS = computed(() => [
-  { id: 'choke radio', label: 'choke on the radio\'s lead' }, { id: 'lc-filter radio', label: 'LC filter' },
-  ...devices.value.flatMap(d => [{ id: `choke ${d.id}`, label: `choke at ${d.name}` }, ...d.hasMains ? [{ id: `mains-filter ${d.id}`, label: `mains filter at ${d.name}` }] : []]),
+  { id: 'choke radio', label: "choke on the radio's lead" },
+  { id: 'lc-filter radio', label: 'LC filter' },
+  ...devices.value.flatMap(d => [
+    { id: `choke ${d.id}`, label: `choke at ${d.name}` },
+    ...(d.hasMains ? [{ id: `mains-filter ${d.id}`, label: `mains filter at ${d.name}` }] : []),
+  ]),
 ])
 const setup = computed((): Setup => ({
-  ...Object.values(states.value).some(s => s !== 'usual') && {
-    devices: Object.fromEntries(Object.entries(states.value).filter(([, s]) => s !== 'usual').map(([id, s]) => [id, s.startsWith('at ') ? { state: 'working' as const, currentA: Number((Number(s.slice(3)) * devices.value.find(d => d.id === id)!.mostA!).toPrecision(2)), minutesOn: 30 } : { state: s as 'off' }])),
-  },
-  ...antenna.value === 'dummy' && { antenna: 'dummy' as const }, ...feed.value === 'own-battery' && { feed: 'own-battery' as const }, ...gainDown.value && { rfGain: 'down' as const },
-  ...added.value.length && { added: added.value.map((a) => {
-    const [what, at] = a.split(' ') as ['choke', string]
-    return { what, at }
-  }) },
+  ...(Object.values(states.value).some(s => s !== 'usual') && {
+    devices: Object.fromEntries(
+      Object.entries(states.value)
+        .filter(([, s]) => s !== 'usual')
+        .map(([id, s]) => [
+          id,
+          s.startsWith('at ')
+            ? {
+                state: 'working' as const,
+                currentA: Number((Number(s.slice(3)) * devices.value.find(d => d.id === id)!.mostA!).toPrecision(2)),
+                minutesOn: 30,
+              }
+            : { state: s as 'off' },
+        ]),
+    ),
+  }),
+  ...(antenna.value === 'dummy' && { antenna: 'dummy' as const }),
+  ...(feed.value === 'own-battery' && { feed: 'own-battery' as const }),
+  ...(gainDown.value && { rfGain: 'down' as const }),
+  ...(added.value.length && {
+    added: added.value.map(a => {
+      const [what, at] = a.split(' ') as ['choke', string]
+      return { what, at }
+    }),
+  }),
 }))
 const changed = computed(() => Object.keys(setup.value).length > 0)
-const toggle = (id: string) => added.value = added.value.includes(id) ? added.value.filter(a => a !== id) : [...added.value, id]
+const toggle = (id: string) =>
+  (added.value = added.value.includes(id) ? added.value.filter(a => a !== id) : [...added.value, id])
 
 // The receiver: a meter and a waterfall of the band, a row a moment.
-const band = computed(() => BANDS.find(b => props.noiseCase.complaint.bands.includes(b.id)) ?? BANDS.find(b => b.id === '40 m')!)
+const band = computed(
+  () => BANDS.find(b => props.noiseCase.complaint.bands.includes(b.id)) ?? BANDS.find(b => b.id === '40 m')!,
+)
 const span = computed(() => {
   const middle = middleHz(band.value)
   return { low: middle - 0.5e6, high: middle + 0.5e6 }
@@ -62,7 +93,11 @@ function row() {
   const { receiver } = simulatedFor(props.plan, props.noiseCase, 1000 + look++)
   meter.value = receiver.sReading(setup.value, band.value)
   audio.value = receiver.audioRiseDb(setup.value)
-  const floor = receiver.levelDbm({ devices: Object.fromEntries(devices.value.map(d => [d.id, { state: 'off' as const }])) }, 1e6 * band.value.lowMHz, 2500)
+  const floor = receiver.levelDbm(
+    { devices: Object.fromEntries(devices.value.map(d => [d.id, { state: 'off' as const }])) },
+    1e6 * band.value.lowMHz,
+    2500,
+  )
   const bins = gainDown.value ? [] : receiver.spectrum(setup.value, span.value.low, span.value.high, BINS)
   const ctx = el.getContext('2d', { willReadFrequently: true })!
   if (el.width !== BINS) {
@@ -88,7 +123,14 @@ watch(setup, () => row())
 
 function write() {
   const { receiver } = simulatedFor(props.plan, props.noiseCase, props.noiseCase.observations.length)
-  emit('note', receiver.perform({ id: 'free', what: 'listen', setup: setup.value }, freshId('o', props.noiseCase.observations), new Date().toISOString()))
+  emit(
+    'note',
+    receiver.perform(
+      { id: 'free', what: 'listen', setup: setup.value },
+      freshId('o', props.noiseCase.observations),
+      new Date().toISOString(),
+    ),
+  )
 }
 
 const recording = ref(false)
@@ -101,9 +143,28 @@ function record() {
     recording.value = false
     worker.terminate()
   }
-  worker.postMessage(JSON.parse(JSON.stringify({ plan: props.plan, noiseCase: props.noiseCase, setup: setup.value, centreHz, seconds: 0.7, sampleRateHz: 768e3 })))
+  worker.postMessage(
+    JSON.parse(
+      JSON.stringify({
+        plan: props.plan,
+        noiseCase: props.noiseCase,
+        setup: setup.value,
+        centreHz,
+        seconds: 0.7,
+        sampleRateHz: 768e3,
+      }),
+    ),
+  )
 }
-const csv = () => download('simulated-spectrum.csv', `frequency_hz,level_db\n${simulated.value.receiver.spectrum(setup.value, span.value.low, span.value.high, 1500).map(b => `${Math.round(b.hz)},${b.db.toFixed(1)}`).join('\n')}\n`, 'text/csv')
+const csv = () =>
+  download(
+    'simulated-spectrum.csv',
+    `frequency_hz,level_db\n${simulated.value.receiver
+      .spectrum(setup.value, span.value.low, span.value.high, 1500)
+      .map(b => `${Math.round(b.hz)},${b.db.toFixed(1)}`)
+      .join('\n')}\n`,
+    'text/csv',
+  )
 
 // Naming it.
 const device = ref<string | null>(null)
@@ -117,8 +178,12 @@ const verdict = computed(() => {
   const advised = followAdvice(props.plan, causes, receiver, fault, new Set(NEEDS))
   const bound = informationBound(props.plan, causes)
   return {
-    right, was: `${own.name}, ${WAYS.find(w => w.id === fault.cause.way)!.label}, ${whenWords(fault.cause.when, own)}`, tests: props.noiseCase.observations.length,
-    advised: advised.log.map(l => observationWords(l.observation, causes.devices)), atLeast: bound.tests.toFixed(1), accuracy: ACCURACY,
+    right,
+    was: `${own.name}, ${WAYS.find(w => w.id === fault.cause.way)!.label}, ${whenWords(fault.cause.when, own)}`,
+    tests: props.noiseCase.observations.length,
+    advised: advised.log.map(l => observationWords(l.observation, causes.devices)),
+    atLeast: bound.tests.toFixed(1),
+    accuracy: ACCURACY,
   }
 })
 </script>
@@ -126,51 +191,202 @@ const verdict = computed(() => {
 <template>
   <section class="practice">
     <div class="receiver">
-      <div class="meter"><b>{{ gainDown ? '—' : meter }}</b><span>{{ band.id }}{{ audio > 2 ? ' · a whine in the audio' : gainDown ? ' · silence in the audio' : '' }}</span></div>
+      <div class="meter">
+        <b>{{ gainDown ? '—' : meter }}</b
+        ><span
+          >{{ band.id }}{{ audio > 2 ? ' · a whine in the audio' : gainDown ? ' · silence in the audio' : '' }}</span
+        >
+      </div>
       <canvas ref="canvas" role="img" :aria-label="`waterfall of ${band.id}`" />
-      <p class="scale"><span>{{ (span.low / 1e6).toFixed(2) }} MHz</span><span>{{ (span.high / 1e6).toFixed(2) }} MHz</span></p>
-      <p class="files"><button class="plain" :disabled="recording" @click="record">{{ recording ? 'Recording …' : 'Record (WAV)' }}</button><button class="plain" @click="csv">Spectrum (CSV)</button></p>
+      <p class="scale">
+        <span>{{ (span.low / 1e6).toFixed(2) }} MHz</span><span>{{ (span.high / 1e6).toFixed(2) }} MHz</span>
+      </p>
+      <p class="files">
+        <button class="plain" :disabled="recording" @click="record">
+          {{ recording ? 'Recording …' : 'Record (WAV)' }}</button
+        ><button class="plain" @click="csv">Spectrum (CSV)</button>
+      </p>
     </div>
     <div class="switches">
-      <label v-for="d in devices" :key="d.id"><span>{{ d.name }}</span><Select :model-value="states[d.id] ?? 'usual'" :options="stateChoices(d)" option-label="label" option-value="id" size="small" :aria-label="d.name" @update:model-value="v => states = { ...states, [d.id]: v }" /></label>
-      <SelectButton v-model="antenna" :options="[{ id: 'antenna', label: 'antenna' }, { id: 'dummy', label: 'dummy load' }]" option-label="label" option-value="id" :allow-empty="false" size="small" aria-label="Antenna" />
-      <SelectButton v-model="feed" :options="[{ id: 'shared', label: 'shared lead' }, { id: 'own-battery', label: 'own battery' }]" option-label="label" option-value="id" :allow-empty="false" size="small" aria-label="Feed" />
-      <p class="things"><button class="chip" :class="{ on: gainDown }" @click="gainDown = !gainDown">RF gain down</button><button v-for="t in THINGS" :key="t.id" class="chip" :class="{ on: added.includes(t.id) }" @click="toggle(t.id)">{{ t.label }}</button></p>
-      <Button label="Write this down" size="small" severity="secondary" :disabled="!changed || !!verdict" @click="write" />
+      <label v-for="d in devices" :key="d.id"
+        ><span>{{ d.name }}</span
+        ><Select
+          :model-value="states[d.id] ?? 'usual'"
+          :options="stateChoices(d)"
+          option-label="label"
+          option-value="id"
+          size="small"
+          :aria-label="d.name"
+          @update:model-value="v => (states = { ...states, [d.id]: v })"
+      /></label>
+      <SelectButton
+        v-model="antenna"
+        :options="[
+          { id: 'antenna', label: 'antenna' },
+          { id: 'dummy', label: 'dummy load' },
+        ]"
+        option-label="label"
+        option-value="id"
+        :allow-empty="false"
+        size="small"
+        aria-label="Antenna" />
+      <SelectButton
+        v-model="feed"
+        :options="[
+          { id: 'shared', label: 'shared lead' },
+          { id: 'own-battery', label: 'own battery' },
+        ]"
+        option-label="label"
+        option-value="id"
+        :allow-empty="false"
+        size="small"
+        aria-label="Feed" />
+      <p class="things">
+        <button class="chip" :class="{ on: gainDown }" @click="gainDown = !gainDown">RF gain down</button
+        ><button
+          v-for="t in THINGS"
+          :key="t.id"
+          class="chip"
+          :class="{ on: added.includes(t.id) }"
+          @click="toggle(t.id)">
+          {{ t.label }}
+        </button>
+      </p>
+      <Button
+        label="Write this down"
+        size="small"
+        severity="secondary"
+        :disabled="!changed || !!verdict"
+        @click="write" />
     </div>
     <div class="name">
       <template v-if="!verdict">
         <span>It is</span>
-        <Select v-model="device" :options="[...devices.map(d => ({ id: d.id, name: d.name })), { id: 'outside', name: 'outside the station' }]" option-label="name" option-value="id" size="small" placeholder="which device" aria-label="Which device" />
-        <Select v-model="way" :options="[...WAYS]" option-label="label" option-value="id" size="small" placeholder="which way in" aria-label="Which way" />
-        <Button label="Say it" size="small" :disabled="!device || !way" @click="emit('named', { device: device!, way: way! })" />
+        <Select
+          v-model="device"
+          :options="[...devices.map(d => ({ id: d.id, name: d.name })), { id: 'outside', name: 'outside the station' }]"
+          option-label="name"
+          option-value="id"
+          size="small"
+          placeholder="which device"
+          aria-label="Which device" />
+        <Select
+          v-model="way"
+          :options="[...WAYS]"
+          option-label="label"
+          option-value="id"
+          size="small"
+          placeholder="which way in"
+          aria-label="Which way" />
+        <Button
+          label="Say it"
+          size="small"
+          :disabled="!device || !way"
+          @click="emit('named', { device: device!, way: way! })" />
         <span class="quiet">{{ noiseCase.observations.length }} tests so far</span>
       </template>
       <div v-else class="told" role="status">
-        <b :class="verdict.right ? 'right' : 'missed'">{{ verdict.right ? 'Right.' : 'No.' }}</b> It was {{ verdict.was }}.
-        <p>You took {{ verdict.tests }} test{{ verdict.tests === 1 ? '' : 's' }}. Following the advice takes {{ verdict.advised.length }}: {{ verdict.advised.join('; ') }}. With fewer than {{ verdict.atLeast }} on average nobody could be right {{ Math.round(100 * verdict.accuracy) }} times in a hundred.</p>
+        <b :class="verdict.right ? 'right' : 'missed'">{{ verdict.right ? 'Right.' : 'No.' }}</b> It was
+        {{ verdict.was }}.
+        <p>
+          You took {{ verdict.tests }} test{{ verdict.tests === 1 ? '' : 's' }}. Following the advice takes
+          {{ verdict.advised.length }}: {{ verdict.advised.join('; ') }}. With fewer than {{ verdict.atLeast }} on
+          average nobody could be right {{ Math.round(100 * verdict.accuracy) }} times in a hundred.
+        </p>
       </div>
     </div>
   </section>
 </template>
 
 <style scoped>
-.practice { margin-top: 0.9rem; display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); gap: 0.9rem 1.4rem; border-top: 1px solid var(--line); border-bottom: 1px solid var(--line); padding: 0.9rem 0; }
-.meter { display: flex; align-items: baseline; gap: 0.7rem; }
-.meter b { font-size: 1.9rem; letter-spacing: -0.02em; min-width: 5.4rem; }
-.meter span { color: var(--ink-2); }
-canvas { width: 100%; height: 130px; display: block; border-radius: 6px; background: #14181a; image-rendering: auto; }
-.scale { display: flex; justify-content: space-between; color: var(--ink-3); font-size: 0.85rem; }
-.files { margin-left: -0.6rem; }
-.switches { display: grid; gap: 0.5rem; align-content: start; justify-items: start; }
-.switches label { display: grid; grid-template-columns: minmax(0, 1fr) 8.5rem; gap: 0.6rem; align-items: center; width: 100%; }
-.switches label :deep(.p-select) { width: 100%; }
-.things { display: flex; flex-wrap: wrap; gap: 0.35rem; }
-.name { grid-column: 1 / -1; display: flex; flex-wrap: wrap; gap: 0.6rem; align-items: center; }
-.quiet { color: var(--ink-3); }
-.told p { color: var(--ink-2); margin-top: 0.2rem; }
-.right { color: var(--pass); }
-.missed { color: var(--fail); }
-@media (max-width: 760px) { .practice { grid-template-columns: 1fr; } }
-@media print { .practice { display: none; } }
+.practice {
+  margin-top: 0.9rem;
+  display: grid;
+  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
+  gap: 0.9rem 1.4rem;
+  border-top: 1px solid var(--line);
+  border-bottom: 1px solid var(--line);
+  padding: 0.9rem 0;
+}
+.meter {
+  display: flex;
+  align-items: baseline;
+  gap: 0.7rem;
+}
+.meter b {
+  font-size: 1.9rem;
+  letter-spacing: -0.02em;
+  min-width: 5.4rem;
+}
+.meter span {
+  color: var(--ink-2);
+}
+canvas {
+  width: 100%;
+  height: 130px;
+  display: block;
+  border-radius: 6px;
+  background: #14181a;
+  image-rendering: auto;
+}
+.scale {
+  display: flex;
+  justify-content: space-between;
+  color: var(--ink-3);
+  font-size: 0.85rem;
+}
+.files {
+  margin-left: -0.6rem;
+}
+.switches {
+  display: grid;
+  gap: 0.5rem;
+  align-content: start;
+  justify-items: start;
+}
+.switches label {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 8.5rem;
+  gap: 0.6rem;
+  align-items: center;
+  width: 100%;
+}
+.switches label :deep(.p-select) {
+  width: 100%;
+}
+.things {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.35rem;
+}
+.name {
+  grid-column: 1 / -1;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem;
+  align-items: center;
+}
+.quiet {
+  color: var(--ink-3);
+}
+.told p {
+  color: var(--ink-2);
+  margin-top: 0.2rem;
+}
+.right {
+  color: var(--pass);
+}
+.missed {
+  color: var(--fail);
+}
+@media (max-width: 760px) {
+  .practice {
+    grid-template-columns: 1fr;
+  }
+}
+@media print {
+  .practice {
+    display: none;
+  }
+}
 </style>

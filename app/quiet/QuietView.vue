@@ -13,10 +13,19 @@ import SurveyPanel from './SurveyPanel.vue'
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const log = useLogbook()
-watch(() => station.id, id => id && void log.open(id), { immediate: true })
+watch(
+  () => station.id,
+  id => id && void log.open(id),
+  { immediate: true },
+)
 onBeforeUnmount(() => void log.saveNow())
 
-const TOOLS = [{ id: 'case', label: 'Cases' }, { id: 'survey', label: 'Survey' }, { id: 'comb', label: 'Comb' }, { id: 'choke', label: 'Choke' }] as const
+const TOOLS = [
+  { id: 'case', label: 'Cases' },
+  { id: 'survey', label: 'Survey' },
+  { id: 'comb', label: 'Comb' },
+  { id: 'choke', label: 'Choke' },
+] as const
 const route = useRoute()
 const router = useRouter()
 const tool = computed({
@@ -33,13 +42,29 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
     <main v-else-if="station.plan && log.logbook">
       <div class="heading">
         <h1>Quiet</h1>
-        <SelectButton v-model="tool" :options="[...TOOLS]" option-label="label" option-value="id" :allow-empty="false" size="small" aria-label="Tool" />
+        <SelectButton
+          v-model="tool"
+          :options="[...TOOLS]"
+          option-label="label"
+          option-value="id"
+          :allow-empty="false"
+          size="small"
+          aria-label="Tool" />
         <span v-if="log.problem" class="problem" role="alert">{{ log.problem }}</span>
         <span v-else-if="log.notice" class="notice">{{ log.notice }}</span>
       </div>
-      <CasePanel v-if="tool === 'case'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" @tool="(t: 'comb' | 'survey') => tool = t" />
+      <CasePanel
+        v-if="tool === 'case'"
+        :plan="station.plan"
+        :logbook="log.logbook"
+        :edit="station.edit"
+        @tool="(t: 'comb' | 'survey') => (tool = t)" />
       <SurveyPanel v-else-if="tool === 'survey'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" />
-      <CombPanel v-else-if="tool === 'comb'" :plan="station.plan" :logbook="log.logbook" @tool="(t: 'case') => tool = t" />
+      <CombPanel
+        v-else-if="tool === 'comb'"
+        :plan="station.plan"
+        :logbook="log.logbook"
+        @tool="(t: 'case') => (tool = t)" />
       <ChokePanel v-else :plan="station.plan" :edit="station.edit" :dark="dark" />
     </main>
     <p v-else class="missing">{{ log.problem }}</p>
@@ -47,12 +72,45 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
 </template>
 
 <style scoped>
-main { max-width: 80rem; margin: 0 auto; padding: 0.9rem 1.2rem 3rem; }
-.heading { display: flex; align-items: center; gap: 1.2rem; flex-wrap: wrap; margin-bottom: 1rem; }
-h1 { font-size: 1.6rem; letter-spacing: -0.01em; }
-.missing { padding: 3rem; }
-.problem { color: var(--fail); }
-.notice { color: var(--ink-2); }
-@media (max-width: 760px) { main { padding: 0.7rem 0.8rem 3rem; } h1 { display: none; } .heading { margin-bottom: 0.6rem; } }
-@media print { .heading { display: none; } }
+main {
+  max-width: 80rem;
+  margin: 0 auto;
+  padding: 0.9rem 1.2rem 3rem;
+}
+.heading {
+  display: flex;
+  align-items: center;
+  gap: 1.2rem;
+  flex-wrap: wrap;
+  margin-bottom: 1rem;
+}
+h1 {
+  font-size: 1.6rem;
+  letter-spacing: -0.01em;
+}
+.missing {
+  padding: 3rem;
+}
+.problem {
+  color: var(--fail);
+}
+.notice {
+  color: var(--ink-2);
+}
+@media (max-width: 760px) {
+  main {
+    padding: 0.7rem 0.8rem 3rem;
+  }
+  h1 {
+    display: none;
+  }
+  .heading {
+    margin-bottom: 0.6rem;
+  }
+}
+@media print {
+  .heading {
+    display: none;
+  }
+}
 </style>

@@ -16,17 +16,25 @@ import BandCosts from './BandCosts.vue'
 import SurveySetup from './SurveySetup.vue'
 
 /** The survey sheet, for use at the radio: a digit fills the cell and goes on to the next. */
-const props = defineProps<{ plan: Plan, logbook: Logbook, edit: (patch: Patch, label: string) => Fault[] }>()
+const props = defineProps<{ plan: Plan; logbook: Logbook; edit: (patch: Patch, label: string) => Fault[] }>()
 const log = useLogbook()
 const devices = computed(() => devicesOf(props.plan))
 
 const chosenId = ref(props.logbook.surveys[0]?.id ?? '')
 const survey = computed(() => props.logbook.surveys.find(s => s.id === chosenId.value) ?? props.logbook.surveys[0])
-const order = computed(() => survey.value ? cellOrder(survey.value) : [])
+const order = computed(() => (survey.value ? cellOrder(survey.value) : []))
 const at = ref(0)
 /** The first cell that is still to be read. */
-const firstEmpty = () => Math.max(0, order.value.findIndex(c => !survey.value!.readings[c.row]?.[c.column]))
-watch(() => survey.value?.id, () => at.value = firstEmpty(), { immediate: true })
+const firstEmpty = () =>
+  Math.max(
+    0,
+    order.value.findIndex(c => !survey.value!.readings[c.row]?.[c.column]),
+  )
+watch(
+  () => survey.value?.id,
+  () => (at.value = firstEmpty()),
+  { immediate: true },
+)
 const cell = computed(() => order.value[at.value])
 const row = computed(() => survey.value?.rows.find(r => r.id === cell.value?.row))
 const reading = (rowId: string, column: string) => survey.value?.readings[rowId]?.[column]
@@ -37,10 +45,18 @@ function set(rowId: string, column: string, value: string) {
   const s = survey.value!
   const { [column]: _old, ...others } = s.readings[rowId] ?? {}
   const first = !Object.keys(s.readings[rowId] ?? {}).length && value
-  put({ ...s, readings: { ...s.readings, [rowId]: value ? { ...others, [column]: value } : others }, ...first && { rows: s.rows.map(r => r.id === rowId && !r.at ? { ...r, at: new Date().toISOString() } : r) } })
+  put({
+    ...s,
+    readings: { ...s.readings, [rowId]: value ? { ...others, [column]: value } : others },
+    ...(first && { rows: s.rows.map(r => (r.id === rowId && !r.at ? { ...r, at: new Date().toISOString() } : r)) }),
+  })
 }
-watch(at, () => void nextTick(() => document.querySelector('.cell.on')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })))
-const go = (by: number) => at.value = Math.max(0, Math.min(order.value.length - 1, at.value + by))
+watch(
+  at,
+  () =>
+    void nextTick(() => document.querySelector('.cell.on')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })),
+)
+const go = (by: number) => (at.value = Math.max(0, Math.min(order.value.length - 1, at.value + by)))
 function key(name: string): boolean {
   const c = cell.value
   if (!c || !survey.value) return false
@@ -55,22 +71,39 @@ function key(name: string): boolean {
   }
   const columns = survey.value.columns.length
   switch (name) {
-    case 'ArrowRight': case ' ': case 'Tab': case 'Enter': go(1); return true
-    case 'ArrowLeft': go(-1); return true
-    case 'ArrowDown': go(columns); return true
-    case 'ArrowUp': go(-columns); return true
-    case 'Backspace': case 'Delete':
+    case 'ArrowRight':
+    case ' ':
+    case 'Tab':
+    case 'Enter':
+      go(1)
+      return true
+    case 'ArrowLeft':
+      go(-1)
+      return true
+    case 'ArrowDown':
+      go(columns)
+      return true
+    case 'ArrowUp':
+      go(-columns)
+      return true
+    case 'Backspace':
+    case 'Delete':
       if (!reading(c.row, c.column)) go(-1)
       set(order.value[at.value]!.row, order.value[at.value]!.column, '')
       return true
-    default: return false
+    default:
+      return false
   }
 }
 function onKey(event: KeyboardEvent) {
   if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role=dialog]')) return
   if ((event.target as HTMLElement).closest('input, textarea, select, [role=combobox], [role=listbox]')) return
   // Tab and Enter move through the page unless the sheet itself has the focus.
-  if ((event.key === 'Tab' || event.key === 'Enter' || event.key === ' ') && !(event.target as HTMLElement).closest('.sheet')) return
+  if (
+    (event.key === 'Tab' || event.key === 'Enter' || event.key === ' ') &&
+    !(event.target as HTMLElement).closest('.sheet')
+  )
+    return
   if (key(event.key)) event.preventDefault()
 }
 onMounted(() => window.addEventListener('keydown', onKey))
@@ -79,7 +112,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 function fresh() {
   const id = freshId('s', props.logbook.surveys)
   const bands = props.plan.site?.bands?.filter(b => BANDS.some(x => x.id === b)) ?? []
-  put(freshSurvey(props.plan, bands.length ? bands : ['80 m', '40 m', '20 m', '15 m', '10 m'], id, `Survey of ${new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })}`))
+  put(
+    freshSurvey(
+      props.plan,
+      bands.length ? bands : ['80 m', '40 m', '20 m', '15 m', '10 m'],
+      id,
+      `Survey of ${new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })}`,
+    ),
+  )
   chosenId.value = id
 }
 const refused = ref('')
@@ -96,12 +136,16 @@ async function importCsv(event: Event) {
   put(read.survey)
   chosenId.value = id
 }
-const exportCsv = () => download(`${survey.value!.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.csv`, surveyCsv(survey.value!), 'text/csv')
+const exportCsv = () =>
+  download(`${survey.value!.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.csv`, surveyCsv(survey.value!), 'text/csv')
 
 const setting = ref<SurveyRow | 'new' | 'columns' | null>(null)
 function takeRow(next: SurveyRow) {
   const s = survey.value!
-  put({ ...s, rows: s.rows.some(r => r.id === next.id) ? s.rows.map(r => r.id === next.id ? next : r) : [...s.rows, next] })
+  put({
+    ...s,
+    rows: s.rows.some(r => r.id === next.id) ? s.rows.map(r => (r.id === next.id ? next : r)) : [...s.rows, next],
+  })
   setting.value = null
 }
 function dropRow(id: string) {
@@ -110,7 +154,12 @@ function dropRow(id: string) {
   setting.value = null
   at.value = 0
 }
-const newRow = (): SurveyRow => ({ id: freshId('r', survey.value!.rows), devices: {}, antenna: 'antenna', feed: 'shared' })
+const newRow = (): SurveyRow => ({
+  id: freshId('r', survey.value!.rows),
+  devices: {},
+  antenna: 'antenna',
+  feed: 'shared',
+})
 function toggleColumn(band: string) {
   const s = survey.value!
   const has = s.columns.some(c => c.id === band)
@@ -122,7 +171,9 @@ function toggleColumn(band: string) {
 const frequency = ref('')
 const frequencyHz = computed(() => {
   const match = /^\s*([\d.,]+)\s*(k|m)?(?:hz)?\s*$/i.exec(frequency.value)
-  const hz = match ? Number(match[1]!.replace(',', '.')) * ({ k: 1e3, m: 1e6 }[(match[2] ?? 'm').toLowerCase()] ?? 1) : NaN
+  const hz = match
+    ? Number(match[1]!.replace(',', '.')) * ({ k: 1e3, m: 1e6 }[(match[2] ?? 'm').toLowerCase()] ?? 1)
+    : NaN
   return hz > 1e4 && hz < 3e9 ? hz : null
 })
 function addFrequency() {
@@ -133,7 +184,8 @@ function addFrequency() {
   if (!s.columns.some(c => c.id === id)) put({ ...s, columns: [...s.columns, { id, hz }].sort((a, b) => a.hz - b.hz) })
   frequency.value = ''
 }
-const dropColumn = (id: string) => survey.value!.columns.length > 1 && put({ ...survey.value!, columns: survey.value!.columns.filter(c => c.id !== id) })
+const dropColumn = (id: string) =>
+  survey.value!.columns.length > 1 && put({ ...survey.value!, columns: survey.value!.columns.filter(c => c.id !== id) })
 const dbm = computed(() => {
   const c = cell.value
   const column = survey.value?.columns.find(x => x.id === c?.column)
@@ -143,25 +195,45 @@ const dbm = computed(() => {
 const setSite = (site: SiteClass) => log.change({ ...props.logbook, site })
 const calibrating = ref(false)
 // A receiver of its own for each radio; the logbook's where a survey names none.
-const radios = computed(() => props.plan.parts.filter(p => p.kind === 'radio').map(p => ({ id: p.id, label: nameOf(p) })))
+const radios = computed(() =>
+  props.plan.parts.filter(p => p.kind === 'radio').map(p => ({ id: p.id, label: nameOf(p) })),
+)
 const receiver = computed(() => receiverOf(props.logbook, survey.value?.radio))
 function setReceiver(next: Logbook['receiver']) {
   const radio = survey.value?.radio
-  log.change(radio ? { ...props.logbook, receivers: { ...props.logbook.receivers, [radio]: next } } : { ...props.logbook, receiver: next })
+  log.change(
+    radio
+      ? { ...props.logbook, receivers: { ...props.logbook.receivers, [radio]: next } }
+      : { ...props.logbook, receiver: next },
+  )
 }
 const setRadio = (radio: string) => survey.value && put({ ...survey.value, radio })
 const calibrationText = ref('')
 const calibrationWrong = ref('')
-watch(() => receiver.value.calibration, points => calibrationText.value = (points ?? []).map(p => `${p.shown} ${p.dbm}`).join('\n'), { immediate: true })
+watch(
+  () => receiver.value.calibration,
+  points => (calibrationText.value = (points ?? []).map(p => `${p.shown} ${p.dbm}`).join('\n')),
+  { immediate: true },
+)
 /** Takes the table when every line of it can be read; until then what was typed stays as it is. */
 function setCalibration() {
   const lines = calibrationText.value.split('\n').filter(l => l.trim())
   const read = lines.map(line => /^\s*(S\d(?:\.\d)?(?:\+\d+)?)\s+([-−]\d+(?:\.\d+)?)\s*(?:dBm)?\s*$/i.exec(line))
   const bad = read.indexOf(null)
-  calibrationWrong.value = bad < 0 ? '' : `“${lines[bad]!.trim()}” cannot be read; right would be S5 -97, what the meter shows and the level in dBm`
-  if (bad < 0) setReceiver({ ...receiver.value, calibration: read.length ? read.map(m => ({ shown: m![1]!.toUpperCase(), dbm: Number(m![2]!.replace('−', '-')) })) : undefined })
+  calibrationWrong.value =
+    bad < 0
+      ? ''
+      : `“${lines[bad]!.trim()}” cannot be read; right would be S5 -97, what the meter shows and the level in dBm`
+  if (bad < 0)
+    setReceiver({
+      ...receiver.value,
+      calibration: read.length
+        ? read.map(m => ({ shown: m![1]!.toUpperCase(), dbm: Number(m![2]!.replace('−', '-')) }))
+        : undefined,
+    })
 }
-const setField = (field: 'attenuatorDb' | 'bandwidthHz', value: number | null) => setReceiver({ ...receiver.value, [field]: value || undefined })
+const setField = (field: 'attenuatorDb' | 'bandwidthHz', value: number | null) =>
+  setReceiver({ ...receiver.value, [field]: value || undefined })
 const PAD = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '+']
 const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
 </script>
@@ -169,9 +241,19 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
 <template>
   <div class="survey">
     <p class="bar">
-      <Select v-if="logbook.surveys.length" :model-value="survey?.id" :options="logbook.surveys" option-label="name" option-value="id" size="small" aria-label="Survey" @update:model-value="v => chosenId = v" />
+      <Select
+        v-if="logbook.surveys.length"
+        :model-value="survey?.id"
+        :options="logbook.surveys"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Survey"
+        @update:model-value="v => (chosenId = v)" />
       <Button label="New survey" size="small" severity="secondary" @click="fresh" />
-      <label class="plain file">Open CSV<input type="file" accept=".csv,text/csv" data-testid="survey-file" @change="importCsv"></label>
+      <label class="plain file"
+        >Open CSV<input type="file" accept=".csv,text/csv" data-testid="survey-file" @change="importCsv"
+      /></label>
       <button v-if="survey" class="plain" @click="exportCsv">Save as CSV</button>
       <button v-if="survey" class="plain" @click="setting = 'columns'">Bands</button>
       <button class="plain" @click="calibrating = !calibrating">Receiver</button>
@@ -179,79 +261,362 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
     </p>
     <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
     <div v-if="calibrating" class="receiver">
-      <label v-if="survey && radios.length">Heard with <Select :model-value="survey.radio" :options="radios" option-label="label" option-value="id" size="small" placeholder="any of them" aria-label="Heard with" @update:model-value="setRadio" /></label>
-      <label>Site <Select :model-value="logbook.site" :options="[...SITE_CLASSES]" option-label="label" option-value="id" size="small" aria-label="Site" @update:model-value="setSite" /></label>
-      <label>Bandwidth, Hz <InputNumber :model-value="receiver.bandwidthHz ?? 2700" :min="1" :max="1000000" size="small" aria-label="Bandwidth" @update:model-value="v => setField('bandwidthHz', v)" /></label>
-      <label>Attenuator, dB <InputNumber :model-value="receiver.attenuatorDb ?? 0" :min="0" :max="60" size="small" aria-label="Attenuator" @update:model-value="v => setField('attenuatorDb', v)" /></label>
-      <label class="wide">What its meter shows, and dBm at the socket, a line each<Textarea v-model="calibrationText" rows="4" placeholder="S5 -97" aria-label="Calibration" @change="setCalibration" /><span v-if="calibrationWrong" class="wrong" role="alert">{{ calibrationWrong }}</span></label>
+      <label v-if="survey && radios.length"
+        >Heard with
+        <Select
+          :model-value="survey.radio"
+          :options="radios"
+          option-label="label"
+          option-value="id"
+          size="small"
+          placeholder="any of them"
+          aria-label="Heard with"
+          @update:model-value="setRadio"
+      /></label>
+      <label
+        >Site
+        <Select
+          :model-value="logbook.site"
+          :options="[...SITE_CLASSES]"
+          option-label="label"
+          option-value="id"
+          size="small"
+          aria-label="Site"
+          @update:model-value="setSite"
+      /></label>
+      <label
+        >Bandwidth, Hz
+        <InputNumber
+          :model-value="receiver.bandwidthHz ?? 2700"
+          :min="1"
+          :max="1000000"
+          size="small"
+          aria-label="Bandwidth"
+          @update:model-value="v => setField('bandwidthHz', v)"
+      /></label>
+      <label
+        >Attenuator, dB
+        <InputNumber
+          :model-value="receiver.attenuatorDb ?? 0"
+          :min="0"
+          :max="60"
+          size="small"
+          aria-label="Attenuator"
+          @update:model-value="v => setField('attenuatorDb', v)"
+      /></label>
+      <label class="wide"
+        >What its meter shows, and dBm at the socket, a line each<Textarea
+          v-model="calibrationText"
+          rows="4"
+          placeholder="S5 -97"
+          aria-label="Calibration"
+          @change="setCalibration" /><span v-if="calibrationWrong" class="wrong" role="alert">{{
+          calibrationWrong
+        }}</span></label
+      >
     </div>
 
     <template v-if="survey">
       <div class="one" aria-live="polite">
-        <p class="what"><b>{{ cell?.column }}</b><span>{{ row ? rowWords(row, devices) : '' }}</span></p>
-        <p class="shown">{{ cell ? reading(cell.row, cell.column) ?? '–' : '' }}<small>{{ dbm }}</small></p>
+        <p class="what">
+          <b>{{ cell?.column }}</b
+          ><span>{{ row ? rowWords(row, devices) : '' }}</span>
+        </p>
+        <p class="shown">
+          {{ cell ? (reading(cell.row, cell.column) ?? '–') : '' }}<small>{{ dbm }}</small>
+        </p>
         <div class="pad">
           <button v-for="k in PAD" :key="k" @click="key(k)">{{ padWords[k] ?? k }}</button>
-          <button class="step" @click="go(-1)">Back</button><button class="step" @click="key('Backspace')">Clear</button><button class="step" @click="go(1)">Skip</button>
+          <button class="step" @click="go(-1)">Back</button><button class="step" @click="key('Backspace')">Clear</button
+          ><button class="step" @click="go(1)">Skip</button>
         </div>
       </div>
       <div class="sheet" tabindex="0" role="grid" :aria-label="survey.name">
         <table>
-          <thead><tr><th /><th v-for="c in survey.columns" :key="c.id">{{ c.id }}</th></tr></thead>
+          <thead>
+            <tr>
+              <th />
+              <th v-for="c in survey.columns" :key="c.id">{{ c.id }}</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="r in survey.rows" :key="r.id" :class="{ on: r.id === row?.id }">
-              <th><button class="plain state" @click="setting = r">{{ rowWords(r, devices) }}<small>{{ [r.at && new Date(r.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }), r.who, r.allowedBy && `by ${r.allowedBy}`].filter(Boolean).join(' · ') }}</small></button></th>
-              <td v-for="c in survey.columns" :key="c.id"><button class="cell" :class="{ on: cell?.row === r.id && cell?.column === c.id }" :aria-label="`${rowWords(r, devices)}, ${c.id}`" tabindex="-1" @click="at = order.findIndex(o => o.row === r.id && o.column === c.id)">{{ reading(r.id, c.id) ?? '' }}</button></td>
+              <th>
+                <button class="plain state" @click="setting = r">
+                  {{ rowWords(r, devices)
+                  }}<small>{{
+                    [
+                      r.at && new Date(r.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }),
+                      r.who,
+                      r.allowedBy && `by ${r.allowedBy}`,
+                    ]
+                      .filter(Boolean)
+                      .join(' · ')
+                  }}</small>
+                </button>
+              </th>
+              <td v-for="c in survey.columns" :key="c.id">
+                <button
+                  class="cell"
+                  :class="{ on: cell?.row === r.id && cell?.column === c.id }"
+                  :aria-label="`${rowWords(r, devices)}, ${c.id}`"
+                  tabindex="-1"
+                  @click="at = order.findIndex(o => o.row === r.id && o.column === c.id)">
+                  {{ reading(r.id, c.id) ?? '' }}
+                </button>
+              </td>
             </tr>
           </tbody>
         </table>
-        <p class="how"><button class="plain" @click="setting = 'new'">Add a state</button><span><kbd>0</kbd>–<kbd>9</kbd> S-units and on to the next, <kbd>+</kbd> ten over nine, <kbd>.</kbd> half a unit, <kbd>⌫</kbd> back</span></p>
+        <p class="how">
+          <button class="plain" @click="setting = 'new'">Add a state</button
+          ><span
+            ><kbd>0</kbd>–<kbd>9</kbd> S-units and on to the next, <kbd>+</kbd> ten over nine, <kbd>.</kbd> half a unit,
+            <kbd>⌫</kbd> back</span
+          >
+        </p>
       </div>
       <BandCosts :survey="survey" :logbook="logbook" :devices="devices" :plan="plan" :edit="edit" />
     </template>
-    <div v-else class="none"><h2>No survey yet</h2><p>Everything off, then each device alone, band by band. The sheet is laid out for this plan's switching parts.</p></div>
+    <div v-else class="none">
+      <h2>No survey yet</h2>
+      <p>
+        Everything off, then each device alone, band by band. The sheet is laid out for this plan's switching parts.
+      </p>
+    </div>
 
-    <SurveySetup v-if="setting && setting !== 'columns' && survey" :row="setting === 'new' ? newRow() : setting" :devices="devices" :can-drop="setting !== 'new'" @take="takeRow" @drop="dropRow" @close="setting = null" />
-    <Dialog v-if="setting === 'columns' && survey" :visible="true" modal header="Bands of this survey" @update:visible="setting = null"><p class="chips"><button v-for="b in BANDS" :key="b.id" class="chip" :class="{ on: survey.columns.some(c => c.id === b.id) }" @click="toggleColumn(b.id)">{{ b.id }}</button><button v-for="c in survey.columns.filter(k => !BANDS.some(b => b.id === k.id))" :key="c.id" class="chip on" @click="dropColumn(c.id)">{{ c.id }}</button></p><form class="frequency" @submit.prevent="addFrequency"><InputText v-model="frequency" size="small" placeholder="7.15 MHz" aria-label="Frequency" :invalid="!!frequency && frequencyHz === null" /><Button type="submit" label="Add a frequency" size="small" severity="secondary" :disabled="frequencyHz === null" /></form></Dialog>
+    <SurveySetup
+      v-if="setting && setting !== 'columns' && survey"
+      :row="setting === 'new' ? newRow() : setting"
+      :devices="devices"
+      :can-drop="setting !== 'new'"
+      @take="takeRow"
+      @drop="dropRow"
+      @close="setting = null" />
+    <Dialog
+      v-if="setting === 'columns' && survey"
+      :visible="true"
+      modal
+      header="Bands of this survey"
+      @update:visible="setting = null"
+      ><p class="chips">
+        <button
+          v-for="b in BANDS"
+          :key="b.id"
+          class="chip"
+          :class="{ on: survey.columns.some(c => c.id === b.id) }"
+          @click="toggleColumn(b.id)">
+          {{ b.id }}</button
+        ><button
+          v-for="c in survey.columns.filter(k => !BANDS.some(b => b.id === k.id))"
+          :key="c.id"
+          class="chip on"
+          @click="dropColumn(c.id)">
+          {{ c.id }}
+        </button>
+      </p>
+      <form class="frequency" @submit.prevent="addFrequency">
+        <InputText
+          v-model="frequency"
+          size="small"
+          placeholder="7.15 MHz"
+          aria-label="Frequency"
+          :invalid="!!frequency && frequencyHz === null" /><Button
+          type="submit"
+          label="Add a frequency"
+          size="small"
+          severity="secondary"
+          :disabled="frequencyHz === null" /></form
+    ></Dialog>
   </div>
 </template>
 
 <style scoped>
-.bar { display: flex; flex-wrap: wrap; gap: 0.5rem; align-items: center; margin-bottom: 0.8rem; }
-.left { margin-left: auto; color: var(--ink-2); }
-.file { cursor: pointer; }
-.file input { position: absolute; opacity: 0; width: 1px; }
-.wrong { color: var(--fail); margin-bottom: 0.6rem; }
-.receiver { display: flex; flex-wrap: wrap; gap: 0.7rem 1.4rem; margin-bottom: 0.9rem; padding: 0.7rem 0; border-top: 1px solid var(--line); border-bottom: 1px solid var(--line); }
-.receiver label { display: grid; gap: 0.2rem; color: var(--ink-2); }
-.receiver :deep(input) { width: 7rem; }
-.one { display: none; }
-.sheet { outline-offset: 4px; overflow-x: auto; margin-bottom: 1.4rem; }
-table { border-collapse: separate; border-spacing: 0 3px; }
-thead th { font-weight: 600; color: var(--ink-2); padding: 0 0.3rem 0.2rem; text-align: center; }
-tbody th { text-align: left; font-weight: 500; min-width: 17rem; padding-right: 0.8rem; }
-.state { text-align: left; color: var(--ink); line-height: 1.25; width: 100%; }
-.state small { display: block; color: var(--ink-3); }
-td { width: 6.5rem; padding: 0 2px; }
-.cell { width: 100%; min-width: 4.4rem; height: 2.9rem; border: 1px solid var(--line-2); border-radius: 7px; background: var(--sheet); font-size: 1.15rem; cursor: pointer; }
-.cell.on { border: 2px solid var(--copper); background: var(--lit); }
-tr.on th .state { font-weight: 650; }
-.how { display: flex; gap: 1.6rem; align-items: center; flex-wrap: wrap; color: var(--ink-3); margin-top: 0.3rem; }
-.frequency { display: flex; gap: 0.5rem; margin-top: 0.8rem; }
-.chips { display: flex; flex-wrap: wrap; gap: 0.35rem; max-width: 26rem; }
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: center;
+  margin-bottom: 0.8rem;
+}
+.left {
+  margin-left: auto;
+  color: var(--ink-2);
+}
+.file {
+  cursor: pointer;
+}
+.file input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+}
+.wrong {
+  color: var(--fail);
+  margin-bottom: 0.6rem;
+}
+.receiver {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.7rem 1.4rem;
+  margin-bottom: 0.9rem;
+  padding: 0.7rem 0;
+  border-top: 1px solid var(--line);
+  border-bottom: 1px solid var(--line);
+}
+.receiver label {
+  display: grid;
+  gap: 0.2rem;
+  color: var(--ink-2);
+}
+.receiver :deep(input) {
+  width: 7rem;
+}
+.one {
+  display: none;
+}
+.sheet {
+  outline-offset: 4px;
+  overflow-x: auto;
+  margin-bottom: 1.4rem;
+}
+table {
+  border-collapse: separate;
+  border-spacing: 0 3px;
+}
+thead th {
+  font-weight: 600;
+  color: var(--ink-2);
+  padding: 0 0.3rem 0.2rem;
+  text-align: center;
+}
+tbody th {
+  text-align: left;
+  font-weight: 500;
+  min-width: 17rem;
+  padding-right: 0.8rem;
+}
+.state {
+  text-align: left;
+  color: var(--ink);
+  line-height: 1.25;
+  width: 100%;
+}
+.state small {
+  display: block;
+  color: var(--ink-3);
+}
+td {
+  width: 6.5rem;
+  padding: 0 2px;
+}
+.cell {
+  width: 100%;
+  min-width: 4.4rem;
+  height: 2.9rem;
+  border: 1px solid var(--line-2);
+  border-radius: 7px;
+  background: var(--sheet);
+  font-size: 1.15rem;
+  cursor: pointer;
+}
+.cell.on {
+  border: 2px solid var(--copper);
+  background: var(--lit);
+}
+tr.on th .state {
+  font-weight: 650;
+}
+.how {
+  display: flex;
+  gap: 1.6rem;
+  align-items: center;
+  flex-wrap: wrap;
+  color: var(--ink-3);
+  margin-top: 0.3rem;
+}
+.frequency {
+  display: flex;
+  gap: 0.5rem;
+  margin-top: 0.8rem;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.35rem;
+  max-width: 26rem;
+}
 @media (max-width: 760px) {
-  .one { display: block; position: sticky; top: 0; background: var(--paper); padding: 0.2rem 0 0.6rem; z-index: 2; border-bottom: 1px solid var(--line); margin-bottom: 0.7rem; }
-  .what { display: flex; gap: 0.8rem; align-items: baseline; min-height: 2.6rem; }
-  .what b { font-size: 1.5rem; white-space: nowrap; }
-  .what span { color: var(--ink-2); line-height: 1.2; }
-  .shown { font-size: 2.1rem; font-weight: 650; line-height: 1.1; display: flex; justify-content: space-between; align-items: baseline; }
-  .shown small { font-size: 1rem; font-weight: 400; color: var(--ink-3); }
-  .pad { display: grid; grid-template-columns: repeat(3, 1fr); gap: 0.4rem; margin-top: 0.4rem; }
-  .pad button { height: 3.4rem; font-size: 1.35rem; border: 1px solid var(--line-2); border-radius: 10px; background: var(--sheet); cursor: pointer; touch-action: manipulation; }
-  .pad button:active { background: var(--lit); border-color: var(--copper); }
-  .pad .step { font-size: 1rem; height: 3rem; color: var(--ink-2); background: none; }
-  .how span { display: none; }
-  tbody th { min-width: 9.5rem; }
-  .left { margin-left: 0; }
+  .one {
+    display: block;
+    position: sticky;
+    top: 0;
+    background: var(--paper);
+    padding: 0.2rem 0 0.6rem;
+    z-index: 2;
+    border-bottom: 1px solid var(--line);
+    margin-bottom: 0.7rem;
+  }
+  .what {
+    display: flex;
+    gap: 0.8rem;
+    align-items: baseline;
+    min-height: 2.6rem;
+  }
+  .what b {
+    font-size: 1.5rem;
+    white-space: nowrap;
+  }
+  .what span {
+    color: var(--ink-2);
+    line-height: 1.2;
+  }
+  .shown {
+    font-size: 2.1rem;
+    font-weight: 650;
+    line-height: 1.1;
+    display: flex;
+    justify-content: space-between;
+    align-items: baseline;
+  }
+  .shown small {
+    font-size: 1rem;
+    font-weight: 400;
+    color: var(--ink-3);
+  }
+  .pad {
+    display: grid;
+    grid-template-columns: repeat(3, 1fr);
+    gap: 0.4rem;
+    margin-top: 0.4rem;
+  }
+  .pad button {
+    height: 3.4rem;
+    font-size: 1.35rem;
+    border: 1px solid var(--line-2);
+    border-radius: 10px;
+    background: var(--sheet);
+    cursor: pointer;
+    touch-action: manipulation;
+  }
+  .pad button:active {
+    background: var(--lit);
+    border-color: var(--copper);
+  }
+  .pad .step {
+    font-size: 1rem;
+    height: 3rem;
+    color: var(--ink-2);
+    background: none;
+  }
+  .how span {
+    display: none;
+  }
+  tbody th {
+    min-width: 9.5rem;
+  }
+  .left {
+    margin-left: 0;
+  }
 }
 </style>

@@ -5,7 +5,11 @@ import { drawFault, faultOf, simulatedReceiver, type Fault, type SimulatedReceiv
 import type { Plan } from '#core/plan/schema'
 
 /** The made-up fault of a practice case, and a receiver that hears it; another `look` is another moment of the same fault. */
-export function simulatedFor(plan: Plan, noiseCase: Pick<NoiseCase, 'complaint' | 'practice'>, look = 0): { causes: Causes, fault: Fault, receiver: SimulatedReceiver } {
+export function simulatedFor(
+  plan: Plan,
+  noiseCase: Pick<NoiseCase, 'complaint' | 'practice'>,
+  look = 0,
+): { causes: Causes; fault: Fault; receiver: SimulatedReceiver } {
   const { seed } = noiseCase.practice!
   const causes = causesOf(plan, noiseCase.complaint)
   const fault = drawFault(causes, noiseCase.complaint.bands, randomFrom(seed))
@@ -16,8 +20,15 @@ export function simulatedFor(plan: Plan, noiseCase: Pick<NoiseCase, 'complaint' 
 export function eveningFor(plan: Plan, bands: readonly string[]): SimulatedReceiver {
   const causes = causesOf(plan, { bands })
   const random = randomFrom(20)
-  const known = (id: string) => causes.devices.some(d => d.id === id && d.switchingHz !== undefined && d.switchingHz > 3000)
-  const likeliest = [...causes.priors].sort((a, b) => Number(known(b.cause.device)) - Number(known(a.cause.device)) || b.odds - a.odds)[0]!
-  const fault = { ...faultOf({ ...likeliest.cause, way: 'dc-common', when: { kind: 'always' } }, causes, bands, random), lines: true, riseDb: 26 }
+  const known = (id: string) =>
+    causes.devices.some(d => d.id === id && d.switchingHz !== undefined && d.switchingHz > 3000)
+  const likeliest = [...causes.priors].sort(
+    (a, b) => Number(known(b.cause.device)) - Number(known(a.cause.device)) || b.odds - a.odds,
+  )[0]!
+  const fault = {
+    ...faultOf({ ...likeliest.cause, way: 'dc-common', when: { kind: 'always' } }, causes, bands, random),
+    lines: true,
+    riseDb: 26,
+  }
   return simulatedReceiver(fault, causes, 'rural', random)
 }

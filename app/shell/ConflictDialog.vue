@@ -6,18 +6,34 @@ import { useStation } from '../stores/station'
 /** Another window saved this station since: nothing is overwritten until somebody chooses. */
 const station = useStation()
 const visible = computed(() => station.saveState === 'conflict' && station.theirs !== null)
-const when = computed(() => station.theirs ? new Date(station.theirs.savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false }) : '')
+const when = computed(() =>
+  station.theirs
+    ? new Date(station.theirs.savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
+    : '',
+)
 async function asCopy() {
   if (!station.plan) return
-  const copy = await stationsApi.create({ ...station.plan, name: `${station.plan.name} (copy)`.slice(0, 200) }, 'kept from a window that was behind')
+  const copy = await stationsApi.create(
+    { ...station.plan, name: `${station.plan.name} (copy)`.slice(0, 200) },
+    'kept from a window that was behind',
+  )
   await station.settle('theirs')
   await navigateTo(`/station/${copy.id}`)
 }
 </script>
 
 <template>
-  <Dialog :visible="visible" modal header="Changed in another window" :closable="false" :style="{ width: '32rem' }" :draggable="false">
-    <p>Another window saved revision {{ station.theirs?.revision }} of this station at {{ when }}, after this window had opened it. What you changed here is not saved yet, and nothing is lost.</p>
+  <Dialog
+    :visible="visible"
+    modal
+    header="Changed in another window"
+    :closable="false"
+    :style="{ width: '32rem' }"
+    :draggable="false">
+    <p>
+      Another window saved revision {{ station.theirs?.revision }} of this station at {{ when }}, after this window had
+      opened it. What you changed here is not saved yet, and nothing is lost.
+    </p>
     <template #footer>
       <Button label="Keep both: mine as a copy" severity="secondary" @click="asCopy" />
       <Button label="Take theirs" severity="secondary" @click="station.settle('theirs')" />

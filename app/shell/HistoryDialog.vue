@@ -7,7 +7,7 @@ const visible = defineModel<boolean>('visible', { required: true })
 const station = useStation()
 const revisions = ref<Revision[]>([])
 const wrong = ref('')
-watch(visible, async (open) => {
+watch(visible, async open => {
   if (!open) return
   wrong.value = ''
   await station.saveNow()
@@ -25,12 +25,19 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="History" :style="{ width: '34rem' }" :draggable="false" dismissable-mask>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="History"
+    :style="{ width: '34rem' }"
+    :draggable="false"
+    dismissable-mask>
     <p class="quiet">Every saved state is kept. Going back is a step like any other: it can be undone.</p>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <ol>
       <li v-for="(revision, i) in revisions" :key="revision.number">
-        <b>{{ revision.number }}</b><span>{{ when(revision.savedAt) }}</span><span class="note">{{ revision.note }}</span>
+        <b>{{ revision.number }}</b><span>{{ when(revision.savedAt) }}</span
+        ><span class="note">{{ revision.note }}</span>
         <Button v-if="i > 0" label="Go back to it" size="small" severity="secondary" @click="back(revision.number)" />
         <span v-else class="quiet">now</span>
       </li>
@@ -39,9 +46,27 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
 </template>
 
 <style scoped>
-ol { list-style: none; padding: 0; margin: 0.6rem 0 0; }
-li { display: grid; grid-template-columns: 2.5rem 10.5rem 1fr auto; gap: 0.6rem; align-items: center; padding: 0.35rem 0; border-top: 1px solid var(--line); min-height: 2.6rem; }
-.note { color: var(--ink-2); }
-.quiet { color: var(--ink-3); }
-.wrong { color: var(--fail); }
+ol {
+  list-style: none;
+  padding: 0;
+  margin: 0.6rem 0 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 2.5rem 10.5rem 1fr auto;
+  gap: 0.6rem;
+  align-items: center;
+  padding: 0.35rem 0;
+  border-top: 1px solid var(--line);
+  min-height: 2.6rem;
+}
+.note {
+  color: var(--ink-2);
+}
+.quiet {
+  color: var(--ink-3);
+}
+.wrong {
+  color: var(--fail);
+}
 </style>

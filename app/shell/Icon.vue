@@ -12,9 +12,19 @@ const PATHS = {
 </script>
 
 <template>
-  <svg class="icon" width="16" height="16" viewBox="0 0 16 16" aria-hidden="true"><path :d="PATHS[name]" fill="none" stroke="currentColor" stroke-width="1.5" stroke-linecap="round" stroke-linejoin="round" /></svg>
+  <svg class="icon" width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
+    <path
+      :d="PATHS[name]"
+      fill="none"
+      stroke="currentColor"
+      stroke-width="1.5"
+      stroke-linecap="round"
+      stroke-linejoin="round" />
+  </svg>
 </template>
 
 <style scoped>
-.icon { vertical-align: -0.2em; }
+.icon {
+  vertical-align: -0.2em;
+}
 </style>

@@ -12,27 +12,43 @@ const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue')
 /** The bar over a station's views, and the dialogs that open from it. */
 defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'build' }>()
 const open = ref<'settings' | 'history' | 'keys' | null>(null)
-defineExpose({ showKeys: () => open.value = 'keys' })
+defineExpose({ showKeys: () => (open.value = 'keys') })
 const station = useStation()
 const { chosen } = usePreferences()
 
-const time = (iso: string) => iso ? new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false }) : ''
+const time = (iso: string) =>
+  iso ? new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false }) : ''
 const saved = computed(() => {
   switch (station.saveState) {
-    case 'saved': return `saved ${time(station.savedAt)} · revision ${station.revision}`
-    case 'saving': case 'unsaved': return 'saving…'
-    case 'conflict': return 'not saved: changed in another window'
-    default: return 'not saved: the server does not answer'
+    case 'saved':
+      return `saved ${time(station.savedAt)} · revision ${station.revision}`
+    case 'saving':
+    case 'unsaved':
+      return 'saving…'
+    case 'conflict':
+      return 'not saved: changed in another window'
+    default:
+      return 'not saved: the server does not answer'
   }
 })
-const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor === 'awg' ? 'AWG' : 'mm²'} · ${station.plan?.site?.ampacity === 'enclosed' ? 'enclosed' : 'open air'}`)
+const units = computed(
+  () =>
+    `${chosen.units.length} · ${chosen.units.conductor === 'awg' ? 'AWG' : 'mm²'} · ${station.plan?.site?.ampacity === 'enclosed' ? 'enclosed' : 'open air'}`,
+)
 </script>
 
 <template>
   <header class="top">
     <NuxtLink to="/stations" class="brand" title="All stations">Wireman</NuxtLink>
     <span class="name">{{ station.plan?.name }}</span>
-    <button class="saved plain" :class="station.saveState" title="History of this station" data-testid="saved" @click="open = 'history'">{{ saved }}</button>
+    <button
+      class="saved plain"
+      :class="station.saveState"
+      title="History of this station"
+      data-testid="saved"
+      @click="open = 'history'">
+      {{ saved }}
+    </button>
     <nav>
       <NuxtLink :to="`/station/${station.id}`" :class="{ on: view === 'path' }">Path</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/proof`" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
@@ -43,8 +59,22 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
       <NuxtLink to="/stations">Stations</NuxtLink>
     </nav>
     <div class="right">
-      <button class="plain" :disabled="!station.canUndo" :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'" aria-label="Undo" @click="station.undo()"><Icon name="undo" /></button>
-      <button class="plain" :disabled="!station.canRedo" :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'" aria-label="Redo" @click="station.redo()"><Icon name="redo" /></button>
+      <button
+        class="plain"
+        :disabled="!station.canUndo"
+        :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'"
+        aria-label="Undo"
+        @click="station.undo()">
+        <Icon name="undo" />
+      </button>
+      <button
+        class="plain"
+        :disabled="!station.canRedo"
+        :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'"
+        aria-label="Redo"
+        @click="station.redo()">
+        <Icon name="redo" />
+      </button>
       <button class="plain units" title="Units, schools, site, theme" @click="open = 'settings'">{{ units }}</button>
       <button class="plain" title="Keys" aria-label="Keys" @click="open = 'keys'">?</button>
     </div>
@@ -56,23 +86,103 @@ const units = computed(() => `${chosen.units.length} · ${chosen.units.conductor
 </template>
 
 <style scoped>
-.top { display: flex; align-items: center; gap: 0.8rem; padding: 0 1rem; height: 46px; border-bottom: 1px solid var(--line-2); background: var(--paper); }
-.brand { font-weight: 750; font-size: 1.12rem; text-decoration: none; letter-spacing: -0.01em; }
-.name { font-weight: 650; padding-left: 0.8rem; border-left: 1px solid var(--line-2); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; max-width: 18rem; }
-.saved { color: var(--ink-3); font-size: 0.86rem; white-space: nowrap; }
-.saved.conflict, .saved.offline { color: var(--fail); font-weight: 650; }
-nav { display: flex; gap: 0.3rem; margin: 0 auto; height: 100%; }
-nav a { display: flex; align-items: center; padding: 0 0.55rem; white-space: nowrap; text-decoration: none; color: var(--ink-2); border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
-nav a:hover { color: var(--ink); }
-nav a.on { color: var(--ink); font-weight: 650; border-bottom-color: var(--copper); }
-.right { display: flex; align-items: center; white-space: nowrap; }
-.units { font-size: 0.88rem; }
-@media (max-width: 760px) {
-  .top { flex-wrap: wrap; height: auto; padding: 0.4rem 0.7rem; gap: 0.2rem 0.6rem; }
-  .saved { flex: 1; text-align: right; overflow: hidden; text-overflow: ellipsis; }
-  nav { margin: 0 -0.7rem; padding: 0 0.3rem; order: 5; height: 36px; flex: 1 0 100%; overflow-x: auto; }
-  .right { order: 2; }
-  .units { display: none; }
+.top {
+  display: flex;
+  align-items: center;
+  gap: 0.8rem;
+  padding: 0 1rem;
+  height: 46px;
+  border-bottom: 1px solid var(--line-2);
+  background: var(--paper);
 }
-@media print { .top { display: none; } }
+.brand {
+  font-weight: 750;
+  font-size: 1.12rem;
+  text-decoration: none;
+  letter-spacing: -0.01em;
+}
+.name {
+  font-weight: 650;
+  padding-left: 0.8rem;
+  border-left: 1px solid var(--line-2);
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  max-width: 18rem;
+}
+.saved {
+  color: var(--ink-3);
+  font-size: 0.86rem;
+  white-space: nowrap;
+}
+.saved.conflict,
+.saved.offline {
+  color: var(--fail);
+  font-weight: 650;
+}
+nav {
+  display: flex;
+  gap: 0.3rem;
+  margin: 0 auto;
+  height: 100%;
+}
+nav a {
+  display: flex;
+  align-items: center;
+  padding: 0 0.55rem;
+  white-space: nowrap;
+  text-decoration: none;
+  color: var(--ink-2);
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+nav a:hover {
+  color: var(--ink);
+}
+nav a.on {
+  color: var(--ink);
+  font-weight: 650;
+  border-bottom-color: var(--copper);
+}
+.right {
+  display: flex;
+  align-items: center;
+  white-space: nowrap;
+}
+.units {
+  font-size: 0.88rem;
+}
+@media (max-width: 760px) {
+  .top {
+    flex-wrap: wrap;
+    height: auto;
+    padding: 0.4rem 0.7rem;
+    gap: 0.2rem 0.6rem;
+  }
+  .saved {
+    flex: 1;
+    text-align: right;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  nav {
+    margin: 0 -0.7rem;
+    padding: 0 0.3rem;
+    order: 5;
+    height: 36px;
+    flex: 1 0 100%;
+    overflow-x: auto;
+  }
+  .right {
+    order: 2;
+  }
+  .units {
+    display: none;
+  }
+}
+@media print {
+  .top {
+    display: none;
+  }
+}
 </style>

@@ -25,30 +25,52 @@ const counts = ref<Record<string, number>>({})
 const source = ref('lifepo4-50')
 const lengthText = ref('')
 const conductorText = ref('')
-watch(visible, (open) => {
-  if (!open) return
-  counts.value = { 'hf-100': 1 }
-  lengthText.value = chosen.units.length === 'ft' ? '6 ft' : '2 m'
-  conductorText.value = chosen.units.conductor === 'mm2' ? '6 mm2' : '10 AWG'
-}, { immediate: true })
+watch(
+  visible,
+  open => {
+    if (!open) return
+    counts.value = { 'hf-100': 1 }
+    lengthText.value = chosen.units.length === 'ft' ? '6 ft' : '2 m'
+    conductorText.value = chosen.units.conductor === 'mm2' ? '6 mm2' : '10 AWG'
+  },
+  { immediate: true },
+)
 
 const length = computed(() => readQuantity(lengthText.value, 'length', chosen.units))
 const conductor = computed(() => readConductor(conductorText.value, chosen.units))
-const lengthWrong = computed(() => !length.value.ok ? length.value.wrong : length.value.value > 0 && length.value.value <= 1000 ? '' : 'above 0 and at most 1000 m')
+const lengthWrong = computed(() =>
+  !length.value.ok
+    ? length.value.wrong
+    : length.value.value > 0 && length.value.value <= 1000
+      ? ''
+      : 'above 0 and at most 1000 m',
+)
 const plan = computed<Plan | null>(() => {
   if (lengthWrong.value || !length.value.ok || !conductor.value.ok) return null
   const chosenLoads = loads.flatMap(l => Array.from({ length: counts.value[l.id] ?? 0 }, () => l.id))
-  const made = startPlan({ name: name.value.trim() || 'My station', loads: chosenLoads, source: source.value, lengthM: length.value.value, conductor: conductor.value.value as Conductor })
+  const made = startPlan({
+    name: name.value.trim() || 'My station',
+    loads: chosenLoads,
+    source: source.value,
+    lengthM: length.value.value,
+    conductor: conductor.value.value as Conductor,
+  })
   if (!made) return null
-  const read = readPlan({ ...made, site: { ...made.site, ampacity: chosen.ampacity, fuseDistance: chosen.fuseDistance } })
+  const read = readPlan({
+    ...made,
+    site: { ...made.site, ampacity: chosen.ampacity, fuseDistance: chosen.fuseDistance },
+  })
   return read.ok ? read.plan : null
 })
-const findings = computed(() => plan.value ? judge(plan.value).verdict.findings : [])
+const findings = computed(() => (plan.value ? judge(plan.value).verdict.findings : []))
 const caution = computed(() => {
   const part = sources.find(s => s.id === source.value)?.part
-  return typeof part?.chemistry === 'string' ? chemistry(part.chemistry).caution : 'Mains: leave the mains side to the supply\'s own case and cord.'
+  return typeof part?.chemistry === 'string'
+    ? chemistry(part.chemistry).caution
+    : "Mains: leave the mains side to the supply's own case and cord."
 })
-const step = (id: string, by: number) => counts.value = { ...counts.value, [id]: Math.max(0, Math.min(9, (counts.value[id] ?? 0) + by)) }
+const step = (id: string, by: number) =>
+  (counts.value = { ...counts.value, [id]: Math.max(0, Math.min(9, (counts.value[id] ?? 0) + by)) })
 function demo(file: unknown) {
   const read = readPlan(file)
   if (read.ok) emit('create', read.plan)
@@ -63,12 +85,23 @@ function demo(file: unknown) {
         <legend>1. What do you power?</legend>
         <div v-for="load in loads" :key="load.id" class="load">
           <span>{{ load.label }}</span>
-          <span class="count"><button class="plain" :aria-label="`One ${load.label} less`" :disabled="!counts[load.id]" @click="step(load.id, -1)">−</button><b>{{ counts[load.id] ?? 0 }}</b><button class="plain" :aria-label="`One ${load.label} more`" @click="step(load.id, 1)">+</button></span>
+          <span class="count"
+            ><button
+              class="plain"
+              :aria-label="`One ${load.label} less`"
+              :disabled="!counts[load.id]"
+              @click="step(load.id, -1)">
+              −</button
+            ><b>{{ counts[load.id] ?? 0 }}</b
+            ><button class="plain" :aria-label="`One ${load.label} more`" @click="step(load.id, 1)">+</button></span
+          >
         </div>
       </fieldset>
       <fieldset>
         <legend>2. From what?</legend>
-        <label v-for="s in sources" :key="s.id" class="choice"><input v-model="source" type="radio" name="source" :value="s.id"> {{ s.label }}</label>
+        <label v-for="s in sources" :key="s.id" class="choice"
+          ><input v-model="source" type="radio" name="source" :value="s.id" /> {{ s.label }}</label
+        >
         <p class="caution">{{ caution }}</p>
       </fieldset>
       <fieldset class="short">
@@ -84,7 +117,14 @@ function demo(file: unknown) {
     </div>
     <template #footer>
       <p class="preview">
-        <template v-if="plan">{{ findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend to begin with: ${findings.slice(0, 2).map(f => f.title).join('; ')}${findings.length > 2 ? ' …' : ''}` : 'Passes every check as it stands.' }}</template>
+        <template v-if="plan">{{
+          findings.length
+            ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend to begin with: ${findings
+                .slice(0, 2)
+                .map(f => f.title)
+                .join('; ')}${findings.length > 2 ? ' …' : ''}`
+            : 'Passes every check as it stands.'
+        }}</template>
         <template v-else>Choose at least one thing to power.</template>
       </p>
       <Button v-for="d in demos" :key="d.name" :label="d.name" severity="secondary" size="small" @click="demo(d)" />
@@ -94,17 +134,72 @@ function demo(file: unknown) {
 </template>
 
 <style scoped>
-.questions { display: grid; grid-template-columns: 1fr 1fr; gap: 0.9rem 1.4rem; }
-.title { grid-column: 1 / -1; display: flex; gap: 0.8rem; align-items: center; font-weight: 600; }
-.title input { flex: 1; }
-fieldset { border: 0; padding: 0; margin: 0; min-width: 0; }
-legend { font-weight: 650; padding: 0 0 0.35rem; }
-.load { display: flex; justify-content: space-between; align-items: center; border-bottom: 1px solid var(--line); }
-.count { display: flex; align-items: center; }
-.count b { min-width: 1.4rem; text-align: center; }
-.choice { display: flex; gap: 0.5rem; padding: 0.22rem 0; align-items: center; }
-.caution { color: var(--caution); font-size: 0.88rem; margin-top: 0.4rem; }
-.preview { margin-right: auto; color: var(--ink-2); font-size: 0.9rem; max-width: 19rem; }
-em { display: block; font-style: normal; color: var(--fail); font-size: 0.86rem; margin-top: 0.2rem; }
-@media (max-width: 760px) { .questions { grid-template-columns: 1fr; } }
+.questions {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0.9rem 1.4rem;
+}
+.title {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 0.8rem;
+  align-items: center;
+  font-weight: 600;
+}
+.title input {
+  flex: 1;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+legend {
+  font-weight: 650;
+  padding: 0 0 0.35rem;
+}
+.load {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  border-bottom: 1px solid var(--line);
+}
+.count {
+  display: flex;
+  align-items: center;
+}
+.count b {
+  min-width: 1.4rem;
+  text-align: center;
+}
+.choice {
+  display: flex;
+  gap: 0.5rem;
+  padding: 0.22rem 0;
+  align-items: center;
+}
+.caution {
+  color: var(--caution);
+  font-size: 0.88rem;
+  margin-top: 0.4rem;
+}
+.preview {
+  margin-right: auto;
+  color: var(--ink-2);
+  font-size: 0.9rem;
+  max-width: 19rem;
+}
+em {
+  display: block;
+  font-style: normal;
+  color: var(--fail);
+  font-size: 0.86rem;
+  margin-top: 0.2rem;
+}
+@media (max-width: 760px) {
+  .questions {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

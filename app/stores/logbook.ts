@@ -31,8 +31,7 @@ export const useLogbook = defineStore('logbook', () => {
       revision = state.revision
       problem.value = ''
       void refreshTried()
-    }
-    catch (error) {
+    } catch (error) {
       problem.value = (error as ApiError).message
     }
   }
@@ -53,7 +52,7 @@ export const useLogbook = defineStore('logbook', () => {
     const sent = logbook.value
     if (!sent || saveState.value === 'saved') return
     saveState.value = 'saving'
-    saving = send(sent).finally(() => saving = null)
+    saving = send(sent).finally(() => (saving = null))
     await saving
   }
   async function send(sent: Logbook) {
@@ -68,8 +67,7 @@ export const useLogbook = defineStore('logbook', () => {
       problem.value = ''
       saveState.value = logbook.value === sent ? 'saved' : 'unsaved'
       if (saveState.value === 'unsaved') timer = setTimeout(() => void saveNow(), SAVE_AFTER_MS)
-    }
-    catch (error) {
+    } catch (error) {
       // What was typed stays; it is tried again.
       saveState.value = 'unsaved'
       problem.value = `Not saved yet: ${(error as ApiError).message}`
@@ -81,10 +79,14 @@ export const useLogbook = defineStore('logbook', () => {
   function put(list: 'surveys' | 'cases', item: Survey | NoiseCase) {
     if (!logbook.value) return
     const items = logbook.value[list] as (Survey | NoiseCase)[]
-    change({ ...logbook.value, [list]: items.some(i => i.id === item.id) ? items.map(i => i.id === item.id ? item : i) : [...items, item] })
+    change({
+      ...logbook.value,
+      [list]: items.some(i => i.id === item.id) ? items.map(i => (i.id === item.id ? item : i)) : [...items, item],
+    })
   }
   function remove(list: 'surveys' | 'cases', id: string) {
-    if (logbook.value) change({ ...logbook.value, [list]: (logbook.value[list] as { id: string }[]).filter(i => i.id !== id) })
+    if (logbook.value)
+      change({ ...logbook.value, [list]: (logbook.value[list] as { id: string }[]).filter(i => i.id !== id) })
   }
   return { logbook, tried, problem, notice, saveState, open, change, put, remove, saveNow, refreshTried }
 })

@@ -14,15 +14,19 @@ export interface Preferences {
 
 const KEY = 'wireman-preferences'
 const DEFAULTS: Preferences = {
-  units: { length: 'm', conductor: 'awg', temperature: 'C' }, theme: 'system', ampacity: 'open', fuseDistance: 'strict', paper: 'A4', lastStation: '',
+  units: { length: 'm', conductor: 'awg', temperature: 'C' },
+  theme: 'system',
+  ampacity: 'open',
+  fuseDistance: 'strict',
+  paper: 'A4',
+  lastStation: '',
 }
 
 function stored(): Preferences {
   try {
     const said = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Preferences>
     return { ...DEFAULTS, ...said, units: { ...DEFAULTS.units, ...said.units } }
-  }
-  catch {
+  } catch {
     return structuredClone(DEFAULTS)
   }
 }
@@ -31,12 +35,20 @@ function stored(): Preferences {
 export const usePreferences = defineStore('preferences', () => {
   const chosen = reactive(stored())
   const dark = matchMedia('(prefers-color-scheme: dark)')
-  const applyTheme = () => document.documentElement.classList.toggle('dark', chosen.theme === 'dark' || (chosen.theme === 'system' && dark.matches))
+  const applyTheme = () =>
+    document.documentElement.classList.toggle(
+      'dark',
+      chosen.theme === 'dark' || (chosen.theme === 'system' && dark.matches),
+    )
   dark.addEventListener('change', applyTheme)
-  watch(chosen, () => {
-    localStorage.setItem(KEY, JSON.stringify(chosen))
-    applyTheme()
-  }, { deep: true })
+  watch(
+    chosen,
+    () => {
+      localStorage.setItem(KEY, JSON.stringify(chosen))
+      applyTheme()
+    },
+    { deep: true },
+  )
   applyTheme()
   return { chosen }
 })

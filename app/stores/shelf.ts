@@ -16,12 +16,11 @@ export const useShelf = defineStore('shelf', () => {
       items.value = state.items
       revision.value = state.revision
       problem.value = ''
-    }
-    catch (error) {
+    } catch (error) {
       problem.value = (error as ApiError).message
     }
   }
-  const load = () => loading ??= fetchIt()
+  const load = () => (loading ??= fetchIt())
 
   /** Saves a changed shelf; where another window was quicker, shows what stands there and says so. */
   async function save(next: ShelfItem[]): Promise<boolean> {
@@ -31,10 +30,12 @@ export const useShelf = defineStore('shelf', () => {
       const result = await shelfApi.save(revision.value, next)
       items.value = result.items
       revision.value = result.revision
-      problem.value = result.status === 'conflict' ? 'The shelf was changed in another window; this is how it stands there. Make the change again.' : ''
+      problem.value =
+        result.status === 'conflict'
+          ? 'The shelf was changed in another window; this is how it stands there. Make the change again.'
+          : ''
       return result.status === 'saved'
-    }
-    catch (error) {
+    } catch (error) {
       items.value = before
       problem.value = `Not saved: ${(error as ApiError).message}`
       return false

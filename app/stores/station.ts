@@ -9,7 +9,11 @@ import { useShelf } from './shelf'
 import { CoreClient } from '../workers/client'
 import { ApiError, stationsApi, type StationPlan } from './stationsApi'
 
-interface Step { label: string, patch: Patch, undo: Patch }
+interface Step {
+  label: string
+  patch: Patch
+  undo: Patch
+}
 export type SaveState = 'saved' | 'saving' | 'unsaved' | 'conflict' | 'offline'
 
 /** Pause after an edit before it is saved, ms: one save for a burst of keys. */
@@ -157,8 +161,7 @@ export const useStation = defineStore('station', () => {
       saveProblem.value = ''
       saveState.value = plan.value === sent ? 'saved' : 'unsaved'
       if (saveState.value === 'unsaved') queueSave()
-    }
-    catch (error) {
+    } catch (error) {
       saveState.value = 'offline'
       saveProblem.value = error instanceof ApiError ? error.message : String(error)
       timer = setTimeout(() => {
@@ -183,7 +186,14 @@ export const useStation = defineStore('station', () => {
       await saveNow()
       return
     }
-    undoStack.value = [...undoStack.value, { label: 'take the other window\'s plan', patch: difference(mine, other.plan), undo: difference(other.plan, mine) }]
+    undoStack.value = [
+      ...undoStack.value,
+      {
+        label: "take the other window's plan",
+        patch: difference(mine, other.plan),
+        undo: difference(other.plan, mine),
+      },
+    ]
     redoStack.value = []
     plan.value = other.plan
     saveState.value = 'saved'
@@ -203,8 +213,26 @@ export const useStation = defineStore('station', () => {
   }
 
   return {
-    id, plan, revision, savedAt, saveState, saveProblem, theirs, judged, fixes, lastVerdictMs,
-    canUndo: computed(() => undoStack.value.at(-1)?.label ?? ''), canRedo: computed(() => redoStack.value.at(-1)?.label ?? ''),
-    core: judge, open, edit, undo, redo, saveNow, settle, refresh, goBackTo,
+    id,
+    plan,
+    revision,
+    savedAt,
+    saveState,
+    saveProblem,
+    theirs,
+    judged,
+    fixes,
+    lastVerdictMs,
+    canUndo: computed(() => undoStack.value.at(-1)?.label ?? ''),
+    canRedo: computed(() => redoStack.value.at(-1)?.label ?? ''),
+    core: judge,
+    open,
+    edit,
+    undo,
+    redo,
+    saveNow,
+    settle,
+    refresh,
+    goBackTo,
   }
 })

@@ -11,8 +11,7 @@ export function useOpenStation(stationId: string) {
     try {
       if (station.id !== stationId) await station.open(stationId)
       preferences.chosen.lastStation = stationId
-    }
-    catch (error) {
+    } catch (error) {
       missing.value = (error as Error).message
     }
   })

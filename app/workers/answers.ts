@@ -18,14 +18,14 @@ import { judge, type Verdict } from '#core/verdict/verdict'
 export interface Judged {
   verdict: Verdict
   /** The checks that found nothing, with their words. */
-  passed: { id: string, title: string, why: string }[]
+  passed: { id: string; title: string; why: string }[]
   /** Largest current of each lead, and its drop then. */
-  leads: Record<string, { amps: number, dropV: number, condition: string }>
+  leads: Record<string, { amps: number; dropV: number; condition: string }>
   /** Voltages at each source's terminals over all conditions. */
-  sources: Record<string, { low: Extreme, high: Extreme } | null>
+  sources: Record<string, { low: Extreme; high: Extreme } | null>
   /** Metres before the first fuse, for each lead on a battery. */
-  unprotected: Record<string, { lengthM: number, end: 'from' | 'to', bad: boolean }>
-  conditions: { id: string, source: string, loadState: string, words: string }[]
+  unprotected: Record<string, { lengthM: number; end: 'from' | 'to'; bad: boolean }>
+  conditions: { id: string; source: string; loadState: string; words: string }[]
 }
 
 export interface CoreApi {
@@ -55,19 +55,41 @@ const api: CoreApi = {
     const judged = judge(plan, shelf)
     study = judged.study
     verdict = judged.verdict
-    const bad = new Set(verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place))
+    const bad = new Set(
+      verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place),
+    )
     return {
       verdict,
-      passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({ id, title, why })),
-      leads: Object.fromEntries(plan.leads.map((lead) => {
-        const { value, condition } = study!.leadAmps(lead)
-        return [lead.id, { amps: value, dropV: study!.leadDropV(lead), condition }]
+      passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({
+        id,
+        title,
+        why,
       })),
+      leads: Object.fromEntries(
+        plan.leads.map(lead => {
+          const { value, condition } = study!.leadAmps(lead)
+          return [lead.id, { amps: value, dropV: study!.leadDropV(lead), condition }]
+        }),
+      ),
       sources: Object.fromEntries(study.sources.map(part => [part.id, study!.arrival(part.id)])),
-      unprotected: Object.fromEntries(study.unprotected.filter(run => run.source.kind === 'battery' || run.source.kind === 'vehicle').map(run => [run.lead.id, {
-        lengthM: run.device ? run.lengthM : run.lead.lengthM, end: run.lead.from.split('.')[0] === run.source.id ? 'from' as const : 'to' as const, bad: bad.has(run.lead.id),
-      }])),
-      conditions: conditionsOf(plan).map(c => ({ id: c.id, source: c.source, loadState: c.loadState, words: conditionWords(plan, c.id) })),
+      unprotected: Object.fromEntries(
+        study.unprotected
+          .filter(run => run.source.kind === 'battery' || run.source.kind === 'vehicle')
+          .map(run => [
+            run.lead.id,
+            {
+              lengthM: run.device ? run.lengthM : run.lead.lengthM,
+              end: run.lead.from.split('.')[0] === run.source.id ? ('from' as const) : ('to' as const),
+              bad: bad.has(run.lead.id),
+            },
+          ]),
+      ),
+      conditions: conditionsOf(plan).map(c => ({
+        id: c.id,
+        source: c.source,
+        loadState: c.loadState,
+        words: conditionWords(plan, c.id),
+      })),
     }
   },
   point(conditionId) {

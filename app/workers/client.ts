@@ -1,6 +1,6 @@
 import type { CoreApi } from './answers'
 
-type Waiting = { resolve: (value: unknown) => void, reject: (reason: Error) => void }
+type Waiting = { resolve: (value: unknown) => void; reject: (reason: Error) => void }
 
 /** Talks to one core worker. Answers come back in the order of the calls; `restart` drops all that is under way. */
 export class CoreClient {
@@ -9,7 +9,7 @@ export class CoreClient {
   private next = 1
 
   call<M extends keyof CoreApi>(method: M, ...args: Parameters<CoreApi[M]>): Promise<ReturnType<CoreApi[M]>> {
-    const worker = this.worker ??= this.start()
+    const worker = (this.worker ??= this.start())
     const id = this.next++
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve: resolve as (value: unknown) => void, reject })
@@ -22,7 +22,9 @@ export class CoreClient {
     this.worker ??= this.start()
   }
 
-  get isBusy() { return this.waiting.size > 0 }
+  get isBusy() {
+    return this.waiting.size > 0
+  }
 
   /** Ends the worker; calls under way are dropped without an answer. */
   restart() {
@@ -33,7 +35,7 @@ export class CoreClient {
 
   private start(): Worker {
     const worker = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
-    worker.onmessage = (event: MessageEvent<{ id: number, result?: unknown, error?: string }>) => {
+    worker.onmessage = (event: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
       const { id, result, error } = event.data
       const waiting = this.waiting.get(id)
       this.waiting.delete(id)

@@ -15,19 +15,27 @@ export interface Listened extends CombResult {
   tonesHz: number[]
   motions: Heard['motions']
 }
-export type ListenAnswer = { ok: true, listened: Listened } | { ok: false, wrong: string, right: string }
+export type ListenAnswer = { ok: true; listened: Listened } | { ok: false; wrong: string; right: string }
 
 const COLUMNS = 900
 const MOST_ROWS = 90
 
 /** Reads and listens to a file of any of the three kinds. */
-export function listenTo(name: string, bytes: Uint8Array, centreHz: number, progress: (share: number) => boolean): ListenAnswer {
-  if (!bytes.length) return { ok: false, wrong: `${name} is empty`, right: 'a WAV recording, a spectrum or a list of tones' }
+export function listenTo(
+  name: string,
+  bytes: Uint8Array,
+  centreHz: number,
+  progress: (share: number) => boolean,
+): ListenAnswer {
+  if (!bytes.length)
+    return { ok: false, wrong: `${name} is empty`, right: 'a WAV recording, a spectrum or a list of tones' }
   if (/\.wav$/i.test(name) || new TextDecoder('latin1').decode(bytes.subarray(0, 4)) === 'RIFF') {
     const read = readWav(bytes)
     if (!read.ok) return { ok: false, wrong: `${name}: ${read.wrong}`, right: read.right }
     const heard = hearRecording(read.recording, centreHz, progress)
-    return heard ? { ok: true, listened: shown(heard) } : { ok: false, wrong: `${name} is too short, or was stopped`, right: 'at least a second of recording' }
+    return heard
+      ? { ok: true, listened: shown(heard) }
+      : { ok: false, wrong: `${name} is too short, or was stopped`, right: 'at least a second of recording' }
   }
   return listenToText(new TextDecoder().decode(bytes), name)
 }
@@ -44,14 +52,22 @@ function shown(heard: Heard): Listened {
   const lowHz = all.length ? Math.min(...ends(all)) : 0
   const highHz = all.length ? Math.max(...ends(all)) : 1
   const columns = new Float32Array(bins ? COLUMNS : 0).fill(-200)
-  bins?.forEach((b) => {
-    const c = Math.min(COLUMNS - 1, Math.floor((b.hz - lowHz) / (highHz - lowHz || 1) * COLUMNS))
+  bins?.forEach(b => {
+    const c = Math.min(COLUMNS - 1, Math.floor(((b.hz - lowHz) / (highHz - lowHz || 1)) * COLUMNS))
     if (b.db > columns[c]!) columns[c] = b.db
   })
   for (let c = 1; c < columns.length; c++) if (columns[c] === -200) columns[c] = columns[c - 1]!
   return {
-    combs: heard.combs, broadcast: heard.broadcast, unexplained: heard.unexplained, tones: tones.length, lowHz, highHz, columns,
-    rows: fall ? waterfallRows(fall.rows) : [], tonesHz: tones.map(t => t.hz), motions: heard.motions,
+    combs: heard.combs,
+    broadcast: heard.broadcast,
+    unexplained: heard.unexplained,
+    tones: tones.length,
+    lowHz,
+    highHz,
+    columns,
+    rows: fall ? waterfallRows(fall.rows) : [],
+    tonesHz: tones.map(t => t.hz),
+    motions: heard.motions,
   }
 }
 
@@ -62,14 +78,16 @@ function waterfallRows(rows: Float32Array[]): Uint8Array[] {
   const step = Math.max(1, Math.ceil(rows.length / MOST_ROWS))
   const sample = rows[0]!.filter((_, i) => i % 97 === 0).sort()
   const floor = Math.max(1e-20, sample[Math.floor(sample.length / 2)]!)
-  return rows.filter((_, r) => r % step === 0).map((row) => {
-    const out = new Uint8Array(COLUMNS)
-    for (let c = 0; c < COLUMNS; c++) {
-      let most = 0
-      const to = Math.max(Math.floor(c * row.length / COLUMNS) + 1, Math.floor((c + 1) * row.length / COLUMNS))
-      for (let b = Math.floor(c * row.length / COLUMNS); b < to; b++) if (row[b]! > most) most = row[b]!
-      out[c] = Math.max(0, Math.min(255, Math.round(10 * Math.log10(most / floor) * 255 / 40)))
-    }
-    return out
-  })
+  return rows
+    .filter((_, r) => r % step === 0)
+    .map(row => {
+      const out = new Uint8Array(COLUMNS)
+      for (let c = 0; c < COLUMNS; c++) {
+        let most = 0
+        const to = Math.max(Math.floor((c * row.length) / COLUMNS) + 1, Math.floor(((c + 1) * row.length) / COLUMNS))
+        for (let b = Math.floor((c * row.length) / COLUMNS); b < to; b++) if (row[b]! > most) most = row[b]!
+        out[c] = Math.max(0, Math.min(255, Math.round((10 * Math.log10(most / floor) * 255) / 40)))
+      }
+      return out
+    })
 }

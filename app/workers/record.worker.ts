@@ -5,7 +5,15 @@ import type { Plan } from '#core/plan/schema'
 import { eveningFor, simulatedFor } from '../quiet/simulated'
 
 /** What is to be recorded: the fault of a practice case, or an evening with the plan's likeliest device on these bands. */
-interface Job { plan: Plan, noiseCase?: NoiseCase, evening?: string[], setup: Setup, centreHz: number, seconds: number, sampleRateHz: number }
+interface Job {
+  plan: Plan
+  noiseCase?: NoiseCase
+  evening?: string[]
+  setup: Setup
+  centreHz: number
+  seconds: number
+  sampleRateHz: number
+}
 
 /** Makes a recording of the simulated receiver off the page: a WAV of I and Q. */
 self.onmessage = (event: MessageEvent<Job>) => {

@@ -8,7 +8,7 @@ export interface BatteryFacts {
   stopV?: number
   absorptionV?: number
   charged?: 'in-place' | 'elsewhere'
-  curve?: { soc: number, volts: number }[]
+  curve?: { soc: number; volts: number }[]
 }
 
 /** Of a plan with a battery, the first four; without one, the source's own. */
@@ -24,7 +24,7 @@ export function restedVolts(battery: BatteryFacts, soc: number): number {
   for (let i = 1; i < rows.length; i++) {
     const [s0, v0] = rows[i - 1]!
     const [s1, v1] = rows[i]!
-    if (soc <= s1) return (v0 + (v1 - v0) * (soc - s0) / (s1 - s0)) * cells
+    if (soc <= s1) return (v0 + ((v1 - v0) * (soc - s0)) / (s1 - s0)) * cells
   }
   return rows[rows.length - 1]![1] * cells
 }
@@ -42,7 +42,7 @@ export function absorptionVolts(battery: BatteryFacts): number | null {
   const range = chemistry(battery.chemistry).absorptionV
   if (battery.charged === 'elsewhere') return null
   if (battery.absorptionV !== undefined) return battery.absorptionV
-  return range && (range[0] + range[1]) / 2 * battery.seriesCells
+  return range && ((range[0] + range[1]) / 2) * battery.seriesCells
 }
 
 /** EMF of a rested battery in a source state, V. A battery not charged in place counts as full while others charge. */

@@ -1,5 +1,10 @@
 /** Amateur bands, MHz; the widest edges of any region, with region 1's upper edge where it is lower (IARU band plans). */
-export interface Band { id: string, lowMHz: number, highMHz: number, region1HighMHz?: number }
+export interface Band {
+  id: string
+  lowMHz: number
+  highMHz: number
+  region1HighMHz?: number
+}
 
 export const BANDS: readonly Band[] = [
   { id: '160 m', lowMHz: 1.8, highMHz: 2 },
@@ -22,5 +27,5 @@ export const middleHz = (band: Band) => Math.round(0.5e6 * (band.lowMHz + band.h
 
 /** Whether a line of n·f lands in a band, and how many do. */
 export function linesIn(band: Band, hz: number): number {
-  return Math.max(0, Math.floor(band.highMHz * 1e6 / hz) - Math.ceil(band.lowMHz * 1e6 / hz) + 1)
+  return Math.max(0, Math.floor((band.highMHz * 1e6) / hz) - Math.ceil((band.lowMHz * 1e6) / hz) + 1)
 }

@@ -16,8 +16,20 @@ export const CCA_RESISTANCE_FACTOR = 1.6
 
 /** Largest resistance of flexible (class 5) plain copper conductors at 20 °C: mm² → Ω/km (IEC 60228 table 3). */
 export const CLASS5_OHM_PER_KM: readonly (readonly [mm2: number, ohmPerKm: number])[] = [
-  [0.5, 39.0], [0.75, 26.0], [1, 19.5], [1.5, 13.3], [2.5, 7.98], [4, 4.95], [6, 3.3], [10, 1.91],
-  [16, 1.21], [25, 0.78], [35, 0.554], [50, 0.386], [70, 0.272], [95, 0.206],
+  [0.5, 39.0],
+  [0.75, 26.0],
+  [1, 19.5],
+  [1.5, 13.3],
+  [2.5, 7.98],
+  [4, 4.95],
+  [6, 3.3],
+  [10, 1.91],
+  [16, 1.21],
+  [25, 0.78],
+  [35, 0.554],
+  [50, 0.386],
+  [70, 0.272],
+  [95, 0.206],
 ]
 
 export type AmpacitySchool = 'enclosed' | 'open'
@@ -42,8 +54,20 @@ export const AMPACITY: Record<AmpacitySchool, AmpacityTable> = {
     source: 'NFPA 70 table 310.16, 75 °C column; 16 and 18 AWG from its flexible-cord table',
     words: 'enclosed, building-wire practice, 75 °C',
     awg: [
-      [18, 10], [16, 13], [14, 20], [12, 25], [10, 35], [8, 50], [6, 65], [4, 85], [2, 115], [1, 130],
-      [0, 150], [-1, 175], [-2, 200], [-3, 230],
+      [18, 10],
+      [16, 13],
+      [14, 20],
+      [12, 25],
+      [10, 35],
+      [8, 50],
+      [6, 65],
+      [4, 85],
+      [2, 115],
+      [1, 130],
+      [0, 150],
+      [-1, 175],
+      [-2, 200],
+      [-3, 230],
     ],
     mm2: [],
   },
@@ -53,19 +77,45 @@ export const AMPACITY: Record<AmpacitySchool, AmpacityTable> = {
     source: 'ABYC E-11 / ISO 13297, 105 °C insulation in free air',
     words: 'open air, 105 °C insulation',
     awg: [
-      [18, 20], [16, 25], [14, 35], [12, 45], [10, 60], [8, 80], [6, 120], [4, 160], [2, 210], [1, 245],
-      [0, 285], [-1, 330], [-2, 385], [-3, 445],
+      [18, 20],
+      [16, 25],
+      [14, 35],
+      [12, 45],
+      [10, 60],
+      [8, 80],
+      [6, 120],
+      [4, 160],
+      [2, 210],
+      [1, 245],
+      [0, 285],
+      [-1, 330],
+      [-2, 385],
+      [-3, 445],
     ],
     mm2: [
-      [0.75, 16], [1, 20], [1.5, 25], [2.5, 35], [4, 45], [6, 60], [10, 90], [16, 130], [25, 170], [35, 210],
-      [50, 270], [70, 330], [95, 390],
+      [0.75, 16],
+      [1, 20],
+      [1.5, 25],
+      [2.5, 35],
+      [4, 45],
+      [6, 60],
+      [10, 90],
+      [16, 130],
+      [25, 170],
+      [35, 210],
+      [50, 270],
+      [70, 330],
+      [95, 390],
     ],
   },
 }
 
 /** Factor on the table's current when several loaded conductors lie together (3 · 4–6 · 7–24; ABYC E-11). */
-export const BUNDLE_DERATING: readonly { upTo: number, factor: number }[] = [
-  { upTo: 2, factor: 1 }, { upTo: 3, factor: 0.7 }, { upTo: 6, factor: 0.6 }, { upTo: 24, factor: 0.5 },
+export const BUNDLE_DERATING: readonly { upTo: number; factor: number }[] = [
+  { upTo: 2, factor: 1 },
+  { upTo: 3, factor: 0.7 },
+  { upTo: 6, factor: 0.6 },
+  { upTo: 24, factor: 0.5 },
 ]
 
 /** Sizes one can buy, thin to thick, for the ladders that fixes climb. */

@@ -17,34 +17,126 @@ export interface FuseClass {
  * Rows of multiple of the rating, slowest and fastest opening time, s. Below the first row it never opens; between rows
  * log–log lines; beyond the last one I²t is constant.
  */
-export interface OpeningCurve { rows: readonly (readonly [multiple: number, slowestS: number, fastestS: number])[], source: string }
+export interface OpeningCurve {
+  rows: readonly (readonly [multiple: number, slowestS: number, fastestS: number])[]
+  source: string
+}
 
 const BLADE_OPENING: OpeningCurve = {
-  rows: [[1.35, 600, 0.75], [1.6, 50, 0.25], [2, 5, 0.15], [3.5, 0.5, 0.04], [6, 0.1, 0.02]], source: 'ISO 8820-3',
+  rows: [
+    [1.35, 600, 0.75],
+    [1.6, 50, 0.25],
+    [2, 5, 0.15],
+    [3.5, 0.5, 0.04],
+    [6, 0.1, 0.02],
+  ],
+  source: 'ISO 8820-3',
 }
 const GLASS_OPENING: OpeningCurve = {
-  rows: [[1.5, 3600, 30], [2.1, 1800, 0.5], [2.75, 2, 0.05], [4, 0.3, 0.01], [10, 0.02, 0.001]], source: 'IEC 60127-2, quick-acting, typical of the class',
+  rows: [
+    [1.5, 3600, 30],
+    [2.1, 1800, 0.5],
+    [2.75, 2, 0.05],
+    [4, 0.3, 0.01],
+    [10, 0.02, 0.001],
+  ],
+  source: 'IEC 60127-2, quick-acting, typical of the class',
 }
 const STRIP_OPENING: OpeningCurve = {
-  rows: [[1.35, 1800, 60], [2, 60, 1], [3.5, 7, 0.2], [6, 1, 0.04]], source: 'ISO 8820-5, typical of the class',
+  rows: [
+    [1.35, 1800, 60],
+    [2, 60, 1],
+    [3.5, 7, 0.2],
+    [6, 1, 0.04],
+  ],
+  source: 'ISO 8820-5, typical of the class',
 }
 const CARTRIDGE_OPENING: OpeningCurve = {
-  rows: [[1.35, 3600, 60], [2, 240, 1], [5, 2, 0.02], [10, 0.02, 0.003]], source: 'fast-acting current-limiting cartridge (UL 248-15), typical of the class',
+  rows: [
+    [1.35, 3600, 60],
+    [2, 240, 1],
+    [5, 2, 0.02],
+    [10, 0.02, 0.003],
+  ],
+  source: 'fast-acting current-limiting cartridge (UL 248-15), typical of the class',
 }
 const THERMAL_OPENING: OpeningCurve = {
-  rows: [[1.35, 3600, 60], [2, 90, 10], [4, 15, 1.5], [6, 5, 0.5], [10, 2, 0.2]], source: 'thermal breaker, typical of the class',
+  rows: [
+    [1.35, 3600, 60],
+    [2, 90, 10],
+    [4, 15, 1.5],
+    [6, 5, 0.5],
+    [10, 2, 0.2],
+  ],
+  source: 'thermal breaker, typical of the class',
 }
 
 const BLADE_RATINGS = [1, 2, 3, 4, 5, 7.5, 10, 15, 20, 25, 30, 35, 40] as const
 
 export const FUSE_CLASSES: readonly FuseClass[] = [
-  { id: 'blade', label: 'blade', interruptA: 1000, ratedV: 32, ratingsA: BLADE_RATINGS, opening: BLADE_OPENING, source: 'ISO 8820-3' },
-  { id: 'glass', label: 'glass', interruptA: 200, ratedV: 32, ratingsA: [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30], opening: GLASS_OPENING, source: 'typical of the class' },
-  { id: 'strip', label: 'bolt-down strip', interruptA: 2000, ratedV: 58, ratingsA: [30, 40, 50, 60, 70, 80, 100, 125, 150, 175, 200], opening: STRIP_OPENING, source: 'typical of the class' },
-  { id: 'strip-high', label: 'high-current strip', interruptA: 6000, ratedV: 32, ratingsA: [35, 40, 50, 60, 80, 100, 130, 150, 200, 250, 300, 400], opening: STRIP_OPENING, source: 'typical of the class' },
-  { id: 'post-block', label: 'post-mount block', interruptA: 10000, ratedV: 14, ratingsA: [30, 40, 50, 60, 75, 80, 90, 100, 125, 150, 175, 200, 225, 250, 300], opening: STRIP_OPENING, source: 'typical of the class' },
-  { id: 'cartridge', label: 'fast cartridge', interruptA: 20000, ratedV: 125, ratingsA: [1, 3, 5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 110, 125, 150, 175, 200, 250, 300, 400], opening: CARTRIDGE_OPENING, source: 'typical of the class' },
-  { id: 'thermal', label: 'thermal breaker', interruptA: 1000, ratedV: 32, ratingsA: [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 150], opening: THERMAL_OPENING, source: 'typical of the class, 1–5 kA' },
+  {
+    id: 'blade',
+    label: 'blade',
+    interruptA: 1000,
+    ratedV: 32,
+    ratingsA: BLADE_RATINGS,
+    opening: BLADE_OPENING,
+    source: 'ISO 8820-3',
+  },
+  {
+    id: 'glass',
+    label: 'glass',
+    interruptA: 200,
+    ratedV: 32,
+    ratingsA: [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30],
+    opening: GLASS_OPENING,
+    source: 'typical of the class',
+  },
+  {
+    id: 'strip',
+    label: 'bolt-down strip',
+    interruptA: 2000,
+    ratedV: 58,
+    ratingsA: [30, 40, 50, 60, 70, 80, 100, 125, 150, 175, 200],
+    opening: STRIP_OPENING,
+    source: 'typical of the class',
+  },
+  {
+    id: 'strip-high',
+    label: 'high-current strip',
+    interruptA: 6000,
+    ratedV: 32,
+    ratingsA: [35, 40, 50, 60, 80, 100, 130, 150, 200, 250, 300, 400],
+    opening: STRIP_OPENING,
+    source: 'typical of the class',
+  },
+  {
+    id: 'post-block',
+    label: 'post-mount block',
+    interruptA: 10000,
+    ratedV: 14,
+    ratingsA: [30, 40, 50, 60, 75, 80, 90, 100, 125, 150, 175, 200, 225, 250, 300],
+    opening: STRIP_OPENING,
+    source: 'typical of the class',
+  },
+  {
+    id: 'cartridge',
+    label: 'fast cartridge',
+    interruptA: 20000,
+    ratedV: 125,
+    ratingsA: [1, 3, 5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 110, 125, 150, 175, 200, 250, 300, 400],
+    opening: CARTRIDGE_OPENING,
+    source: 'typical of the class',
+  },
+  {
+    id: 'thermal',
+    label: 'thermal breaker',
+    interruptA: 1000,
+    ratedV: 32,
+    ratingsA: [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 150],
+    opening: THERMAL_OPENING,
+    source: 'typical of the class, 1–5 kA',
+  },
 ]
 
 export const FUSE_TYPE_IDS = FUSE_CLASSES.filter(c => c.id !== 'thermal').map(c => c.id)

@@ -14,7 +14,7 @@ export const SITE_CLASSES = [
   { id: 'rural', label: 'rural', c: 67.2, d: 27.7 },
   { id: 'quiet-rural', label: 'quiet rural', c: 53.6, d: 28.6 },
 ] as const
-export type SiteClass = typeof SITE_CLASSES[number]['id']
+export type SiteClass = (typeof SITE_CLASSES)[number]['id']
 
 /** kT0 in 1 Hz at 290 K, dBm. */
 export const THERMAL_DBM_PER_HZ = -174
@@ -22,7 +22,13 @@ export const THERMAL_DBM_PER_HZ = -174
 /** Suppression ferrites by class: initial permeability, relaxation frequency, saturation (typical of the class). */
 export const FERRITES = [
   { id: 'mnzn-5000', label: 'MnZn, μi 5000', initialPermeability: 5000, relaxationHz: 0.7e6, saturationT: 0.4 },
-  { id: 'mnzn-1500', label: 'MnZn suppression, μi 1500', initialPermeability: 1500, relaxationHz: 3e6, saturationT: 0.35 },
+  {
+    id: 'mnzn-1500',
+    label: 'MnZn suppression, μi 1500',
+    initialPermeability: 1500,
+    relaxationHz: 3e6,
+    saturationT: 0.35,
+  },
   { id: 'nizn-800', label: 'NiZn, μi 800', initialPermeability: 800, relaxationHz: 8e6, saturationT: 0.3 },
   { id: 'nizn-125', label: 'NiZn, μi 125', initialPermeability: 125, relaxationHz: 100e6, saturationT: 0.3 },
 ] as const

@@ -20,27 +20,51 @@ const MARGIN_V = 1e-6
 
 const inWindow = (load: LoadPart) => (solved: SolvedPlan) => {
   const span = arrivalSpan(solved, load.id)
-  return span !== null && span.low.value >= needs(load).minV && span.high.value <= needs(load).maxV && solved.points.every(p => p.status === 'ok')
+  return (
+    span !== null &&
+    span.low.value >= needs(load).minV &&
+    span.high.value <= needs(load).maxV &&
+    solved.points.every(p => p.status === 'ok')
+  )
 }
 
 const severityOf = (load: LoadPart, figure: 'supply.minV' | 'supply.maxV') =>
-  (load.figures?.[figure] ?? load.figures?.[figure.replace('supply', 'input')])?.limit === 'recommended' ? 'caution' as const : 'fail' as const
+  (load.figures?.[figure] ?? load.figures?.[figure.replace('supply', 'input')])?.limit === 'recommended'
+    ? ('caution' as const)
+    : ('fail' as const)
 
 /** The two or three steps of a staircase that cost most, in words. */
 export function eaters(stairs: Staircase | null): string {
   if (!stairs) return ''
-  const most = [...stairs.steps].sort((a, b) => b.dropV - a.dropV).filter(s => s.dropV >= 0.02).slice(0, 3)
-  return most.length ? ` The volts go: ${most.map(s => `${s.dropV.toFixed(2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.` : ''
+  const most = [...stairs.steps]
+    .sort((a, b) => b.dropV - a.dropV)
+    .filter(s => s.dropV >= 0.02)
+    .slice(0, 3)
+  return most.length
+    ? ` The volts go: ${most.map(s => `${s.dropV.toFixed(2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.`
+    : ''
 }
 
 function figuresOf(study: Study, load: LoadPart, limit: string, condition: string) {
   const source = study.staircase(load.id, condition)?.sourceId
-  return [[load.id, limit], [load.id, 'draw.activeA'], [load.id, 'draw.activeW'], ...(source ? [[source, 'internalOhm'], [source, 'outputOhm']] : [])] as [string, string][]
+  return [
+    [load.id, limit],
+    [load.id, 'draw.activeA'],
+    [load.id, 'draw.activeW'],
+    ...(source
+      ? [
+          [source, 'internalOhm'],
+          [source, 'outputOhm'],
+        ]
+      : []),
+  ] as [string, string][]
 }
 
 /** What moves closer when a lead is shortened: the load itself, or what stands at the lead's end. */
 function movedBy(study: Study, stairs: Staircase, leadId: string, load: LoadPart): string {
-  return stairs.leads.at(-1) === leadId ? nameOf(load) : `the far end of ${leadById(study.plan, leadId)!.name ?? leadId}`
+  return stairs.leads.at(-1) === leadId
+    ? nameOf(load)
+    : `the far end of ${leadById(study.plan, leadId)!.name ?? leadId}`
 }
 
 export const arrivalUnder: Check = {
@@ -49,19 +73,26 @@ export const arrivalUnder: Check = {
   looksAt: 'all; broken in the corner where the sources are lowest and most is active',
   title: 'Load starves',
   why: 'Under its supply window a radio cuts out, resets or transmits a distorted signal, often in the middle of a call; the voltage falls most when all transmit on a low battery.',
-  source: 'the load\'s manual (supply window)',
-  find: study => study.loads.flatMap((load): Found[] => {
-    const span = study.arrival(load.id)
-    if (!span || span.low.value >= needs(load).minV - MARGIN_V) return []
-    const { value, condition } = span.low
-    return [{
-      severity: severityOf(load, 'supply.minV'), place: load.id, condition,
-      title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
-      message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ${volts(needs(load).minV)}.`
-        + eaters(study.staircase(load.id, condition)) + guessed(study.plan, figuresOf(study, load, 'supply.minV', condition)),
-      numbers: { arrivesV: value, minV: needs(load).minV, shortV: needs(load).minV - value },
-    }]
-  }),
+  source: "the load's manual (supply window)",
+  find: study =>
+    study.loads.flatMap((load): Found[] => {
+      const span = study.arrival(load.id)
+      if (!span || span.low.value >= needs(load).minV - MARGIN_V) return []
+      const { value, condition } = span.low
+      return [
+        {
+          severity: severityOf(load, 'supply.minV'),
+          place: load.id,
+          condition,
+          title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
+          message:
+            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ${volts(needs(load).minV)}.` +
+            eaters(study.staircase(load.id, condition)) +
+            guessed(study.plan, figuresOf(study, load, 'supply.minV', condition)),
+          numbers: { arrivesV: value, minV: needs(load).minV, shortV: needs(load).minV - value },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const load = partById(study.plan, found.place) as LoadPart
     const passes = inWindow(load)
@@ -82,7 +113,12 @@ export const arrivalUnder: Check = {
 }
 
 /** A converter before the load that holds its voltage, where its nominal one is that of the catalogue's regulators. */
-function regulator(study: Study, load: LoadPart, stairs: Staircase, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+function regulator(
+  study: Study,
+  load: LoadPart,
+  stairs: Staircase,
+  passes: (solved: SolvedPlan) => boolean,
+): Proposal | null {
   const lead = leadById(study.plan, stairs.leads.at(-1) ?? '')
   const source = partById(study.plan, stairs.sourceId)
   if (!lead || load.kind === 'inverter' || source?.kind === 'converter' || source?.kind === 'usbSource') return null
@@ -95,19 +131,25 @@ export const arrivalOver: Check = {
   looksAt: 'all; broken in the corner where the source is highest and nothing draws',
   title: 'Load sees too much voltage',
   why: 'Over its supply window a radio shuts down or is damaged for good. A lithium pack sits at about 14.4 V while charging, and an idle load drops nothing on the way.',
-  source: 'the load\'s manual (supply window)',
-  find: study => study.loads.flatMap((load): Found[] => {
-    const span = study.arrival(load.id)
-    if (!span || span.high.value <= needs(load).maxV + MARGIN_V) return []
-    const { value, condition } = span.high
-    return [{
-      severity: severityOf(load, 'supply.maxV'), place: load.id, condition,
-      title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
-      message: `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(needs(load).maxV)}.`
-        + guessed(study.plan, figuresOf(study, load, 'supply.maxV', condition)),
-      numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
-    }]
-  }),
+  source: "the load's manual (supply window)",
+  find: study =>
+    study.loads.flatMap((load): Found[] => {
+      const span = study.arrival(load.id)
+      if (!span || span.high.value <= needs(load).maxV + MARGIN_V) return []
+      const { value, condition } = span.high
+      return [
+        {
+          severity: severityOf(load, 'supply.maxV'),
+          place: load.id,
+          condition,
+          title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
+          message:
+            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(needs(load).maxV)}.` +
+            guessed(study.plan, figuresOf(study, load, 'supply.maxV', condition)),
+          numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const load = partById(study.plan, found.place) as LoadPart
     const passes = inWindow(load)
@@ -117,11 +159,20 @@ export const arrivalOver: Check = {
     const amps = study.partAmps(load).value
     const source = stairs && partById(study.plan, stairs.sourceId)
     return [
-      lead && !lead.inline?.some(i => i.kind === 'dropper') ? addDropperUntil(study.plan, lead, lead.to === load.id ? 'to' : 'from', amps, passes) : null,
+      lead && !lead.inline?.some(i => i.kind === 'dropper')
+        ? addDropperUntil(study.plan, lead, lead.to === load.id ? 'to' : 'from', amps, passes)
+        : null,
       stairs ? setSupplyUntil(study.plan, stairs.sourceId, -1, passes) : null,
       stairs ? regulator(study, load, stairs, passes) : null,
       source?.kind === 'battery' && found.condition!.startsWith('charging/') && absorptionVolts(source) !== null
-        ? setField(study.plan, source.id, 'charged', 'elsewhere', `Charge ${nameOf(source)} only with the loads taken off`) : null,
+        ? setField(
+            study.plan,
+            source.id,
+            'charged',
+            'elsewhere',
+            `Charge ${nameOf(source)} only with the loads taken off`,
+          )
+        : null,
     ].filter((p): p is Proposal => Boolean(p))
   },
 }
@@ -129,29 +180,47 @@ export const arrivalOver: Check = {
 export const drop: Check = {
   id: 'drop',
   severities: ['caution'],
-  looksAt: 'all in which the radio is active; the conductors between the source\'s terminals and the radio',
-  title: 'Drop over the plan\'s share',
+  looksAt: "all in which the radio is active; the conductors between the source's terminals and the radio",
+  title: "Drop over the plan's share",
   why: 'A lead that drops much leaves nothing in hand for a low battery or an aged contact, and the supply voltage follows the speech.',
-  source: 'practice: 3 % of the nominal voltage in the conductors of a radio\'s path (site.dropShare)',
-  find: study => study.loads.filter(l => l.kind === 'radio').flatMap((radio): Found[] => {
-    const nominalV = nominalVolts(needs(radio))
-    const node = study.solved.network.nodeOf.get(radio.id)!
-    // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
-    const suspects = study.points.filter(p => p.condition.active.has(radio.id) && study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV)
-    const worst = suspects
-      .map(p => ({ condition: p.condition.id, dropV: wireDrop(study.staircase(radio.id, p.condition.id)) }))
-      .reduce<{ condition: string, dropV: number } | null>((a, b) => !a || b.dropV > a.dropV ? b : a, null)
-    const share = worst ? worst.dropV / nominalV : 0
-    if (!worst || share <= study.site.dropShare + 1e-9) return []
-    const wires = study.staircase(radio.id, worst.condition)!.steps.filter(s => s.kind === 'wire').sort((a, b) => b.dropV - a.dropV)
-    return [{
-      severity: 'caution', place: radio.id, condition: worst.condition,
-      title: `${(100 * share).toFixed(1)} % lost in the wires to ${nameOf(radio)}`,
-      message: `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ${(100 * study.site.dropShare).toFixed(1)} %. `
-        + `${wires.slice(0, 3).map(s => `${s.dropV.toFixed(2)} V in ${s.label}`).join(', ')}.`,
-      numbers: { dropV: worst.dropV, nominalV, share, allowedShare: study.site.dropShare },
-    }]
-  }),
+  source: "practice: 3 % of the nominal voltage in the conductors of a radio's path (site.dropShare)",
+  find: study =>
+    study.loads
+      .filter(l => l.kind === 'radio')
+      .flatMap((radio): Found[] => {
+        const nominalV = nominalVolts(needs(radio))
+        const node = study.solved.network.nodeOf.get(radio.id)!
+        // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
+        const suspects = study.points.filter(
+          p =>
+            p.condition.active.has(radio.id) &&
+            study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV,
+        )
+        const worst = suspects
+          .map(p => ({ condition: p.condition.id, dropV: wireDrop(study.staircase(radio.id, p.condition.id)) }))
+          .reduce<{ condition: string; dropV: number } | null>((a, b) => (!a || b.dropV > a.dropV ? b : a), null)
+        const share = worst ? worst.dropV / nominalV : 0
+        if (!worst || share <= study.site.dropShare + 1e-9) return []
+        const wires = study
+          .staircase(radio.id, worst.condition)!
+          .steps.filter(s => s.kind === 'wire')
+          .sort((a, b) => b.dropV - a.dropV)
+        return [
+          {
+            severity: 'caution',
+            place: radio.id,
+            condition: worst.condition,
+            title: `${(100 * share).toFixed(1)} % lost in the wires to ${nameOf(radio)}`,
+            message:
+              `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ${(100 * study.site.dropShare).toFixed(1)} %. ` +
+              `${wires
+                .slice(0, 3)
+                .map(s => `${s.dropV.toFixed(2)} V in ${s.label}`)
+                .join(', ')}.`,
+            numbers: { dropV: worst.dropV, nominalV, share, allowedShare: study.site.dropShare },
+          },
+        ]
+      }),
   fixes: (found, study) => {
     const radio = partById(study.plan, found.place) as LoadPart
     const stairs = study.staircase(radio.id, found.condition!)
@@ -160,37 +229,47 @@ export const drop: Check = {
     if (!worst) return []
     const passes = (solved: SolvedPlan) => !drop.find(new Study(solved)).some(f => f.place === radio.id)
     return [
-      thickenUntil(study.plan, worst.place, passes) ?? (next ? thickenPath(study.plan, [worst.place, next.place], passes) : null),
+      thickenUntil(study.plan, worst.place, passes) ??
+        (next ? thickenPath(study.plan, [worst.place, next.place], passes) : null),
       shortenUntil(study.plan, worst.place, movedBy(study, stairs!, worst.place, radio), passes),
       turnDownUntil(study.plan, radio.id, passes),
     ].filter((p): p is Proposal => Boolean(p))
   },
 }
 
-const wireDrop = (stairs: Staircase | null) => (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
+const wireDrop = (stairs: Staircase | null) =>
+  (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
 
 export const powerSag: Check = {
   id: 'power-sag',
   severities: ['note'],
   looksAt: 'all in which the radio transmits',
   title: 'Transmit power given up to sag',
-  why: 'Below the voltage it is specified for, a transmitter\'s power falls about with the square of the voltage.',
-  source: 'the radio\'s manual (fullPowerAboveV)',
-  find: study => study.loads.flatMap((radio): Found[] => {
-    if (radio.kind !== 'radio' || radio.fullPowerAboveV === undefined) return []
-    const node = study.solved.network.nodeOf.get(radio.id)!
-    if (study.solved.network.unfed[node]) return []
-    const active = study.points.filter(p => p.condition.active.has(radio.id))
-    const low = active.reduce<{ v: number, condition: string } | null>((best, p) => !best || p.volts[node]! < best.v ? { v: p.volts[node]!, condition: p.condition.id } : best, null)
-    if (!low || low.v >= radio.fullPowerAboveV || low.v < needs(radio).minV) return []
-    const share = (low.v / radio.fullPowerAboveV) ** 2
-    return [{
-      severity: 'note', place: radio.id, condition: low.condition,
-      title: `${nameOf(radio)} gives up power to sag`,
-      message: `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; full power needs ${volts(radio.fullPowerAboveV)}.`,
-      numbers: { arrivesV: low.v, fullPowerAboveV: radio.fullPowerAboveV, share },
-    }]
-  }),
+  why: "Below the voltage it is specified for, a transmitter's power falls about with the square of the voltage.",
+  source: "the radio's manual (fullPowerAboveV)",
+  find: study =>
+    study.loads.flatMap((radio): Found[] => {
+      if (radio.kind !== 'radio' || radio.fullPowerAboveV === undefined) return []
+      const node = study.solved.network.nodeOf.get(radio.id)!
+      if (study.solved.network.unfed[node]) return []
+      const active = study.points.filter(p => p.condition.active.has(radio.id))
+      const low = active.reduce<{ v: number; condition: string } | null>(
+        (best, p) => (!best || p.volts[node]! < best.v ? { v: p.volts[node]!, condition: p.condition.id } : best),
+        null,
+      )
+      if (!low || low.v >= radio.fullPowerAboveV || low.v < needs(radio).minV) return []
+      const share = (low.v / radio.fullPowerAboveV) ** 2
+      return [
+        {
+          severity: 'note',
+          place: radio.id,
+          condition: low.condition,
+          title: `${nameOf(radio)} gives up power to sag`,
+          message: `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; full power needs ${volts(radio.fullPowerAboveV)}.`,
+          numbers: { arrivesV: low.v, fullPowerAboveV: radio.fullPowerAboveV, share },
+        },
+      ]
+    }),
 }
 
 export const collapse: Check = {
@@ -200,29 +279,53 @@ export const collapse: Check = {
   title: 'The path cannot carry it',
   why: 'A computer or converter takes more current the lower its voltage, which lowers it further: beyond a point nothing holds, and the load drops out and comes back over and over.',
   source: 'no solution of the nodal equations',
-  find: (study) => {
+  find: study => {
     const failed = study.solved.points.filter(p => p.status === 'collapses')
-    const worst = failed.reduce<typeof failed[number] | null>((a, b) => !a || b.most!.share < a.most!.share ? b : a, null)
+    const worst = failed.reduce<(typeof failed)[number] | null>(
+      (a, b) => (!a || b.most!.share < a.most!.share ? b : a),
+      null,
+    )
     if (!worst) return []
     const { network } = study.solved
-    const drawn = loadsOf(study.plan).filter(l => !network.unfed[network.nodeOf.get(l.id)!] && (worst.most!.of === 'all loads' || kindOf(l).sink!(l, worst.condition.active.has(l.id)).law === 'power'))
+    const drawn = loadsOf(study.plan).filter(
+      l =>
+        !network.unfed[network.nodeOf.get(l.id)!] &&
+        (worst.most!.of === 'all loads' || kindOf(l).sink!(l, worst.condition.active.has(l.id)).law === 'power'),
+    )
     const watts = drawn.reduce((sum, l) => {
       const sink = kindOf(l).sink!(l, worst.condition.active.has(l.id))
       return sum + (sink.law === 'power' ? sink.value : 0)
     }, 0)
-    const most = worst.most!.of === 'constant-power loads'
-      ? `the sources can carry at most ${(watts * worst.most!.share).toFixed(0)} W of the ${watts.toFixed(0)} W that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
-      : `the sources can carry at most ${(100 * worst.most!.share).toFixed(0)} % of what all loads want`
-    return [{
-      severity: 'fail', place: drawn[0]?.id ?? study.plan.parts[0]!.id, also: drawn.slice(1).map(d => d.id), condition: worst.condition.id,
-      title: `Collapses (${conditionWords(study.plan, worst.condition.id)})`,
-      message: `There is no operating point with ${conditionWords(study.plan, worst.condition.id)}: ${most}. Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
-      numbers: { share: worst.most!.share, ...(watts && { wantedW: watts, mostW: watts * worst.most!.share }), conditions: failed.length },
-    }]
+    const most =
+      worst.most!.of === 'constant-power loads'
+        ? `the sources can carry at most ${(watts * worst.most!.share).toFixed(0)} W of the ${watts.toFixed(0)} W that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
+        : `the sources can carry at most ${(100 * worst.most!.share).toFixed(0)} % of what all loads want`
+    return [
+      {
+        severity: 'fail',
+        place: drawn[0]?.id ?? study.plan.parts[0]!.id,
+        also: drawn.slice(1).map(d => d.id),
+        condition: worst.condition.id,
+        title: `Collapses (${conditionWords(study.plan, worst.condition.id)})`,
+        message: `There is no operating point with ${conditionWords(study.plan, worst.condition.id)}: ${most}. Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
+        numbers: {
+          share: worst.most!.share,
+          ...(watts && { wantedW: watts, mostW: watts * worst.most!.share }),
+          conditions: failed.length,
+        },
+      },
+    ]
   },
   fixes: (found, study) => {
     const passes = (solved: SolvedPlan) => solved.points.every(p => p.status === 'ok')
     const leads = [...study.plan.leads].sort((a, b) => b.lengthM - a.lengthM).slice(0, 4)
-    return leads.map(l => thickenUntil(study.plan, l.id, passes) ?? shortenUntil(study.plan, l.id, `the far end of ${l.name ?? l.id}`, passes)).filter((p): p is Proposal => p !== null).slice(0, 2)
+    return leads
+      .map(
+        l =>
+          thickenUntil(study.plan, l.id, passes) ??
+          shortenUntil(study.plan, l.id, `the far end of ${l.name ?? l.id}`, passes),
+      )
+      .filter((p): p is Proposal => p !== null)
+      .slice(0, 2)
   },
 }

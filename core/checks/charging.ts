@@ -14,15 +14,31 @@ import { amps, celsius, volts, type Check, type Found } from './check'
 import type { Study } from './study'
 
 type Battery = PartOf<'battery'>
-const batteries = (study: Study) => study.plan.parts.filter((p): p is Battery => p.kind === 'battery' && p.charged !== 'elsewhere')
+const batteries = (study: Study) =>
+  study.plan.parts.filter((p): p is Battery => p.kind === 'battery' && p.charged !== 'elsewhere')
 const controllers = (study: Study) => study.plan.parts.filter((p): p is PartOf<'controller'> => p.kind === 'controller')
 /** Every charging device on a battery, as part and output. */
-const pairs = (study: Study) => batteries(study).flatMap(battery => chargersOf(battery.id, study.around).map(c => ({ battery, device: partById(study.plan, c.partId)!, output: c.output })))
+const pairs = (study: Study) =>
+  batteries(study).flatMap(battery =>
+    chargersOf(battery.id, study.around).map(c => ({
+      battery,
+      device: partById(study.plan, c.partId)!,
+      output: c.output,
+    })),
+  )
 
 /** The field that says what a charging device is set to, and its profiles. */
-function setting(part: ReturnType<typeof partById>): { path: string, profiles: Record<string, { absorptionV: number, floatV?: number | null } | undefined>, set: string | undefined } | null {
-  if (part?.kind === 'controller' || part?.kind === 'charger' || part?.kind === 'gate') return { path: 'set', profiles: part.chemistries ?? {}, set: part.set }
-  if (part?.kind === 'converter' && part.charges) return { path: 'charges/set', profiles: part.charges.chemistries, set: part.charges.set }
+function setting(
+  part: ReturnType<typeof partById>,
+): {
+  path: string
+  profiles: Record<string, { absorptionV: number; floatV?: number | null } | undefined>
+  set: string | undefined
+} | null {
+  if (part?.kind === 'controller' || part?.kind === 'charger' || part?.kind === 'gate')
+    return { path: 'set', profiles: part.chemistries ?? {}, set: part.set }
+  if (part?.kind === 'converter' && part.charges)
+    return { path: 'charges/set', profiles: part.charges.chemistries, set: part.charges.set }
   return null
 }
 
@@ -30,44 +46,90 @@ function setTo(study: Study, deviceId: string, battery: Battery): Proposal | nul
   const device = partById(study.plan, deviceId)
   const now = setting(device)
   return now && now.profiles[battery.chemistry] && now.set !== battery.chemistry
-    ? setField(study.plan, deviceId, now.path, battery.chemistry, `Set ${nameOf(device!)} to ${chemistry(battery.chemistry).label}`) : null
+    ? setField(
+        study.plan,
+        deviceId,
+        now.path,
+        battery.chemistry,
+        `Set ${nameOf(device!)} to ${chemistry(battery.chemistry).label}`,
+      )
+    : null
 }
 
 export const panelColdVoltage: Check = {
   id: 'panel-cold-voltage',
   severities: ['danger'],
   looksAt: 'the coldest morning of the site, panels open',
-  title: 'Panel string over the controller\'s voltage on the coldest day',
-  why: 'A panel\'s voltage rises as it gets colder, and at sunrise it is cold, open and in the sun at once. Over its limit a controller\'s input is destroyed, and it may fail as a short.',
+  title: "Panel string over the controller's voltage on the coldest day",
+  why: "A panel's voltage rises as it gets colder, and at sunrise it is cold, open and in the sun at once. Over its limit a controller's input is destroyed, and it may fail as a short.",
   source: 'Voc · (1 + β·(T − 25)), data sheets; NFPA 70 690.7',
-  find: study => controllers(study).flatMap((controller): Found[] => {
-    const lowC = study.site.ambientC.low
-    const worst = panelsOn(controller, study.around).map(panel => ({ panel, openV: openCircuitVolts(panel, lowC) })).sort((a, b) => b.openV - a.openV)[0]
-    if (!worst || worst.openV < controller.maxPanelV) return []
-    return [{
-      severity: 'danger', place: controller.id, also: [worst.panel.id], condition: null,
-      title: `${nameOf(worst.panel)}: ${worst.openV.toFixed(1)} V at ${celsius(lowC)} is too much for ${nameOf(controller)}`,
-      message: `${nameOf(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning (${volts(worst.panel.openCircuitV)} at 25 °C); ${nameOf(controller)} stands ${volts(controller.maxPanelV)}.`,
-      numbers: { openV: worst.openV, maxPanelV: controller.maxPanelV, lowC },
-    }]
-  }),
+  find: study =>
+    controllers(study).flatMap((controller): Found[] => {
+      const lowC = study.site.ambientC.low
+      const worst = panelsOn(controller, study.around)
+        .map(panel => ({ panel, openV: openCircuitVolts(panel, lowC) }))
+        .sort((a, b) => b.openV - a.openV)[0]
+      if (!worst || worst.openV < controller.maxPanelV) return []
+      return [
+        {
+          severity: 'danger',
+          place: controller.id,
+          also: [worst.panel.id],
+          condition: null,
+          title: `${nameOf(worst.panel)}: ${worst.openV.toFixed(1)} V at ${celsius(lowC)} is too much for ${nameOf(controller)}`,
+          message: `${nameOf(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning (${volts(worst.panel.openCircuitV)} at 25 °C); ${nameOf(controller)} stands ${volts(controller.maxPanelV)}.`,
+          numbers: { openV: worst.openV, maxPanelV: controller.maxPanelV, lowC },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const panel = partById(study.plan, found.also![0]!) as PartOf<'panel'>
     const controller = partById(study.plan, found.place) as PartOf<'controller'>
     const path = `/parts/${study.plan.parts.indexOf(panel)}`
-    const inString = Math.max(1, ...[...new Set((panel.members ?? []).map(m => m.string ?? 1))].map(s => panel.members!.filter(m => (m.string ?? 1) === s).length))
-    const parallel: Proposal[] = inString > 1 && panel.members ? [{
-      label: `The ${inString} panels in parallel, not in series`, cost: 'half the voltage, more current in the panel lead',
-      patch: [
-        { op: 'replace', path: `${path}/openCircuitV`, value: panel.openCircuitV / inString }, { op: 'replace', path: `${path}/maxPowerV`, value: panel.maxPowerV / inString },
-        { op: 'replace', path: `${path}/shortCircuitA`, value: panel.shortCircuitA * inString }, { op: 'replace', path: `${path}/maxPowerA`, value: panel.maxPowerA * inString },
-        ...panel.members.map((_, i) => ({ op: 'add' as const, path: `${path}/members/${i}/string`, value: i + 1 })),
-      ],
-    }] : []
-    const row = controllerKind.catalogue.find(r => r.part.maxPanelV > found.numbers.openV! && r.part.maxChargeA >= controller.maxChargeA)
-    const larger: Proposal[] = row ? [{
-      label: `A controller that stands ${row.part.maxPanelV} V`, patch: [{ op: 'replace', path: `/parts/${study.plan.parts.indexOf(controller)}/maxPanelV`, value: row.part.maxPanelV }], cost: 'another controller',
-    }] : []
+    const inString = Math.max(
+      1,
+      ...[...new Set((panel.members ?? []).map(m => m.string ?? 1))].map(
+        s => panel.members!.filter(m => (m.string ?? 1) === s).length,
+      ),
+    )
+    const parallel: Proposal[] =
+      inString > 1 && panel.members
+        ? [
+            {
+              label: `The ${inString} panels in parallel, not in series`,
+              cost: 'half the voltage, more current in the panel lead',
+              patch: [
+                { op: 'replace', path: `${path}/openCircuitV`, value: panel.openCircuitV / inString },
+                { op: 'replace', path: `${path}/maxPowerV`, value: panel.maxPowerV / inString },
+                { op: 'replace', path: `${path}/shortCircuitA`, value: panel.shortCircuitA * inString },
+                { op: 'replace', path: `${path}/maxPowerA`, value: panel.maxPowerA * inString },
+                ...panel.members.map((_, i) => ({
+                  op: 'add' as const,
+                  path: `${path}/members/${i}/string`,
+                  value: i + 1,
+                })),
+              ],
+            },
+          ]
+        : []
+    const row = controllerKind.catalogue.find(
+      r => r.part.maxPanelV > found.numbers.openV! && r.part.maxChargeA >= controller.maxChargeA,
+    )
+    const larger: Proposal[] = row
+      ? [
+          {
+            label: `A controller that stands ${row.part.maxPanelV} V`,
+            patch: [
+              {
+                op: 'replace',
+                path: `/parts/${study.plan.parts.indexOf(controller)}/maxPanelV`,
+                value: row.part.maxPanelV,
+              },
+            ],
+            cost: 'another controller',
+          },
+        ]
+      : []
     return [...parallel, ...larger]
   },
 }
@@ -75,27 +137,41 @@ export const panelColdVoltage: Check = {
 export const panelCurrent: Check = {
   id: 'panel-current',
   severities: ['fail'],
-  looksAt: 'full sun: 1.25 × the panels\' short-circuit current',
+  looksAt: "full sun: 1.25 × the panels' short-circuit current",
   title: 'Panels give more current than the controller takes',
   why: 'Sun with reflection gives a quarter more than the label. A chopping controller has no way to refuse it.',
   source: 'NFPA 70 690.8 (1.25 × Isc)',
-  find: study => controllers(study).flatMap((controller): Found[] => {
-    const shortA = SUN_FACTOR * panelsOn(controller, study.around).reduce((sum, p) => sum + p.shortCircuitA, 0)
-    const limit = controller.maxPanelA ?? controller.maxChargeA
-    if (shortA <= limit + 1e-9) return []
-    return [{
-      severity: 'fail', place: controller.id, also: panelsOn(controller, study.around).map(p => p.id), condition: null,
-      title: `Panels can give ${amps(shortA)} into ${nameOf(controller)}`,
-      message: `The panels give up to ${amps(shortA)} (1.25 × their short-circuit current); the input of ${nameOf(controller)} takes ${amps(limit)}.`,
-      numbers: { shortA, maxPanelA: limit },
-    }]
-  }),
+  find: study =>
+    controllers(study).flatMap((controller): Found[] => {
+      const shortA = SUN_FACTOR * panelsOn(controller, study.around).reduce((sum, p) => sum + p.shortCircuitA, 0)
+      const limit = controller.maxPanelA ?? controller.maxChargeA
+      if (shortA <= limit + 1e-9) return []
+      return [
+        {
+          severity: 'fail',
+          place: controller.id,
+          also: panelsOn(controller, study.around).map(p => p.id),
+          condition: null,
+          title: `Panels can give ${amps(shortA)} into ${nameOf(controller)}`,
+          message: `The panels give up to ${amps(shortA)} (1.25 × their short-circuit current); the input of ${nameOf(controller)} takes ${amps(limit)}.`,
+          numbers: { shortA, maxPanelA: limit },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const size = [10, 15, 20, 30, 40, 60].find(a => a >= found.numbers.shortA!)
     const controller = partById(study.plan, found.place) as PartOf<'controller'>
     if (!size) return []
     const path = `/parts/${study.plan.parts.indexOf(controller)}`
-    return [{ label: `A ${size} A controller in its place`, patch: [{ op: 'add', path: `${path}/maxPanelA`, value: size }, { op: 'replace', path: `${path}/maxChargeA`, value: Math.max(size, controller.maxChargeA) }] }]
+    return [
+      {
+        label: `A ${size} A controller in its place`,
+        patch: [
+          { op: 'add', path: `${path}/maxPanelA`, value: size },
+          { op: 'replace', path: `${path}/maxChargeA`, value: Math.max(size, controller.maxChargeA) },
+        ],
+      },
+    ]
   },
 }
 
@@ -107,24 +183,32 @@ export const pwmMismatch: Check = {
   severities: ['caution'],
   looksAt: 'charging in full sun',
   title: 'Chopping controller with a panel far above the battery',
-  why: 'A chopping (PWM) controller joins the panel to the battery: the panel is pulled down to the battery\'s voltage and what lies above it is lost.',
-  source: 'panel curve: power at the battery\'s voltage against power at its best point',
-  find: study => controllers(study).flatMap((controller): Found[] => {
-    const { absorptionV } = profileOf(controller.chemistries, controller.set)
-    const panels = panelsOn(controller, study.around)
-    if (controller.type !== 'pwm' || absorptionV === null || !panels.length) return []
-    const worst = panels.reduce((a, b) => b.maxPowerV > a.maxPowerV ? b : a)
-    if (worst.maxPowerV / absorptionV <= PWM_RATIO) return []
-    const bestW = panels.reduce((w, p) => w + p.maxPowerV * p.maxPowerA, 0)
-    const getsW = panels.reduce((w, p) => w + Math.min(p.maxPowerV, absorptionV) * p.shortCircuitA, 0)
-    return [{
-      severity: 'caution', place: controller.id, also: [worst.id], condition: null,
-      title: `${nameOf(controller)} throws ${(bestW - getsW).toFixed(0)} of ${bestW.toFixed(0)} W away`,
-      message: `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a chopping controller pulls it down to ${volts(absorptionV)}: about ${getsW.toFixed(0)} W of ${bestW.toFixed(0)} W.`,
-      numbers: { bestW, getsW, maxPowerV: worst.maxPowerV, absorptionV },
-    }]
-  }),
-  fixes: (found, study) => [setField(study.plan, found.place, 'type', 'mppt', 'A tracking (MPPT) controller in its place')],
+  why: "A chopping (PWM) controller joins the panel to the battery: the panel is pulled down to the battery's voltage and what lies above it is lost.",
+  source: "panel curve: power at the battery's voltage against power at its best point",
+  find: study =>
+    controllers(study).flatMap((controller): Found[] => {
+      const { absorptionV } = profileOf(controller.chemistries, controller.set)
+      const panels = panelsOn(controller, study.around)
+      if (controller.type !== 'pwm' || absorptionV === null || !panels.length) return []
+      const worst = panels.reduce((a, b) => (b.maxPowerV > a.maxPowerV ? b : a))
+      if (worst.maxPowerV / absorptionV <= PWM_RATIO) return []
+      const bestW = panels.reduce((w, p) => w + p.maxPowerV * p.maxPowerA, 0)
+      const getsW = panels.reduce((w, p) => w + Math.min(p.maxPowerV, absorptionV) * p.shortCircuitA, 0)
+      return [
+        {
+          severity: 'caution',
+          place: controller.id,
+          also: [worst.id],
+          condition: null,
+          title: `${nameOf(controller)} throws ${(bestW - getsW).toFixed(0)} of ${bestW.toFixed(0)} W away`,
+          message: `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a chopping controller pulls it down to ${volts(absorptionV)}: about ${getsW.toFixed(0)} W of ${bestW.toFixed(0)} W.`,
+          numbers: { bestW, getsW, maxPowerV: worst.maxPowerV, absorptionV },
+        },
+      ]
+    }),
+  fixes: (found, study) => [
+    setField(study.plan, found.place, 'type', 'mppt', 'A tracking (MPPT) controller in its place'),
+  ],
 }
 
 export const chargeChemistry: Check = {
@@ -133,57 +217,98 @@ export const chargeChemistry: Check = {
   looksAt: 'charging; every charging device against the battery it is wired to',
   title: 'Charging device set to another chemistry',
   why: 'Each chemistry has its own end-of-charge voltage. Over it cells vent or burn; under it the battery never fills. Lithium cells take no equalising and no constant float.',
-  source: 'the chemistry\'s charging voltages; the device\'s setting',
-  find: study => pairs(study).flatMap(({ battery, device, output }): Found[] => {
-    const label = chemistry(battery.chemistry).label
-    const now = setting(device)
-    if (now && Object.keys(now.profiles).length && !now.profiles[battery.chemistry]) {
-      return [{
-        severity: 'danger', place: device.id, also: [battery.id], condition: 'charging/idle',
-        title: `${nameOf(device)} has no setting for ${label}`,
-        message: `${nameOf(device)} knows ${Object.keys(now.profiles).map(id => chemistry(id).label).join(', ')}; ${nameOf(battery)} is ${label}.`, numbers: {},
-      }]
-    }
-    if (output.chemistry === undefined || output.chemistry === battery.chemistry) return []
-    return [{
-      severity: 'danger', place: device.id, also: [battery.id], condition: 'charging/idle',
-      title: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}`,
-      message: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}${output.absorptionV === null ? '' : ` (${volts(output.absorptionV)})`}; ${nameOf(battery)} is ${label}.`,
-      numbers: output.absorptionV === null ? {} : { absorptionV: output.absorptionV },
-    }]
-  }),
-  fixes: (found, study) => [setTo(study, found.place, partById(study.plan, found.also![0]!) as Battery)].filter(p => p !== null),
+  source: "the chemistry's charging voltages; the device's setting",
+  find: study =>
+    pairs(study).flatMap(({ battery, device, output }): Found[] => {
+      const label = chemistry(battery.chemistry).label
+      const now = setting(device)
+      if (now && Object.keys(now.profiles).length && !now.profiles[battery.chemistry]) {
+        return [
+          {
+            severity: 'danger',
+            place: device.id,
+            also: [battery.id],
+            condition: 'charging/idle',
+            title: `${nameOf(device)} has no setting for ${label}`,
+            message: `${nameOf(device)} knows ${Object.keys(now.profiles)
+              .map(id => chemistry(id).label)
+              .join(', ')}; ${nameOf(battery)} is ${label}.`,
+            numbers: {},
+          },
+        ]
+      }
+      if (output.chemistry === undefined || output.chemistry === battery.chemistry) return []
+      return [
+        {
+          severity: 'danger',
+          place: device.id,
+          also: [battery.id],
+          condition: 'charging/idle',
+          title: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}`,
+          message: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}${output.absorptionV === null ? '' : ` (${volts(output.absorptionV)})`}; ${nameOf(battery)} is ${label}.`,
+          numbers: output.absorptionV === null ? {} : { absorptionV: output.absorptionV },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    [setTo(study, found.place, partById(study.plan, found.also![0]!) as Battery)].filter(p => p !== null),
 }
 
 export const chargeVoltage: Check = {
   id: 'charge-voltage',
   severities: ['danger', 'caution'],
-  looksAt: 'charging; absorption and float voltage of every charging device against the battery\'s chemistry',
+  looksAt: "charging; absorption and float voltage of every charging device against the battery's chemistry",
   title: 'Charging voltage outside what the battery wants',
-  why: 'Too high an absorption voltage harms cells at once; too low a one never fills them; a float above the chemistry\'s, left on for weeks, wears the battery out.',
+  why: "Too high an absorption voltage harms cells at once; too low a one never fills them; a float above the chemistry's, left on for weeks, wears the battery out.",
   source: 'charging voltages of the chemistry',
-  find: study => pairs(study).flatMap(({ battery, device, output }): Found[] => {
-    const { absorptionV: range, floatV: floats, label } = chemistry(battery.chemistry)
-    // Set to another chemistry: that is the finding.
-    if (!range || output.absorptionV === null || (output.chemistry !== undefined && output.chemistry !== battery.chemistry)) return []
-    const [low, high] = range.map(v => v * battery.seriesCells) as [number, number]
-    const at = { place: device.id, also: [battery.id], condition: 'charging/idle' }
-    if (output.absorptionV > high + 0.05) {
-      return [{ ...at, severity: 'danger', title: `${nameOf(device)} charges to ${volts(output.absorptionV)}`,
-        message: `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} cells stands ${volts(high)}.`, numbers: { absorptionV: output.absorptionV, highV: high } }]
-    }
-    if (output.absorptionV < low - 0.05) {
-      return [{ ...at, severity: 'caution', title: `${nameOf(device)} never fills ${nameOf(battery)}`,
-        message: `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} cells fills from ${volts(low)}.`, numbers: { absorptionV: output.absorptionV, lowV: low } }]
-    }
-    const highestFloat = floats && floats[1] * battery.seriesCells
-    if (output.floatV !== null && (highestFloat === null || output.floatV > highestFloat + 0.05)) {
-      return [{ ...at, severity: 'caution', title: `${nameOf(device)} floats too high to be left on`,
-        message: `${nameOf(device)} floats at ${volts(output.floatV)}; ${label} ${highestFloat === null ? 'is not left on float' : `with ${battery.seriesCells} cells is left at ${volts(highestFloat)} at most`}.`,
-        numbers: { floatV: output.floatV, ...(highestFloat !== null && { highestFloatV: highestFloat }) } }]
-    }
-    return []
-  }),
+  find: study =>
+    pairs(study).flatMap(({ battery, device, output }): Found[] => {
+      const { absorptionV: range, floatV: floats, label } = chemistry(battery.chemistry)
+      // Set to another chemistry: that is the finding.
+      if (
+        !range ||
+        output.absorptionV === null ||
+        (output.chemistry !== undefined && output.chemistry !== battery.chemistry)
+      )
+        return []
+      const [low, high] = range.map(v => v * battery.seriesCells) as [number, number]
+      const at = { place: device.id, also: [battery.id], condition: 'charging/idle' }
+      if (output.absorptionV > high + 0.05) {
+        return [
+          {
+            ...at,
+            severity: 'danger',
+            title: `${nameOf(device)} charges to ${volts(output.absorptionV)}`,
+            message: `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} cells stands ${volts(high)}.`,
+            numbers: { absorptionV: output.absorptionV, highV: high },
+          },
+        ]
+      }
+      if (output.absorptionV < low - 0.05) {
+        return [
+          {
+            ...at,
+            severity: 'caution',
+            title: `${nameOf(device)} never fills ${nameOf(battery)}`,
+            message: `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} cells fills from ${volts(low)}.`,
+            numbers: { absorptionV: output.absorptionV, lowV: low },
+          },
+        ]
+      }
+      const highestFloat = floats && floats[1] * battery.seriesCells
+      if (output.floatV !== null && (highestFloat === null || output.floatV > highestFloat + 0.05)) {
+        return [
+          {
+            ...at,
+            severity: 'caution',
+            title: `${nameOf(device)} floats too high to be left on`,
+            message: `${nameOf(device)} floats at ${volts(output.floatV)}; ${label} ${highestFloat === null ? 'is not left on float' : `with ${battery.seriesCells} cells is left at ${volts(highestFloat)} at most`}.`,
+            numbers: { floatV: output.floatV, ...(highestFloat !== null && { highestFloatV: highestFloat }) },
+          },
+        ]
+      }
+      return []
+    }),
   fixes: (found, study) => {
     const battery = partById(study.plan, found.also![0]!) as Battery
     const device = partById(study.plan, found.place)!
@@ -193,10 +318,20 @@ export const chargeVoltage: Check = {
     const key = now && (now.set ?? Object.keys(now.profiles)[0])
     if (other) return [other]
     if (!now || !key || !wanted.absorptionV) return []
-    const middle = Number(((wanted.absorptionV[0] + wanted.absorptionV[1]) / 2 * battery.seriesCells).toFixed(2))
+    const middle = Number((((wanted.absorptionV[0] + wanted.absorptionV[1]) / 2) * battery.seriesCells).toFixed(2))
     const floatV = wanted.floatV && Number((wanted.floatV[0] * battery.seriesCells).toFixed(2))
     const at = device.kind === 'converter' ? 'charges/chemistries' : 'chemistries'
-    return [{ ...setField(study.plan, device.id, `${at}/${key}`, { absorptionV: middle, floatV }, `Set ${nameOf(device)} to ${middle} V${floatV ? `, float ${floatV} V` : ', no float'}`) }]
+    return [
+      {
+        ...setField(
+          study.plan,
+          device.id,
+          `${at}/${key}`,
+          { absorptionV: middle, floatV },
+          `Set ${nameOf(device)} to ${middle} V${floatV ? `, float ${floatV} V` : ', no float'}`,
+        ),
+      },
+    ]
   },
 }
 
@@ -206,34 +341,44 @@ export const chargeCurrent: Check = {
   looksAt: 'charging, all idle; every charging device at full current',
   title: 'Battery charged faster than it may be',
   why: 'Lithium cells charged too fast plate metal and can short inside; lead-acid gases and warms. A small pack wants a small charge current.',
-  source: 'the battery\'s data sheet (maxChargeA, BMS limit)',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    const limit = batteryLimit(battery, 'maxChargeA')
-    const devices = chargersOf(battery.id, study.around)
-    const chargeA = devices.reduce((sum, d) => sum + d.output.maxA, 0)
-    const others = batteries(study).filter(b => study.around(battery.id).some(a => a.part.id === b.id))
-    const share = others.length ? battery.capacityAh / others.reduce((ah, b) => ah + b.capacityAh, 0) : 1
-    if (limit === undefined || chargeA * share <= limit + 1e-9) return []
-    return [{
-      severity: 'danger', place: battery.id, also: devices.map(d => d.partId), condition: 'charging/idle',
-      title: `${nameOf(battery)} charged with ${amps(chargeA * share)}`,
-      message: `${devices.map(d => nameOf(partById(study.plan, d.partId)!)).join(' and ')} can put ${amps(chargeA * share)} into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
-      numbers: { chargeA: chargeA * share, maxChargeA: limit },
-    }]
-  }),
-  fixes: (found, study) => found.also!.flatMap((id): Proposal[] => {
-    const device = partById(study.plan, id)!
-    const others = found.numbers.chargeA! - (chargersOf(found.place, study.around).find(c => c.partId === id)?.output.maxA ?? 0)
-    const room = found.numbers.maxChargeA! - others
-    if (room <= 0) return []
-    if (device.kind === 'gate') {
-      const choice = (device.chargeAmps ?? []).filter(a => a <= room).at(-1)
-      return choice ? [setField(study.plan, id, 'chargeA', choice, `Set ${nameOf(device)} to ${choice} A`)] : []
-    }
-    const field = { controller: 'maxChargeA', charger: 'maxA', converter: 'maxOutA' }[device.kind as 'controller']
-    const size = [20, 15, 10, 8, 5, 4, 3, 2, 1, 0.5].find(a => a <= room)
-    return field && size ? [setField(study.plan, id, field, size, `A ${size} A ${kindOf(device).label}, or limit it to that`)] : []
-  }),
+  source: "the battery's data sheet (maxChargeA, BMS limit)",
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      const limit = batteryLimit(battery, 'maxChargeA')
+      const devices = chargersOf(battery.id, study.around)
+      const chargeA = devices.reduce((sum, d) => sum + d.output.maxA, 0)
+      const others = batteries(study).filter(b => study.around(battery.id).some(a => a.part.id === b.id))
+      const share = others.length ? battery.capacityAh / others.reduce((ah, b) => ah + b.capacityAh, 0) : 1
+      if (limit === undefined || chargeA * share <= limit + 1e-9) return []
+      return [
+        {
+          severity: 'danger',
+          place: battery.id,
+          also: devices.map(d => d.partId),
+          condition: 'charging/idle',
+          title: `${nameOf(battery)} charged with ${amps(chargeA * share)}`,
+          message: `${devices.map(d => nameOf(partById(study.plan, d.partId)!)).join(' and ')} can put ${amps(chargeA * share)} into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
+          numbers: { chargeA: chargeA * share, maxChargeA: limit },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    found.also!.flatMap((id): Proposal[] => {
+      const device = partById(study.plan, id)!
+      const others =
+        found.numbers.chargeA! - (chargersOf(found.place, study.around).find(c => c.partId === id)?.output.maxA ?? 0)
+      const room = found.numbers.maxChargeA! - others
+      if (room <= 0) return []
+      if (device.kind === 'gate') {
+        const choice = (device.chargeAmps ?? []).filter(a => a <= room).at(-1)
+        return choice ? [setField(study.plan, id, 'chargeA', choice, `Set ${nameOf(device)} to ${choice} A`)] : []
+      }
+      const field = { controller: 'maxChargeA', charger: 'maxA', converter: 'maxOutA' }[device.kind as 'controller']
+      const size = [20, 15, 10, 8, 5, 4, 3, 2, 1, 0.5].find(a => a <= room)
+      return field && size
+        ? [setField(study.plan, id, field, size, `A ${size} A ${kindOf(device).label}, or limit it to that`)]
+        : []
+    }),
 }
 
 export const chargeRateLow: Check = {
@@ -243,20 +388,26 @@ export const chargeRateLow: Check = {
   title: 'Charges too slowly to keep up',
   why: 'What the station takes while it only listens goes on day and night; a charge current below it never fills the battery.',
   source: 'charge current against the idle draw',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    const devices = chargersOf(battery.id, study.around)
-    const chargeA = devices.reduce((sum, d) => sum + d.output.maxA, 0)
-    const idle = study.point('charging/idle')
-    if (!devices.length || !idle || idle.status !== 'ok') return []
-    const idleA = study.batteryIdleA(battery.id)
-    if (idleA === null || chargeA >= idleA) return []
-    return [{
-      severity: 'caution', place: devices[0]!.partId, also: [battery.id], condition: 'charging/idle',
-      title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
-      message: `All idle the station takes ${amps(idleA)}; ${devices.map(d => nameOf(partById(study.plan, d.partId)!)).join(' and ')} ${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
-      numbers: { chargeA, idleA },
-    }]
-  }),
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      const devices = chargersOf(battery.id, study.around)
+      const chargeA = devices.reduce((sum, d) => sum + d.output.maxA, 0)
+      const idle = study.point('charging/idle')
+      if (!devices.length || !idle || idle.status !== 'ok') return []
+      const idleA = study.batteryIdleA(battery.id)
+      if (idleA === null || chargeA >= idleA) return []
+      return [
+        {
+          severity: 'caution',
+          place: devices[0]!.partId,
+          also: [battery.id],
+          condition: 'charging/idle',
+          title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
+          message: `All idle the station takes ${amps(idleA)}; ${devices.map(d => nameOf(partById(study.plan, d.partId)!)).join(' and ')} ${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
+          numbers: { chargeA, idleA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const device = partById(study.plan, found.place)!
     const needed = found.numbers.idleA!
@@ -266,7 +417,9 @@ export const chargeRateLow: Check = {
     }
     const field = { controller: 'maxChargeA', charger: 'maxA', converter: 'maxOutA' }[device.kind as 'controller']
     const size = [2, 5, 10, 15, 20, 30].find(a => a >= needed)
-    return field && size ? [setField(study.plan, device.id, field, size, `A ${size} A ${kindOf(device).label} in its place`)] : []
+    return field && size
+      ? [setField(study.plan, device.id, field, size, `A ${size} A ${kindOf(device).label} in its place`)]
+      : []
   },
 }
 
@@ -276,25 +429,49 @@ export const lithiumCold: Check = {
   looksAt: 'charging on the coldest day of the place the battery stands in',
   title: 'Lithium battery charged in the cold',
   why: 'Below freezing lithium plates as metal on the anode instead of going in: capacity is lost for good and the cell can short inside later. Something has to keep the charge off.',
-  source: 'charging limits of the chemistry; the battery\'s own lowTempChargeC',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    const devices = chargersOf(battery.id, study.around)
-    const limitC = battery.lowTempChargeC ?? battery.bms?.lowTempChargeC ?? chemistry(battery.chemistry).chargeAboveC
-    const lowC = study.plan.site?.zones?.find(z => z.id === battery.zone)?.ambientC.low ?? study.site.ambientC.low
-    if (!devices.length || limitC === null || lowC >= limitC || !['lifepo4', 'nmc', 'lipo'].includes(battery.chemistry)) return []
-    const locks = battery.lockOut || battery.bms?.lowTempChargeC !== undefined
-      || devices.every(d => (partById(study.plan, d.partId) as { lockOut?: boolean }).lockOut)
-    if (locks) return []
-    return [{
-      severity: 'danger', place: battery.id, also: devices.map(d => d.partId), condition: 'charging/idle',
-      title: `${nameOf(battery)} may be charged at ${celsius(lowC)}`,
-      message: `It gets down to ${celsius(lowC)} where ${nameOf(battery)} stands; it may not be charged below ${celsius(limitC)}, and nothing in the plan keeps the charge off.`,
-      numbers: { lowC, limitC },
-    }]
-  }),
+  source: "charging limits of the chemistry; the battery's own lowTempChargeC",
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      const devices = chargersOf(battery.id, study.around)
+      const limitC = battery.lowTempChargeC ?? battery.bms?.lowTempChargeC ?? chemistry(battery.chemistry).chargeAboveC
+      const lowC = study.plan.site?.zones?.find(z => z.id === battery.zone)?.ambientC.low ?? study.site.ambientC.low
+      if (
+        !devices.length ||
+        limitC === null ||
+        lowC >= limitC ||
+        !['lifepo4', 'nmc', 'lipo'].includes(battery.chemistry)
+      )
+        return []
+      const locks =
+        battery.lockOut ||
+        battery.bms?.lowTempChargeC !== undefined ||
+        devices.every(d => (partById(study.plan, d.partId) as { lockOut?: boolean }).lockOut)
+      if (locks) return []
+      return [
+        {
+          severity: 'danger',
+          place: battery.id,
+          also: devices.map(d => d.partId),
+          condition: 'charging/idle',
+          title: `${nameOf(battery)} may be charged at ${celsius(lowC)}`,
+          message: `It gets down to ${celsius(lowC)} where ${nameOf(battery)} stands; it may not be charged below ${celsius(limitC)}, and nothing in the plan keeps the charge off.`,
+          numbers: { lowC, limitC },
+        },
+      ]
+    }),
   fixes: (found, study) => [
     setField(study.plan, found.place, 'lockOut', true, 'A pack or relay with a cold charge cut-off'),
-    ...found.also!.length === 1 ? [setField(study.plan, found.also![0]!, 'lockOut', true, `A temperature sensor on ${nameOf(partById(study.plan, found.also![0]!)!)}`)] : [],
+    ...(found.also!.length === 1
+      ? [
+          setField(
+            study.plan,
+            found.also![0]!,
+            'lockOut',
+            true,
+            `A temperature sensor on ${nameOf(partById(study.plan, found.also![0]!)!)}`,
+          ),
+        ]
+      : []),
   ],
 }
 
@@ -305,33 +482,48 @@ export const ventilation: Check = {
   title: 'Flooded battery charged without ventilation',
   why: 'A flooded battery gives off hydrogen and oxygen on charge; a spark at a loose clamp is enough. The gas has to be led outdoors, and switches and fuses kept out of its way.',
   source: 'IEC 62485-2: ventilation of secondary batteries',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    if (battery.chemistry !== 'flooded' || battery.ventilated) return []
-    return [{
-      severity: 'danger', place: battery.id, condition: 'charging/idle', title: `${nameOf(battery)} gives off gas on charge`,
-      message: `${nameOf(battery)} is flooded and charged where it stands; the plan does not say that its gas is led outdoors.`, numbers: { capacityAh: battery.capacityAh },
-    }]
-  }),
-  fixes: (found, study) => [setField(study.plan, found.place, 'ventilated', true, 'A vented box, its gas led outdoors')],
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      if (battery.chemistry !== 'flooded' || battery.ventilated) return []
+      return [
+        {
+          severity: 'danger',
+          place: battery.id,
+          condition: 'charging/idle',
+          title: `${nameOf(battery)} gives off gas on charge`,
+          message: `${nameOf(battery)} is flooded and charged where it stands; the plan does not say that its gas is led outdoors.`,
+          numbers: { capacityAh: battery.capacityAh },
+        },
+      ]
+    }),
+  fixes: (found, study) => [
+    setField(study.plan, found.place, 'ventilated', true, 'A vented box, its gas led outdoors'),
+  ],
 }
 
 export const loadTerminal: Check = {
   id: 'load-terminal',
   severities: ['fail'],
-  looksAt: 'all; what hangs on a controller\'s load terminal',
+  looksAt: "all; what hangs on a controller's load terminal",
   title: 'Load terminal asked for more than it gives',
-  why: 'A controller\'s load terminal has a small switch of its own. A transmitter on it opens it at the first word, or burns it.',
-  source: 'the controller\'s data sheet (maxLoadA)',
-  find: study => controllers(study).flatMap((controller): Found[] => {
-    if (controller.maxLoadA === undefined) return []
-    const { value, condition } = study.terminalAmps(`${controller.id}.load`)
-    if (value <= controller.maxLoadA + 1e-9) return []
-    return [{
-      severity: 'fail', place: `${controller.id}.load`, condition, title: `${amps(value)} on the load terminal of ${nameOf(controller)}`,
-      message: `${amps(value)} is taken from the load terminal of ${nameOf(controller)} with ${conditionWords(study.plan, condition)}; it gives ${amps(controller.maxLoadA)}.`,
-      numbers: { amps: value, maxLoadA: controller.maxLoadA },
-    }]
-  }),
+  why: "A controller's load terminal has a small switch of its own. A transmitter on it opens it at the first word, or burns it.",
+  source: "the controller's data sheet (maxLoadA)",
+  find: study =>
+    controllers(study).flatMap((controller): Found[] => {
+      if (controller.maxLoadA === undefined) return []
+      const { value, condition } = study.terminalAmps(`${controller.id}.load`)
+      if (value <= controller.maxLoadA + 1e-9) return []
+      return [
+        {
+          severity: 'fail',
+          place: `${controller.id}.load`,
+          condition,
+          title: `${amps(value)} on the load terminal of ${nameOf(controller)}`,
+          message: `${amps(value)} is taken from the load terminal of ${nameOf(controller)} with ${conditionWords(study.plan, condition)}; it gives ${amps(controller.maxLoadA)}.`,
+          numbers: { amps: value, maxLoadA: controller.maxLoadA },
+        },
+      ]
+    }),
   fixes: (found, study) => offLoadTerminal(study, partIdOf(found.place)),
 }
 
@@ -341,21 +533,27 @@ export function offLoadTerminal(study: Study, controllerId: string): Proposal[] 
   const leads = study.leadsAt(`${controllerId}.load`)
   const lead = leads[0]
   if (!battery || !lead) return []
-  const end = lead.from === `${controllerId}.load` ? 'from' as const : 'to' as const
+  const end = lead.from === `${controllerId}.load` ? ('from' as const) : ('to' as const)
   const index = study.plan.leads.indexOf(lead)
   const connectorId = study.solved.network.terminals.get(battery.terminal)?.connector ?? 'ring-m6'
   const through = study.leadAmps(lead).value
   const ratedA = [5, 7.5, 10, 15, 20, 25, 30, 40].find(a => a >= 1.25 * through && a <= study.ampacity(lead))
   const fused = lead.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker')
-  return [{
-    label: `Move ${lead.name ?? `lead ${lead.id}`} to ${nameOf(battery.part)}${ratedA && !fused ? `, with a ${ratedA} A fuse` : ''}`,
-    patch: [
-      { op: 'replace', path: `/leads/${index}/${end}`, value: battery.terminal },
-      lead.ends ? { op: 'add', path: `/leads/${index}/ends/${end}`, value: { connector: connectorId, method: 'crimp' } } : { op: 'add', path: `/leads/${index}/ends`, value: { [end]: { connector: connectorId, method: 'crimp' } } },
-      ...ratedA && !fused ? addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' }, end) : [],
-    ],
-    cost: 'no low-voltage cut-off any more',
-  }]
+  return [
+    {
+      label: `Move ${lead.name ?? `lead ${lead.id}`} to ${nameOf(battery.part)}${ratedA && !fused ? `, with a ${ratedA} A fuse` : ''}`,
+      patch: [
+        { op: 'replace', path: `/leads/${index}/${end}`, value: battery.terminal },
+        lead.ends
+          ? { op: 'add', path: `/leads/${index}/ends/${end}`, value: { connector: connectorId, method: 'crimp' } }
+          : { op: 'add', path: `/leads/${index}/ends`, value: { [end]: { connector: connectorId, method: 'crimp' } } },
+        ...(ratedA && !fused
+          ? addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' }, end)
+          : []),
+      ],
+      cost: 'no low-voltage cut-off any more',
+    },
+  ]
 }
 
 export const vehicleEngineOff: Check = {
@@ -365,23 +563,52 @@ export const vehicleEngineOff: Check = {
   title: 'Charging from a vehicle with the engine off',
   why: 'With the engine off the charge comes out of the starter battery, and the next morning the vehicle does not start. A charger that starts with the engine, or a switch, keeps it.',
   source: 'practice of vehicle installs',
-  find: study => study.plan.parts.filter(p => p.kind === 'vehicle').flatMap((vehicle): Found[] => study.around(vehicle.id).flatMap(({ part, terminal }): Found[] => {
-    const charges = (part.kind === 'converter' && part.charges !== undefined && terminal.endsWith('.in')) || part.kind === 'battery'
-    if (!charges || (part.kind === 'converter' && part.ignition)) return []
-    const waySwitched = study.plan.leads.some(l => l.inline?.some(i => i.kind === 'switch' || i.kind === 'breaker') && (partIdOf(l.from) === vehicle.id || partIdOf(l.to) === vehicle.id || partIdOf(l.from) === part.id || partIdOf(l.to) === part.id))
-    if (waySwitched) return []
-    return [{
-      severity: 'caution', place: part.id, also: [vehicle.id], condition: null, title: `${nameOf(part)} drains ${nameOf(vehicle)}`,
-      message: `${nameOf(part)} hangs on ${nameOf(vehicle)} with nothing to open the way: at ${volts(vehicle.engineOffV)}, engine off, it goes on drawing from the starter battery.`,
-      numbers: { engineOffV: vehicle.engineOffV },
-    }]
-  })),
+  find: study =>
+    study.plan.parts
+      .filter(p => p.kind === 'vehicle')
+      .flatMap((vehicle): Found[] =>
+        study.around(vehicle.id).flatMap(({ part, terminal }): Found[] => {
+          const charges =
+            (part.kind === 'converter' && part.charges !== undefined && terminal.endsWith('.in')) ||
+            part.kind === 'battery'
+          if (!charges || (part.kind === 'converter' && part.ignition)) return []
+          const waySwitched = study.plan.leads.some(
+            l =>
+              l.inline?.some(i => i.kind === 'switch' || i.kind === 'breaker') &&
+              (partIdOf(l.from) === vehicle.id ||
+                partIdOf(l.to) === vehicle.id ||
+                partIdOf(l.from) === part.id ||
+                partIdOf(l.to) === part.id),
+          )
+          if (waySwitched) return []
+          return [
+            {
+              severity: 'caution',
+              place: part.id,
+              also: [vehicle.id],
+              condition: null,
+              title: `${nameOf(part)} drains ${nameOf(vehicle)}`,
+              message: `${nameOf(part)} hangs on ${nameOf(vehicle)} with nothing to open the way: at ${volts(vehicle.engineOffV)}, engine off, it goes on drawing from the starter battery.`,
+              numbers: { engineOffV: vehicle.engineOffV },
+            },
+          ]
+        }),
+      ),
   fixes: (found, study) => {
     const lead = study.plan.leads.find(l => partIdOf(l.from) === found.also![0] || partIdOf(l.to) === found.also![0])
     const part = partById(study.plan, found.place)!
     return [
-      ...part.kind === 'converter' ? [setField(study.plan, part.id, 'ignition', true, `Start ${nameOf(part)} by the ignition`)] : [],
-      ...lead ? [{ label: `A switch in ${lead.name ?? `lead ${lead.id}`}`, patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed: true }, 'from', 0.3) }] : [],
+      ...(part.kind === 'converter'
+        ? [setField(study.plan, part.id, 'ignition', true, `Start ${nameOf(part)} by the ignition`)]
+        : []),
+      ...(lead
+        ? [
+            {
+              label: `A switch in ${lead.name ?? `lead ${lead.id}`}`,
+              patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed: true }, 'from', 0.3),
+            },
+          ]
+        : []),
     ]
   },
 }
@@ -392,28 +619,43 @@ export const supplyCharge: Check = {
   looksAt: 'charging, all active',
   title: 'Supply too small for charge and transmit at once',
   why: 'A gate charges the battery from the same supply that carries the station; together they may ask for more than it gives, just while transmitting.',
-  source: 'the supply\'s data sheet (continuousA)',
-  find: study => study.plan.parts.filter(p => p.kind === 'supply').flatMap((supply): Found[] => {
-    const { value, condition } = study.partAmps(supply)
-    const chargeA = chargeOn(study, supply.id)
-    if (chargeA === 0 || value <= supply.continuousA || value - chargeA > supply.continuousA) return []
-    return [{
-      severity: 'fail', place: supply.id, condition, title: `${nameOf(supply)} cannot charge and carry the station`,
-      message: `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
-      numbers: { amps: value, chargeA, continuousA: supply.continuousA },
-    }]
-  }),
-  fixes: (found, study) => study.around(found.place).flatMap(({ part }): Proposal[] => {
-    if (part.kind !== 'gate') return []
-    const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
-    const choice = (part.chargeAmps ?? []).filter(a => a <= room).at(-1)
-    return choice ? [setField(study.plan, part.id, 'chargeA', choice, `Set ${nameOf(part)} to ${choice} A`)] : []
-  }),
+  source: "the supply's data sheet (continuousA)",
+  find: study =>
+    study.plan.parts
+      .filter(p => p.kind === 'supply')
+      .flatMap((supply): Found[] => {
+        const { value, condition } = study.partAmps(supply)
+        const chargeA = chargeOn(study, supply.id)
+        if (chargeA === 0 || value <= supply.continuousA || value - chargeA > supply.continuousA) return []
+        return [
+          {
+            severity: 'fail',
+            place: supply.id,
+            condition,
+            title: `${nameOf(supply)} cannot charge and carry the station`,
+            message: `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
+            numbers: { amps: value, chargeA, continuousA: supply.continuousA },
+          },
+        ]
+      }),
+  fixes: (found, study) =>
+    study.around(found.place).flatMap(({ part }): Proposal[] => {
+      if (part.kind !== 'gate') return []
+      const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
+      const choice = (part.chargeAmps ?? []).filter(a => a <= room).at(-1)
+      return choice ? [setField(study.plan, part.id, 'chargeA', choice, `Set ${nameOf(part)} to ${choice} A`)] : []
+    }),
 }
 
 /** What gates on a supply take from it for charging, A. */
 export function chargeOn(study: Study, supplyId: string): number {
-  return study.around(supplyId).reduce((sum, { part, terminal }) => sum + (part.kind === 'gate' && terminal.endsWith('.supply') ? part.chargeA ?? 0 : 0), 0)
+  return study
+    .around(supplyId)
+    .reduce(
+      (sum, { part, terminal }) =>
+        sum + (part.kind === 'gate' && terminal.endsWith('.supply') ? (part.chargeA ?? 0) : 0),
+      0,
+    )
 }
 
 export const supplyAsCharger: Check = {
@@ -421,28 +663,61 @@ export const supplyAsCharger: Check = {
   severities: ['caution'],
   looksAt: 'charging; supplies of fixed output wired to a battery',
   title: 'Supply left on as a charger',
-  why: 'A supply at its fixed output is above most batteries\' float voltage and below what fills them: left on it wears the battery, and never makes it full.',
+  why: "A supply at its fixed output is above most batteries' float voltage and below what fills them: left on it wears the battery, and never makes it full.",
   source: 'charging voltages of the chemistry',
-  find: study => study.plan.parts.filter(p => p.kind === 'supply').flatMap((supply): Found[] => batteries(study).flatMap((battery): Found[] => {
-    if (!study.around(supply.id).some(a => a.part.id === battery.id)) return []
-    const { absorptionV, floatV } = chemistry(battery.chemistry)
-    const highestFloat = floatV ? floatV[1] * battery.seriesCells : null
-    const fills = absorptionV ? absorptionV[0] * battery.seriesCells : Infinity
-    if ((highestFloat !== null && supply.setV <= highestFloat + 0.05) || supply.setV >= fills - 0.05) return []
-    return [{
-      severity: 'caution', place: supply.id, also: [battery.id], condition: null, title: `${nameOf(supply)} left on ${nameOf(battery)}`,
-      message: `${nameOf(supply)} stands at ${volts(supply.setV)}: ${highestFloat === null ? 'not a float voltage for this chemistry' : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at`}, and under the ${volts(fills)} that fills it.`,
-      numbers: { setV: supply.setV, ...(highestFloat !== null && { highestFloatV: highestFloat }), fillsV: fills },
-    }]
-  })),
+  find: study =>
+    study.plan.parts
+      .filter(p => p.kind === 'supply')
+      .flatMap((supply): Found[] =>
+        batteries(study).flatMap((battery): Found[] => {
+          if (!study.around(supply.id).some(a => a.part.id === battery.id)) return []
+          const { absorptionV, floatV } = chemistry(battery.chemistry)
+          const highestFloat = floatV ? floatV[1] * battery.seriesCells : null
+          const fills = absorptionV ? absorptionV[0] * battery.seriesCells : Infinity
+          if ((highestFloat !== null && supply.setV <= highestFloat + 0.05) || supply.setV >= fills - 0.05) return []
+          return [
+            {
+              severity: 'caution',
+              place: supply.id,
+              also: [battery.id],
+              condition: null,
+              title: `${nameOf(supply)} left on ${nameOf(battery)}`,
+              message: `${nameOf(supply)} stands at ${volts(supply.setV)}: ${highestFloat === null ? 'not a float voltage for this chemistry' : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at`}, and under the ${volts(fills)} that fills it.`,
+              numbers: {
+                setV: supply.setV,
+                ...(highestFloat !== null && { highestFloatV: highestFloat }),
+                fillsV: fills,
+              },
+            },
+          ]
+        }),
+      ),
   fixes: (found, study) => {
     const supply = partById(study.plan, found.place) as PartOf<'supply'>
     const floatV = found.numbers.highestFloatV
-    const canSet = floatV !== undefined && supply.adjustable && floatV >= supply.adjustable.minV && floatV <= supply.adjustable.maxV
+    const canSet =
+      floatV !== undefined && supply.adjustable && floatV >= supply.adjustable.minV && floatV <= supply.adjustable.maxV
     const lead = study.plan.leads.find(l => partIdOf(l.from) === supply.id || partIdOf(l.to) === supply.id)
     return [
-      ...canSet ? [setField(study.plan, supply.id, 'setV', Number(floatV.toFixed(2)), `Set ${nameOf(supply)} to ${Number(floatV.toFixed(2))} V`)] : [],
-      ...lead && !lead.inline?.some(i => i.kind === 'switch') ? [{ label: `A switch in ${lead.name ?? `lead ${lead.id}`}, open when the battery is not in use`, patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed: false }, 'from', 0.3) }] : [],
+      ...(canSet
+        ? [
+            setField(
+              study.plan,
+              supply.id,
+              'setV',
+              Number(floatV.toFixed(2)),
+              `Set ${nameOf(supply)} to ${Number(floatV.toFixed(2))} V`,
+            ),
+          ]
+        : []),
+      ...(lead && !lead.inline?.some(i => i.kind === 'switch')
+        ? [
+            {
+              label: `A switch in ${lead.name ?? `lead ${lead.id}`}, open when the battery is not in use`,
+              patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed: false }, 'from', 0.3),
+            },
+          ]
+        : []),
     ]
   },
 }
@@ -453,20 +728,34 @@ export const generatorLoad: Check = {
   looksAt: 'everything on the generator at full output',
   title: 'Generator asked for more than it gives',
   why: 'Overloaded, a small generator slows down, its voltage sags and what hangs on it drops out or is harmed.',
-  source: 'the generator\'s label; efficiencies of 0.85',
-  find: study => study.plan.parts.filter(p => p.kind === 'generator').flatMap((generator): Found[] => {
-    const wanted = (generator.feeds ?? []).reduce((sum, id) => {
-      const part = partById(study.plan, id)
-      if (part?.kind === 'supply') return sum + part.setV * part.continuousA / 0.85
-      if (part?.kind === 'charger') return sum + (profileOf(part.chemistries, part.set).absorptionV ?? 14.4) * part.maxA / (part.efficiency ?? 0.85)
-      return sum
-    }, 0)
-    if (wanted <= generator.ratedW) return []
-    return [{
-      severity: 'fail', place: generator.id, also: generator.feeds, condition: null, title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
-      message: `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it gives ${generator.ratedW} W.`, numbers: { wantedW: wanted, ratedW: generator.ratedW },
-    }]
-  }),
+  source: "the generator's label; efficiencies of 0.85",
+  find: study =>
+    study.plan.parts
+      .filter(p => p.kind === 'generator')
+      .flatMap((generator): Found[] => {
+        const wanted = (generator.feeds ?? []).reduce((sum, id) => {
+          const part = partById(study.plan, id)
+          if (part?.kind === 'supply') return sum + (part.setV * part.continuousA) / 0.85
+          if (part?.kind === 'charger')
+            return (
+              sum +
+              ((profileOf(part.chemistries, part.set).absorptionV ?? 14.4) * part.maxA) / (part.efficiency ?? 0.85)
+            )
+          return sum
+        }, 0)
+        if (wanted <= generator.ratedW) return []
+        return [
+          {
+            severity: 'fail',
+            place: generator.id,
+            also: generator.feeds,
+            condition: null,
+            title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
+            message: `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it gives ${generator.ratedW} W.`,
+            numbers: { wantedW: wanted, ratedW: generator.ratedW },
+          },
+        ]
+      }),
   fixes: (found, study) => {
     const size = [1000, 2000, 3000, 5000].find(w => w >= found.numbers.wantedW!)
     return size ? [setField(study.plan, found.place, 'ratedW', size, `A ${size} W generator`)] : []

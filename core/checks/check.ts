@@ -42,7 +42,7 @@ export interface Check {
 export const volts = (v: number) => `${v.toFixed(Math.abs(v) >= 100 ? 1 : 2)} V`
 export const amps = (a: number) => `${a >= 100 ? a.toFixed(0) : a >= 9.95 ? trim(a.toFixed(1)) : trim(a.toFixed(2))} A`
 export const metres = (m: number) => `${trim(m.toFixed(2))} m`
-export const trim = (text: string) => text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text
+export const trim = (text: string) => (text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text)
 export const celsius = (c: number) => `${c.toFixed(0).replace('-', '−')} °C`
 
 /** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */

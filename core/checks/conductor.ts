@@ -15,33 +15,43 @@ export const ampacity: Check = {
   id: 'ampacity',
   severities: ['danger'],
   looksAt: 'all; the largest current of each lead, in the hottest ambient of the site',
-  title: 'Current over the conductor\'s ampacity',
+  title: "Current over the conductor's ampacity",
   why: 'Over its ampacity a conductor runs hotter than its insulation stands; the insulation softens, and what touches it can burn. Derated for the ambient, for bundles, and by the school the plan names.',
   source: `${AMPACITY.open.source}; ${AMPACITY.enclosed.source}`,
-  find: study => study.plan.leads.flatMap((lead): Found[] => {
-    const { value, condition } = study.leadAmps(lead)
-    const limit = study.ampacity(lead)
-    if (value <= limit) return []
-    const other = otherSchool[study.site.ampacity]
-    const otherLimit = study.ampacity(lead, other)
-    const hotC = study.ambient(lead).high
-    const reachesC = conductorTemperature(lead.conductor, study.site.ampacity, value, hotC, lead.bundledConductors)
-    const says = value <= otherLimit ? `would pass it: ${amps(otherLimit)}` : `would refuse it too: ${amps(otherLimit)}`
-    return [{
-      severity: 'danger', place: lead.id, condition,
-      title: `${conductorName(lead.conductor)} too thin for ${amps(value)}`,
-      message: `${amps(value)} flows in ${lead.name ?? `lead ${lead.id}`} (${conductorName(lead.conductor)}) with ${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} (${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
-      numbers: { amps: value, ampacityA: limit, ambientC: hotC, reachesC },
-      otherSchool: `The ${other} school (${AMPACITY[other].words}) ${says}.`,
-    }]
-  }),
+  find: study =>
+    study.plan.leads.flatMap((lead): Found[] => {
+      const { value, condition } = study.leadAmps(lead)
+      const limit = study.ampacity(lead)
+      if (value <= limit) return []
+      const other = otherSchool[study.site.ampacity]
+      const otherLimit = study.ampacity(lead, other)
+      const hotC = study.ambient(lead).high
+      const reachesC = conductorTemperature(lead.conductor, study.site.ampacity, value, hotC, lead.bundledConductors)
+      const says =
+        value <= otherLimit ? `would pass it: ${amps(otherLimit)}` : `would refuse it too: ${amps(otherLimit)}`
+      return [
+        {
+          severity: 'danger',
+          place: lead.id,
+          condition,
+          title: `${conductorName(lead.conductor)} too thin for ${amps(value)}`,
+          message: `${amps(value)} flows in ${lead.name ?? `lead ${lead.id}`} (${conductorName(lead.conductor)}) with ${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} (${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
+          numbers: { amps: value, ampacityA: limit, ambientC: hotC, reachesC },
+          otherSchool: `The ${other} school (${AMPACITY[other].words}) ${says}.`,
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const needed = found.numbers.amps!
     const { ampacity: school } = study.site
     const branch = (solved: typeof study.solved) => solved.network.branchOfLead.get(lead.id)
     return [
-      thickenTo(study.plan, lead, c => ampacityA(c, school, study.ambient(lead).high, lead.bundledConductors) >= needed),
+      thickenTo(
+        study.plan,
+        lead,
+        c => ampacityA(c, school, study.ambient(lead).high, lead.bundledConductors) >= needed,
+      ),
       turnDownAny(study.plan, solved => largestAmps(solved, branch(solved)).value <= found.numbers.ampacityA!),
     ].filter((p): p is Proposal => p !== null)
   },
@@ -54,14 +64,24 @@ export const copperClad: Check = {
   title: 'Copper-clad aluminium',
   why: 'It has 1.6 times the resistance of copper, breaks when flexed and works loose in a crimp made for copper.',
   source: 'resistivity of copper-clad aluminium against IEC 60028 copper',
-  find: study => study.plan.leads.filter(l => l.conductor.material === 'cca').map((lead): Found => ({
-    severity: 'caution', place: lead.id, condition: null,
-    title: `${lead.name ?? `Lead ${lead.id}`} is copper-clad aluminium`,
-    message: `${lead.name ?? `Lead ${lead.id}`} is ${conductorName(lead.conductor)}: 1.6 times the resistance of copper, counted so here.`,
-    numbers: { resistanceFactor: 1.6 },
-  })),
+  find: study =>
+    study.plan.leads
+      .filter(l => l.conductor.material === 'cca')
+      .map((lead): Found => ({
+        severity: 'caution',
+        place: lead.id,
+        condition: null,
+        title: `${lead.name ?? `Lead ${lead.id}`} is copper-clad aluminium`,
+        message: `${lead.name ?? `Lead ${lead.id}`} is ${conductorName(lead.conductor)}: 1.6 times the resistance of copper, counted so here.`,
+        numbers: { resistanceFactor: 1.6 },
+      })),
   fixes: (found, study) => {
     const index = study.plan.leads.findIndex(l => l.id === found.place)
-    return [{ label: 'Copper of the same size', patch: [{ op: 'replace', path: `/leads/${index}/conductor/material`, value: 'copper' }] }]
+    return [
+      {
+        label: 'Copper of the same size',
+        patch: [{ op: 'replace', path: `/leads/${index}/conductor/material`, value: 'copper' }],
+      },
+    ]
   },
 }

@@ -18,19 +18,30 @@ import { wayTo } from './placement'
 import type { Study } from './study'
 
 /** A lead's end on its terminal, where both say what they are. */
-interface Landing { lead: Lead, end: 'from' | 'to', fitted: string, terminal: string, terminalConnector: string, mating: Mating }
+interface Landing {
+  lead: Lead
+  end: 'from' | 'to'
+  fitted: string
+  terminal: string
+  terminalConnector: string
+  mating: Mating
+}
 
 const landings = new WeakMap<Study, Landing[]>()
 function landingsOf(study: Study): Landing[] {
   let list = landings.get(study)
   if (!list) {
-    list = study.plan.leads.flatMap(lead => (['from', 'to'] as const).flatMap((end): Landing[] => {
-      const fitted = lead.ends?.[end]
-      const terminal = study.solved.network.terminals.get(lead[end])
-      if (!fitted || !terminal?.connector) return []
-      const mating = mate(fitted, { connector: terminal.connector, sex: terminal.sex })
-      return [{ lead, end, fitted: fitted.connector, terminal: terminal.id, terminalConnector: terminal.connector, mating }]
-    }))
+    list = study.plan.leads.flatMap(lead =>
+      (['from', 'to'] as const).flatMap((end): Landing[] => {
+        const fitted = lead.ends?.[end]
+        const terminal = study.solved.network.terminals.get(lead[end])
+        if (!fitted || !terminal?.connector) return []
+        const mating = mate(fitted, { connector: terminal.connector, sex: terminal.sex })
+        return [
+          { lead, end, fitted: fitted.connector, terminal: terminal.id, terminalConnector: terminal.connector, mating },
+        ]
+      }),
+    )
     landings.set(study, list)
   }
   return list
@@ -47,34 +58,54 @@ export const connectorMating: Check = {
   title: 'Connectors that do not mate',
   why: 'Two ends mate if family and, where they have one, sex match. What is forced together makes contact by luck, and heats.',
   source: 'connector families of the catalogue',
-  find: study => landingsOf(study).flatMap(({ lead, fitted, terminal, terminalConnector, mating }): Found[] => mating.mates ? [] : [{
-    severity: 'fail', place: terminal, also: [lead.id], condition: null,
-    title: `${connector(fitted).label} does not mate at ${terminal}`,
-    message: `The ${connector(fitted).label} on ${leadWords(lead)} does not go onto ${terminal}, a ${connector(terminalConnector).label}: ${mating.why}.`,
-    numbers: {},
-  }]),
+  find: study =>
+    landingsOf(study).flatMap(({ lead, fitted, terminal, terminalConnector, mating }): Found[] =>
+      mating.mates
+        ? []
+        : [
+            {
+              severity: 'fail',
+              place: terminal,
+              also: [lead.id],
+              condition: null,
+              title: `${connector(fitted).label} does not mate at ${terminal}`,
+              message: `The ${connector(fitted).label} on ${leadWords(lead)} does not go onto ${terminal}, a ${connector(terminalConnector).label}: ${mating.why}.`,
+              numbers: {},
+            },
+          ],
+    ),
   fixes: (found, study) => {
     const landing = endOf(found, study)
     if (!landing) return []
     const { lead, end, terminal, terminalConnector, fitted } = landing
-    const counterpart = terminalConnector === 'screw' ? 'fork' : terminalConnector === 'post-4mm' ? 'banana-4' : terminalConnector
-    const ways = waysToJoin(fitted, terminalConnector, study.leadAmps(lead).value, study.shelf).filter(w => w.steps.length === 1)
+    const counterpart =
+      terminalConnector === 'screw' ? 'fork' : terminalConnector === 'post-4mm' ? 'banana-4' : terminalConnector
+    const ways = waysToJoin(fitted, terminalConnector, study.leadAmps(lead).value, study.shelf).filter(
+      w => w.steps.length === 1,
+    )
     const adapters = ways.map(way => addAdapter(study.plan, lead, end, way))
-    const owned = ways.map((w, i) => w.steps[0]!.from === 'owned' ? adapters[i]! : null)
-    const others = ways.map((w, i) => w.steps[0]!.from === 'owned' ? null : adapters[i]!)
-    return [...owned, counterpart === 'bare' ? null : changeEnd(study.plan, lead, end, counterpart), changeTerminal(study.plan, terminal, fitted), ...others.slice(0, 1)]
-      .filter((p): p is Proposal => p !== null)
+    const owned = ways.map((w, i) => (w.steps[0]!.from === 'owned' ? adapters[i]! : null))
+    const others = ways.map((w, i) => (w.steps[0]!.from === 'owned' ? null : adapters[i]!))
+    return [
+      ...owned,
+      counterpart === 'bare' ? null : changeEnd(study.plan, lead, end, counterpart),
+      changeTerminal(study.plan, terminal, fitted),
+      ...others.slice(0, 1),
+    ].filter((p): p is Proposal => p !== null)
   },
 }
 
 /** Loads that share a contact which carries each of them alone, though not all together; none where one of them alone is too much. */
-function sharing(study: Study, lead: Lead, carries: (currentA: number) => boolean): { load: LoadPart, amps: number }[] {
-  const loads = study.loads.map(load => ({ load, amps: study.partAmps(load).value })).filter(s => s.amps > 0.5 && wayTo(study, s.load.id).includes(lead))
+function sharing(study: Study, lead: Lead, carries: (currentA: number) => boolean): { load: LoadPart; amps: number }[] {
+  const loads = study.loads
+    .map(load => ({ load, amps: study.partAmps(load).value }))
+    .filter(s => s.amps > 0.5 && wayTo(study, s.load.id).includes(lead))
   return loads.length > 1 && loads.every(s => carries(s.amps)) ? loads : []
 }
 
 const carriesNew = (ratedA: number) => (currentA: number) => currentA <= ratedA + 1e-9
-const carriesAged = (study: Study, fitted: string, ratedA: number) => (currentA: number) => currentA <= ratedA && agedC(fitted, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
+const carriesAged = (study: Study, fitted: string, ratedA: number) => (currentA: number) =>
+  currentA <= ratedA && agedC(fitted, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
 
 export const connectorShared: Check = {
   id: 'connector-shared',
@@ -83,22 +114,34 @@ export const connectorShared: Check = {
   title: 'One contact shared by loads that together are too much for it',
   why: 'Each load alone is within what the contact carries; together, or together once it has aged, they are not. That is how a good connector melts on the busiest evening.',
   source: `the connector's rating; aged contact resistance and ${HOUSING_SOFTENS_C} °C`,
-  find: study => landingsOf(study).flatMap(({ lead, mating, fitted, terminal }): Found[] => {
-    if (!mating.mates || mating.ratedA === null) return []
-    const { value, condition } = study.leadAmps(lead)
-    const isNew = value > mating.ratedA + 1e-9
-    const carries = isNew ? carriesNew(mating.ratedA) : carriesAged(study, fitted, mating.ratedA)
-    if (carries(value)) return []
-    const sharers = sharing(study, lead, carries)
-    if (!sharers.length) return []
-    const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
-    return [{
-      severity: isNew ? 'fail' : 'caution', place: terminal, also: [lead.id, ...sharers.map(s => s.load.id)], condition, title: `${sharers.length} loads share the contact at ${terminal}`,
-      message: `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ${connector(fitted).label} at ${terminal}: ${amps(value)} together with ${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches about ${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
-      numbers: { amps: value, ratedA: mating.ratedA, reachesC },
-    }]
-  }),
-  fixes: (found, study) => mendHeat(found, study, (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C),
+  find: study =>
+    landingsOf(study).flatMap(({ lead, mating, fitted, terminal }): Found[] => {
+      if (!mating.mates || mating.ratedA === null) return []
+      const { value, condition } = study.leadAmps(lead)
+      const isNew = value > mating.ratedA + 1e-9
+      const carries = isNew ? carriesNew(mating.ratedA) : carriesAged(study, fitted, mating.ratedA)
+      if (carries(value)) return []
+      const sharers = sharing(study, lead, carries)
+      if (!sharers.length) return []
+      const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
+      return [
+        {
+          severity: isNew ? 'fail' : 'caution',
+          place: terminal,
+          also: [lead.id, ...sharers.map(s => s.load.id)],
+          condition,
+          title: `${sharers.length} loads share the contact at ${terminal}`,
+          message: `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ${connector(fitted).label} at ${terminal}: ${amps(value)} together with ${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches about ${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+          numbers: { amps: value, ratedA: mating.ratedA, reachesC },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    mendHeat(
+      found,
+      study,
+      (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
+    ),
 }
 
 /** Current in a landing: that of its lead. */
@@ -108,44 +151,61 @@ export const connectorRating: Check = {
   id: 'connector-rating',
   severities: ['fail'],
   looksAt: 'all; the largest current through each mating, contacts as new',
-  title: 'Current over a connector\'s rating',
+  title: "Current over a connector's rating",
   why: 'A contact is rated for a 30 °C rise when new; beyond, it heats with the square of the current, its springs soften, and it heats more. Two mated contacts carry what the smaller one carries.',
   source: 'IEC 60512-5-2 (30 °C rise at the rated current)',
-  find: study => landingsOf(study).flatMap((landing): Found[] => {
-    const { lead, mating, fitted, terminal } = landing
-    const { value, condition } = ampsAt(study, landing)
-    if (!mating.mates || mating.ratedA === null || value <= mating.ratedA + 1e-9 || sharing(study, lead, carriesNew(mating.ratedA)).length) return []
-    const riseC = contactRise(fitted, mating.ratedA, value, false)
-    return [{
-      severity: 'fail', place: terminal, also: [lead.id], condition,
-      title: `${amps(value)} through a ${amps(mating.ratedA)} connector`,
-      message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
-      numbers: { amps: value, ratedA: mating.ratedA, riseC },
-    }]
-  }),
+  find: study =>
+    landingsOf(study).flatMap((landing): Found[] => {
+      const { lead, mating, fitted, terminal } = landing
+      const { value, condition } = ampsAt(study, landing)
+      if (
+        !mating.mates ||
+        mating.ratedA === null ||
+        value <= mating.ratedA + 1e-9 ||
+        sharing(study, lead, carriesNew(mating.ratedA)).length
+      )
+        return []
+      const riseC = contactRise(fitted, mating.ratedA, value, false)
+      return [
+        {
+          severity: 'fail',
+          place: terminal,
+          also: [lead.id],
+          condition,
+          title: `${amps(value)} through a ${amps(mating.ratedA)} connector`,
+          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
+          numbers: { amps: value, ratedA: mating.ratedA, riseC },
+        },
+      ]
+    }),
   fixes: (found, study) => mendHeat(found, study, (ratedA, value) => ratedA >= value),
 }
 
 /** A stronger pair of contacts, or less current. */
-function mendHeat(found: Found, study: Study, passes: (ratedA: number, value: number, id: string) => boolean): Proposal[] {
+function mendHeat(
+  found: Found,
+  study: Study,
+  passes: (ratedA: number, value: number, id: string) => boolean,
+): Proposal[] {
   const landing = endOf(found, study)
   if (!landing || !landing.mating.mates) return []
   const { lead, end, mating, fitted } = landing
   const value = found.numbers.amps!
   const area = conductorMm2(lead.conductor)
   return [
-    strongerMating(study.plan, lead, end, (id) => {
+    strongerMating(study.plan, lead, end, id => {
       const c = connector(id)
       return c.ratedA !== null && passes(c.ratedA, value, id) && fitsContact(id, area)
     }),
-    turnDownAny(study.plan, (solved) => {
+    turnDownAny(study.plan, solved => {
       const now = largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value
       return passes(mating.ratedA!, now, fitted)
     }),
   ].filter((p): p is Proposal => p !== null)
 }
 
-const agedC = (id: string, ratedA: number, value: number, ambientC: number) => ambientC + contactRise(id, ratedA, value, true)
+const agedC = (id: string, ratedA: number, value: number, ambientC: number) =>
+  ambientC + contactRise(id, ratedA, value, true)
 
 export const connectorHeat: Check = {
   id: 'connector-heat',
@@ -154,23 +214,41 @@ export const connectorHeat: Check = {
   title: 'Connector runs hot when aged',
   why: 'Contacts age: with some years and matings their resistance is three to five times that of new ones, and the heat goes with it. Housings soften from about 145 °C; loads that share one contact add up in it.',
   source: `contact resistances of the catalogue; softening of polycarbonate and polyamide housings, ${HOUSING_SOFTENS_C} °C`,
-  find: study => landingsOf(study).flatMap((landing): Found[] => {
-    const { lead, mating, fitted, terminal } = landing
-    const { value, condition } = ampsAt(study, landing)
-    if (!mating.mates || mating.ratedA === null || value > mating.ratedA) return []
-    const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
-    if (reachesC <= HOUSING_SOFTENS_C || sharing(study, lead, carriesAged(study, fitted, mating.ratedA)).length) return []
-    return [{
-      severity: 'caution', place: terminal, also: [lead.id], condition,
-      title: `${connector(fitted).label} melts when aged`,
-      message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
-      numbers: { amps: value, ratedA: mating.ratedA, reachesC, ambientC: study.site.ambientC.high, softensC: HOUSING_SOFTENS_C },
-    }]
-  }),
-  fixes: (found, study) => mendHeat(found, study, (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C),
+  find: study =>
+    landingsOf(study).flatMap((landing): Found[] => {
+      const { lead, mating, fitted, terminal } = landing
+      const { value, condition } = ampsAt(study, landing)
+      if (!mating.mates || mating.ratedA === null || value > mating.ratedA) return []
+      const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
+      if (reachesC <= HOUSING_SOFTENS_C || sharing(study, lead, carriesAged(study, fitted, mating.ratedA)).length)
+        return []
+      return [
+        {
+          severity: 'caution',
+          place: terminal,
+          also: [lead.id],
+          condition,
+          title: `${connector(fitted).label} melts when aged`,
+          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+          numbers: {
+            amps: value,
+            ratedA: mating.ratedA,
+            reachesC,
+            ambientC: study.site.ambientC.high,
+            softensC: HOUSING_SOFTENS_C,
+          },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    mendHeat(
+      found,
+      study,
+      (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
+    ),
 }
 
-const awgArea = (awg: number) => Math.PI / 4 * awgDiameterMm(awg) ** 2
+const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
 
 /** Whether a contact takes a conductor of this area, mm²; metric sizes are let in within a tenth. */
 function fitsContact(connectorId: string, area: number): boolean {
@@ -185,27 +263,41 @@ export const connectorConductor: Check = {
   title: 'Conductor does not fit its connector',
   why: 'Too thick, and strands are cut off to get it in; too thin, and the crimp does not hold. Both end in a hot or loose contact.',
   source: 'conductor ranges of the connector families',
-  find: study => study.plan.leads.flatMap(lead => (['from', 'to'] as const).flatMap((end): Found[] => {
-    const fitted = lead.ends?.[end]?.connector
-    const area = conductorMm2(lead.conductor)
-    if (!fitted || fitsContact(fitted, area)) return []
-    const takes = connector(fitted).takesAwg!
-    const thick = area > awgArea(takes.thickest)
-    return [{
-      severity: 'caution', place: lead[end], also: [lead.id], condition: null,
-      title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
-      message: `${leadWords(lead)} is ${conductorName(lead.conductor)}${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} mm²).`,
-      numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
-    }]
-  })),
+  find: study =>
+    study.plan.leads.flatMap(lead =>
+      (['from', 'to'] as const).flatMap((end): Found[] => {
+        const fitted = lead.ends?.[end]?.connector
+        const area = conductorMm2(lead.conductor)
+        if (!fitted || fitsContact(fitted, area)) return []
+        const takes = connector(fitted).takesAwg!
+        const thick = area > awgArea(takes.thickest)
+        return [
+          {
+            severity: 'caution',
+            place: lead[end],
+            also: [lead.id],
+            condition: null,
+            title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
+            message: `${leadWords(lead)} is ${conductorName(lead.conductor)}${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} mm²).`,
+            numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
+          },
+        ]
+      }),
+    ),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.also![0]!)!
-    const end = lead.from === found.place ? 'from' as const : 'to' as const
+    const end = lead.from === found.place ? ('from' as const) : ('to' as const)
     const area = conductorMm2(lead.conductor)
-    const fitsBoth = (mm2: number) => (['from', 'to'] as const).every(e => !lead.ends?.[e] || fitsContact(lead.ends[e].connector, mm2))
+    const fitsBoth = (mm2: number) =>
+      (['from', 'to'] as const).every(e => !lead.ends?.[e] || fitsContact(lead.ends[e].connector, mm2))
     const thicker = thickerSizes(lead.conductor).find(c => fitsBoth(conductorMm2(c)))
     return [
-      strongerMating(study.plan, lead, end, id => fitsContact(id, area) && connector(id).ratedA! >= study.leadAmps(lead).value),
+      strongerMating(
+        study.plan,
+        lead,
+        end,
+        id => fitsContact(id, area) && connector(id).ratedA! >= study.leadAmps(lead).value,
+      ),
       thicker ? swapConductor(study.plan, lead, thicker) : null,
     ].filter((p): p is Proposal => p !== null)
   },
@@ -218,17 +310,23 @@ export const matedTwice: Check = {
   title: 'More on a connector than it takes',
   why: 'Every connector takes one mate; a stud takes up to four lugs, the largest lowest. Two conductors in one contact hold neither, and loads that share a contact add up in it.',
   source: 'connector families of the catalogue',
-  find: study => [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
-    const leads = study.leadsAt(terminal.id)
-    if (!terminal.connector || leads.length <= connector(terminal.connector).mates) return []
-    const { mates, label } = connector(terminal.connector)
-    return [{
-      severity: 'fail', place: terminal.id, also: leads.map(l => l.id), condition: null,
-      title: `${terminal.id} is mated ${leads.length === 2 ? 'twice' : `${leads.length} times`}`,
-      message: `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that takes ${mates === 1 ? 'one' : mates}.`,
-      numbers: { leads: leads.length, takes: mates },
-    }]
-  }),
+  find: study =>
+    [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
+      const leads = study.leadsAt(terminal.id)
+      if (!terminal.connector || leads.length <= connector(terminal.connector).mates) return []
+      const { mates, label } = connector(terminal.connector)
+      return [
+        {
+          severity: 'fail',
+          place: terminal.id,
+          also: leads.map(l => l.id),
+          condition: null,
+          title: `${terminal.id} is mated ${leads.length === 2 ? 'twice' : `${leads.length} times`}`,
+          message: `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that takes ${mates === 1 ? 'one' : mates}.`,
+          numbers: { leads: leads.length, takes: mates },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.also![found.also!.length - 1]!)!
     const moved = moveToFreePort(study.plan, lead, lead.from === found.place ? 'from' : 'to')

@@ -31,7 +31,12 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
 
 /** Sources that are fuse enough by themselves for a conductor that carries what they can give. */
 const OWN_LIMIT = ['panel', 'usbSource', 'powerStation', 'converter']
-const runsTooLong = (study: Study) => study.unprotected.filter(run => !(OWN_LIMIT.includes(run.source.kind) && limitsItself(run)) && (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9))
+const runsTooLong = (study: Study) =>
+  study.unprotected.filter(
+    run =>
+      !(OWN_LIMIT.includes(run.source.kind) && limitsItself(run)) &&
+      (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9),
+  )
 
 /** A prospective short at the source's terminals, A; null where its resistance is not said, or it limits itself. */
 function shortAtSource(source: Unprotected['source']): number | null {
@@ -40,22 +45,31 @@ function shortAtSource(source: Unprotected['source']): number | null {
 
 function shortWords(run: Unprotected): string {
   const prospective = shortAtSource(run.source)
-  return prospective === null ? '' : ` A short there draws up to ${amps(prospective)} and nothing opens: the wire becomes the fuse.`
+  return prospective === null
+    ? ''
+    : ` A short there draws up to ${amps(prospective)} and nothing opens: the wire becomes the fuse.`
 }
 
 export const fuseMissing: Check = {
   id: 'fuse-missing',
   severities: ['danger', 'caution', 'note'],
-  looksAt: 'all; from every source through every lead on it; a supply whose own limit the conductor carries is no danger',
+  looksAt:
+    'all; from every source through every lead on it; a supply whose own limit the conductor carries is no danger',
   title: 'No fuse between a source and a conductor',
-  why: 'A battery gives hundreds of amps into a short. Without a fuse at its post the conductor glows, and its insulation and what lies beside it burn. A battery management system\'s trip is no fuse.',
+  why: "A battery gives hundreds of amps into a short. Without a fuse at its post the conductor glows, and its insulation and what lies beside it burn. A battery management system's trip is no fuse.",
   source: 'ABYC E-11 / ISO 13297: overcurrent protection at the source of power',
-  find: study => runsTooLong(study).filter(run => !run.device).map((run): Found => ({
-    severity: !limitsItself(run) ? 'danger' : run.reachesLoad ? 'caution' : 'note', place: run.lead.id, also: run.leads.slice(1).map(l => l.id), condition: null,
-    title: `No fuse after ${nameOf(run.source)}`,
-    message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${limitsItself(run) ? ` ${nameOf(run.source)} limits itself to ${amps(sourceLimitA(run.source)!)}, which the conductor carries; a fuse holds when that limit fails.` : shortWords(run)}`,
-    numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
-  })),
+  find: study =>
+    runsTooLong(study)
+      .filter(run => !run.device)
+      .map((run): Found => ({
+        severity: !limitsItself(run) ? 'danger' : run.reachesLoad ? 'caution' : 'note',
+        place: run.lead.id,
+        also: run.leads.slice(1).map(l => l.id),
+        condition: null,
+        title: `No fuse after ${nameOf(run.source)}`,
+        message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${limitsItself(run) ? ` ${nameOf(run.source)} limits itself to ${amps(sourceLimitA(run.source)!)}, which the conductor carries; a fuse holds when that limit fails.` : shortWords(run)}`,
+        numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
+      })),
   fixes: (found, study) => {
     const run = study.unprotected.find(r => r.lead.id === found.place && !r.device)
     if (!run) return []
@@ -64,10 +78,25 @@ export const fuseMissing: Check = {
     const added = addFuse(study.plan, run.lead, end, continuousA, run.weakestA)
     if (added) return [added]
     // The conductor is too thin for any fuse that carries the current: both together.
-    const thicker = thickenTo(study.plan, run.lead, c => addFuse(study.plan, run.lead, end, continuousA, ampacityAt(study, run.lead, c)) !== null)
+    const thicker = thickenTo(
+      study.plan,
+      run.lead,
+      c => addFuse(study.plan, run.lead, end, continuousA, ampacityAt(study, run.lead, c)) !== null,
+    )
     const conductor = thicker?.patch[0]
-    const fuse = conductor && 'value' in conductor ? addFuse(study.plan, run.lead, end, continuousA, ampacityAt(study, run.lead, conductor.value as Lead['conductor'])) : null
-    return thicker && fuse ? [{ label: `${fuse.label}, and ${thicker.label}`, patch: [...thicker.patch, ...fuse.patch], cost: thicker.cost }] : []
+    const fuse =
+      conductor && 'value' in conductor
+        ? addFuse(
+            study.plan,
+            run.lead,
+            end,
+            continuousA,
+            ampacityAt(study, run.lead, conductor.value as Lead['conductor']),
+          )
+        : null
+    return thicker && fuse
+      ? [{ label: `${fuse.label}, and ${thicker.label}`, patch: [...thicker.patch, ...fuse.patch], cost: thicker.cost }]
+      : []
   },
 }
 
@@ -86,20 +115,28 @@ export const fusePlace: Check = {
   title: 'Fuse too far from the source',
   why: 'What lies before the fuse is unprotected: a short in it meets no fuse. The fuse belongs where the wire begins.',
   source: 'ABYC E-11: within 0.18 m of the battery post (strict), up to 1.0 m in a sheath (sheathed)',
-  find: study => runsTooLong(study).filter(run => run.device && !limitsItself(run)).map((run): Found => {
-    const allowedM = allowedDistanceM(study, run)
-    const other = study.site.fuseDistance === 'strict' ? 'sheathed' : 'strict'
-    const otherSays = other === 'sheathed'
-      ? run.lengthM <= FUSE_DISTANCE_M.sheathed ? `would let it pass if the lead lies in a sheath (up to ${metres(FUSE_DISTANCE_M.sheathed)})` : `would refuse it too (up to ${metres(FUSE_DISTANCE_M.sheathed)} in a sheath)`
-      : `asks for ${metres(FUSE_DISTANCE_M.strict)}`
-    return {
-      severity: 'danger', place: run.lead.id, condition: null,
-      title: `Fuse too far from ${nameOf(run.source)}`,
-      message: `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
-      numbers: { unprotectedM: run.lengthM, allowedM, ratedA: run.device!.ratedA, ...withShort(run) },
-      otherSchool: `The ${other} school ${otherSays}.`,
-    }
-  }),
+  find: study =>
+    runsTooLong(study)
+      .filter(run => run.device && !limitsItself(run))
+      .map((run): Found => {
+        const allowedM = allowedDistanceM(study, run)
+        const other = study.site.fuseDistance === 'strict' ? 'sheathed' : 'strict'
+        const otherSays =
+          other === 'sheathed'
+            ? run.lengthM <= FUSE_DISTANCE_M.sheathed
+              ? `would let it pass if the lead lies in a sheath (up to ${metres(FUSE_DISTANCE_M.sheathed)})`
+              : `would refuse it too (up to ${metres(FUSE_DISTANCE_M.sheathed)} in a sheath)`
+            : `asks for ${metres(FUSE_DISTANCE_M.strict)}`
+        return {
+          severity: 'danger',
+          place: run.lead.id,
+          condition: null,
+          title: `Fuse too far from ${nameOf(run.source)}`,
+          message: `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
+          numbers: { unprotectedM: run.lengthM, allowedM, ratedA: run.device!.ratedA, ...withShort(run) },
+          otherSchool: `The ${other} school ${otherSays}.`,
+        }
+      }),
   fixes: (found, study) => {
     const run = study.unprotected.find(r => r.lead.id === found.place && r.device)
     if (!run?.device?.itemId) return []
@@ -112,19 +149,23 @@ export const fuseOverConductor: Check = {
   severities: ['danger'],
   looksAt: 'all; every conductor against the fuses between it and each source',
   title: 'Fuse larger than the conductor after it carries',
-  why: 'A fuse protects the thinnest conductor after it. One rated above that conductor\'s ampacity lets it overheat for ever without opening.',
-  source: 'ABYC E-11 / NFPA 70 240.4: overcurrent protection at the conductor\'s ampacity',
-  find: study => study.overfused.map(({ device, stretch, source }): Found => {
-    const other = study.site.ampacity === 'open' ? 'enclosed' as const : 'open' as const
-    const otherA = study.ampacity(stretch.lead, other)
-    return {
-      severity: 'danger', place: device.place, also: [stretch.lead.id], condition: null,
-      title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
-      message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${stretch.lead.name ?? `lead ${stretch.lead.id}`} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
-      numbers: { ratedA: device.ratedA, ampacityA: stretch.ampacityA },
-      otherSchool: `The ${other} school puts that conductor at ${amps(otherA)} and would ${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
-    }
-  }),
+  why: "A fuse protects the thinnest conductor after it. One rated above that conductor's ampacity lets it overheat for ever without opening.",
+  source: "ABYC E-11 / NFPA 70 240.4: overcurrent protection at the conductor's ampacity",
+  find: study =>
+    study.overfused.map(({ device, stretch, source }): Found => {
+      const other = study.site.ampacity === 'open' ? ('enclosed' as const) : ('open' as const)
+      const otherA = study.ampacity(stretch.lead, other)
+      return {
+        severity: 'danger',
+        place: device.place,
+        also: [stretch.lead.id],
+        condition: null,
+        title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
+        message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${stretch.lead.name ?? `lead ${stretch.lead.id}`} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
+        numbers: { ratedA: device.ratedA, ampacityA: stretch.ampacityA },
+        otherSchool: `The ${other} school puts that conductor at ${amps(otherA)} and would ${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
+      }
+    }),
   fixes: (found, study) => {
     const over = study.overfused.find(o => o.device.place === found.place && o.device.ratedA === found.numbers.ratedA)
     if (!over) return []
@@ -150,18 +191,25 @@ export const fuseNuisance: Check = {
   title: 'Fuse too small for its current',
   why: 'A fuse run near its rating ages and opens in the middle of a transmission; it should be rated at least 1.25 times the continuous current through it.',
   source: 'ISO 8820-3 continuous current; NFPA 70 210.20 (125 % of continuous load)',
-  find: study => study.protection.devices.flatMap((device): Found[] => {
-    const { value, condition } = deviceAmps(study, device)
-    const neededA = CONTINUOUS_FACTOR * value
-    if (device.ratedA >= neededA - 1e-6) return []
-    const opens = value > device.ratedA
-    return [{
-      severity: opens ? 'fail' : 'caution', place: device.place, condition,
-      title: opens ? `${device.ratedA} A ${device.kind} opens at ${amps(value)}` : `${device.ratedA} A ${device.kind} runs close to its rating`,
-      message: `${amps(value)} flows through the ${device.ratedA} A ${device.kind} at ${device.place} with ${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants at least ${amps(neededA)} (1.25 ×).`,
-      numbers: { amps: value, ratedA: device.ratedA, neededA },
-    }]
-  }),
+  find: study =>
+    study.protection.devices.flatMap((device): Found[] => {
+      const { value, condition } = deviceAmps(study, device)
+      const neededA = CONTINUOUS_FACTOR * value
+      if (device.ratedA >= neededA - 1e-6) return []
+      const opens = value > device.ratedA
+      return [
+        {
+          severity: opens ? 'fail' : 'caution',
+          place: device.place,
+          condition,
+          title: opens
+            ? `${device.ratedA} A ${device.kind} opens at ${amps(value)}`
+            : `${device.ratedA} A ${device.kind} runs close to its rating`,
+          message: `${amps(value)} flows through the ${device.ratedA} A ${device.kind} at ${device.place} with ${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants at least ${amps(neededA)} (1.25 ×).`,
+          numbers: { amps: value, ratedA: device.ratedA, neededA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
     if (!device) return []
@@ -173,14 +221,26 @@ export const fuseNuisance: Check = {
     const ratedA = smallestCarrying(device.type, through)
     if (!after || ratedA === null) return []
     const thicker = thickenTo(study.plan, after, c => ampacityAt(study, after, c) >= ratedA)
-    return thicker ? [{ label: `${ratedA} A ${device.kind}, with ${thicker.label}`, patch: [...thicker.patch, ...setRatingPatch(study.plan, device, ratedA)], cost: thicker.cost }] : []
+    return thicker
+      ? [
+          {
+            label: `${ratedA} A ${device.kind}, with ${thicker.label}`,
+            patch: [...thicker.patch, ...setRatingPatch(study.plan, device, ratedA)],
+            cost: thicker.cost,
+          },
+        ]
+      : []
   },
 }
 
 /** The thinnest conductor next to a device: what it must not outgrow. */
 function conductorAfter(study: Study, device: Device): Lead | null {
   const stretches = device.zones.flatMap(z => study.protection.stretchesIn[z]!).filter(s => s.lengthM > 0)
-  const onItsSides = stretches.filter(s => s.lead.id === device.place || [s.lead.from, s.lead.to].includes(device.place))
+  const onItsSides = stretches.filter(
+    s => s.lead.id === device.place || [s.lead.from, s.lead.to].includes(device.place),
+  )
   const list = onItsSides.length ? onItsSides : stretches
-  return list.reduce<typeof list[number] | null>((a, b) => !a || b.ampacityA < a.ampacityA ? b : a, null)?.lead ?? null
+  return (
+    list.reduce<(typeof list)[number] | null>((a, b) => (!a || b.ampacityA < a.ampacityA ? b : a), null)?.lead ?? null
+  )
 }

@@ -11,13 +11,19 @@ import type { Study } from './study'
 
 /** Bands the station is used on: as its site or its radios say. */
 function usedBands(study: Study): string[] {
-  return [...new Set([...study.plan.site?.bands ?? [], ...study.loads.flatMap(l => l.kind === 'radio' ? l.bands ?? [] : [])])]
+  return [
+    ...new Set([
+      ...(study.plan.site?.bands ?? []),
+      ...study.loads.flatMap(l => (l.kind === 'radio' ? (l.bands ?? []) : [])),
+    ]),
+  ]
 }
 
-const switching = (study: Study) => study.plan.parts.flatMap((part) => {
-  const stage = kindOf(part).switching?.(part)
-  return stage ? [{ part, ...stage }] : []
-})
+const switching = (study: Study) =>
+  study.plan.parts.flatMap(part => {
+    const stage = kindOf(part).switching?.(part)
+    return stage ? [{ part, ...stage }] : []
+  })
 
 /** A common-mode choke on a lead of the device: what a plan can do against it beforehand. */
 const isChoked = (study: Study, part: Part) => study.leadsOf(part.id).some(l => l.inline?.some(i => i.kind === 'choke'))
@@ -27,10 +33,20 @@ const CHOKE = { kind: 'choke', turns: 4, cores: 4 }
 
 function choke(study: Study, part: Part): Proposal[] {
   // The longest lead is the best antenna; a panel's goes first.
-  const lead = [...study.leadsOf(part.id)].sort((a, b) => Number(b.from.endsWith('.panel') || b.to.endsWith('.panel')) - Number(a.from.endsWith('.panel') || a.to.endsWith('.panel')) || b.lengthM - a.lengthM)[0]
+  const lead = [...study.leadsOf(part.id)].sort(
+    (a, b) =>
+      Number(b.from.endsWith('.panel') || b.to.endsWith('.panel')) -
+        Number(a.from.endsWith('.panel') || a.to.endsWith('.panel')) || b.lengthM - a.lengthM,
+  )[0]
   if (!lead) return []
-  const end = partIdOf(lead.from) === part.id ? 'from' as const : 'to' as const
-  return [{ label: `A common-mode choke on ${lead.name ?? `lead ${lead.id}`}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ${nameOf(part)}`, cost: 'listen before and after', patch: addItem(study.plan, lead.id, 'c', CHOKE, end, 0.2) }]
+  const end = partIdOf(lead.from) === part.id ? ('from' as const) : ('to' as const)
+  return [
+    {
+      label: `A common-mode choke on ${lead.name ?? `lead ${lead.id}`}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ${nameOf(part)}`,
+      cost: 'listen before and after',
+      patch: addItem(study.plan, lead.id, 'c', CHOKE, end, 0.2),
+    },
+  ]
 }
 
 export const noiseKnown: Check = {
@@ -40,27 +56,43 @@ export const noiseKnown: Check = {
   title: 'Device known to be heard',
   why: 'A verdict of quiet holds up to the current at which it was tested. Many controllers are silent in the morning and hiss at noon.',
   source: 'what the plan says of the device (noise.quietUpToA, noise.bands)',
-  find: study => study.plan.parts.flatMap((part): Found[] => {
-    const noise = 'noise' in part ? part.noise : undefined
-    if (!noise || isChoked(study, part)) return []
-    const bands = usedBands(study)
-    const heard = (noise.bands ?? []).filter(b => !bands.length || bands.includes(b))
-    const charge = kindOf(part).charge?.(part, study.around)
-    const reachesA = charge?.maxA ?? study.terminalAmps(`${part.id}.out`).value
-    const over = noise.quietUpToA !== undefined && reachesA > noise.quietUpToA
-    if (!heard.length || (noise.quietUpToA !== undefined && !over)) return []
-    return [{
-      severity: 'caution', place: part.id, condition: charge ? 'charging/idle' : null, title: `${nameOf(part)} is heard on ${heard.join(', ')}`,
-      message: `${noise.quietUpToA === undefined ? `${nameOf(part)} is heard on ${heard.join(', ')} when it works.` : `${nameOf(part)} reaches ${amps(reachesA)}; it was quiet up to ${amps(noise.quietUpToA)}, and above that it is heard on ${heard.join(', ')}.`}${noise.note ? ` ${noise.note}` : ''}`,
-      numbers: { reachesA, ...(noise.quietUpToA !== undefined && { quietUpToA: noise.quietUpToA }) },
-    }]
-  }),
+  find: study =>
+    study.plan.parts.flatMap((part): Found[] => {
+      const noise = 'noise' in part ? part.noise : undefined
+      if (!noise || isChoked(study, part)) return []
+      const bands = usedBands(study)
+      const heard = (noise.bands ?? []).filter(b => !bands.length || bands.includes(b))
+      const charge = kindOf(part).charge?.(part, study.around)
+      const reachesA = charge?.maxA ?? study.terminalAmps(`${part.id}.out`).value
+      const over = noise.quietUpToA !== undefined && reachesA > noise.quietUpToA
+      if (!heard.length || (noise.quietUpToA !== undefined && !over)) return []
+      return [
+        {
+          severity: 'caution',
+          place: part.id,
+          condition: charge ? 'charging/idle' : null,
+          title: `${nameOf(part)} is heard on ${heard.join(', ')}`,
+          message: `${noise.quietUpToA === undefined ? `${nameOf(part)} is heard on ${heard.join(', ')} when it works.` : `${nameOf(part)} reaches ${amps(reachesA)}; it was quiet up to ${amps(noise.quietUpToA)}, and above that it is heard on ${heard.join(', ')}.`}${noise.note ? ` ${noise.note}` : ''}`,
+          numbers: { reachesA, ...(noise.quietUpToA !== undefined && { quietUpToA: noise.quietUpToA }) },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const part = partById(study.plan, found.place)!
     const quiet = found.numbers.quietUpToA
     return [
       ...choke(study, part),
-      ...part.kind === 'controller' && quiet !== undefined ? [setField(study.plan, part.id, 'maxChargeA', quiet, `Limit ${nameOf(part)} to ${amps(quiet)} while listening`)] : [],
+      ...(part.kind === 'controller' && quiet !== undefined
+        ? [
+            setField(
+              study.plan,
+              part.id,
+              'maxChargeA',
+              quiet,
+              `Limit ${nameOf(part)} to ${amps(quiet)} while listening`,
+            ),
+          ]
+        : []),
     ]
   },
 }
@@ -72,51 +104,72 @@ export const noiseLines: Check = {
   title: 'Switching lines land in a band in use',
   why: 'A switching device makes a comb of lines at every multiple of its frequency. Whether they are heard is for the ear; where they fall is arithmetic.',
   source: 'lines at n·f; IARU band plans',
-  find: study => switching(study).flatMap(({ part, hz, what }): Found[] => {
-    const bands = BANDS.filter(b => usedBands(study).includes(b.id))
-    const hit = hz === undefined ? [] : bands.map(b => ({ band: b, lines: linesIn(b, hz) })).filter(h => h.lines > 0)
-    // Lines closer together than a voice channel are a hiss, which the ear judges, not arithmetic.
-    if (!hit.length || hz! < 3000 || isChoked(study, part)) return []
-    return [{
-      severity: 'note', place: part.id, condition: null, title: `${nameOf(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
-      message: `${what[0]!.toUpperCase()}${what.slice(1)} of ${nameOf(part)} switches at ${Number((hz! / 1000).toPrecision(4))} kHz: ${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are strong enough to be heard.`,
-      numbers: { switchingHz: hz!, lines: hit.reduce((n, h) => n + h.lines, 0) },
-    }]
-  }),
+  find: study =>
+    switching(study).flatMap(({ part, hz, what }): Found[] => {
+      const bands = BANDS.filter(b => usedBands(study).includes(b.id))
+      const hit = hz === undefined ? [] : bands.map(b => ({ band: b, lines: linesIn(b, hz) })).filter(h => h.lines > 0)
+      // Lines closer together than a voice channel are a hiss, which the ear judges, not arithmetic.
+      if (!hit.length || hz! < 3000 || isChoked(study, part)) return []
+      return [
+        {
+          severity: 'note',
+          place: part.id,
+          condition: null,
+          title: `${nameOf(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
+          message: `${what[0]!.toUpperCase()}${what.slice(1)} of ${nameOf(part)} switches at ${Number((hz! / 1000).toPrecision(4))} kHz: ${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are strong enough to be heard.`,
+          numbers: { switchingHz: hz!, lines: hit.reduce((n, h) => n + h.lines, 0) },
+        },
+      ]
+    }),
   fixes: (found, study) => choke(study, partById(study.plan, found.place)!),
 }
 
 export const radioOnLoadTerminal: Check = {
   id: 'radio-on-load-terminal',
   severities: ['caution', 'note'],
-  looksAt: 'radios behind a controller\'s load terminal',
+  looksAt: "radios behind a controller's load terminal",
   title: 'Radio fed from a load terminal',
   why: 'The load terminal is switched by the controller and carries its noise straight into the radio; its own limit and low-voltage cut come on top.',
   source: 'practice; site.schools.loadsFrom',
-  find: study => study.plan.parts.flatMap((controller): Found[] => {
-    if (controller.kind !== 'controller') return []
-    const radios = study.loads.filter(l => l.kind === 'radio' && behindLoadTerminal(study, controller.id, l.id))
-    if (!radios.length) return []
-    const chosen = schoolOf(study.plan, 'loadsFrom') === 'load-terminal'
-    return [{
-      severity: chosen ? 'note' : 'caution', place: `${controller.id}.load`, also: radios.map(r => r.id), condition: null, title: `${radios.map(nameOf).join(' and ')} on the load terminal of ${nameOf(controller)}`,
-      message: `${radios.map(nameOf).join(' and ')} ${radios.length > 1 ? 'are' : 'is'} fed by the load terminal of ${nameOf(controller)}.`, numbers: {},
-      otherSchool: chosen ? 'The other school takes the radio straight off the battery: no limit and no noise of the controller\'s.' : 'The other school likes the load terminal: it cuts off before the battery is ruined.',
-    }]
-  }),
+  find: study =>
+    study.plan.parts.flatMap((controller): Found[] => {
+      if (controller.kind !== 'controller') return []
+      const radios = study.loads.filter(l => l.kind === 'radio' && behindLoadTerminal(study, controller.id, l.id))
+      if (!radios.length) return []
+      const chosen = schoolOf(study.plan, 'loadsFrom') === 'load-terminal'
+      return [
+        {
+          severity: chosen ? 'note' : 'caution',
+          place: `${controller.id}.load`,
+          also: radios.map(r => r.id),
+          condition: null,
+          title: `${radios.map(nameOf).join(' and ')} on the load terminal of ${nameOf(controller)}`,
+          message: `${radios.map(nameOf).join(' and ')} ${radios.length > 1 ? 'are' : 'is'} fed by the load terminal of ${nameOf(controller)}.`,
+          numbers: {},
+          otherSchool: chosen
+            ? "The other school takes the radio straight off the battery: no limit and no noise of the controller's."
+            : 'The other school likes the load terminal: it cuts off before the battery is ruined.',
+        },
+      ]
+    }),
   fixes: (found, study) => offLoadTerminal(study, partIdOf(found.place)),
 }
 
 function behindLoadTerminal(study: Study, controllerId: string, loadId: string): boolean {
   const seen = new Set<string>()
-  const queue = study.leadsAt(`${controllerId}.load`).flatMap(l => [l.from, l.to]).map(partIdOf).filter(id => id !== controllerId)
+  const queue = study
+    .leadsAt(`${controllerId}.load`)
+    .flatMap(l => [l.from, l.to])
+    .map(partIdOf)
+    .filter(id => id !== controllerId)
   while (queue.length) {
     const id = queue.pop()!
     if (seen.has(id) || id === controllerId) continue
     if (id === loadId) return true
     seen.add(id)
     // The battery is where both ways meet: what lies beyond it is not the load terminal's.
-    if (study.parts.get(id)!.kind !== 'battery') queue.push(...study.leadsOf(id).flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
+    if (study.parts.get(id)!.kind !== 'battery')
+      queue.push(...study.leadsOf(id).flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
   }
   return false
 }
@@ -128,10 +181,24 @@ export const nearAntennaLead: Check = {
   title: 'Switching device beside the antenna lead',
   why: 'A converter couples into what lies next to it. The antenna lead brings it straight to the most sensitive place there is.',
   source: 'practice; distance is the cheapest cure',
-  find: study => switching(study).flatMap(({ part }): Found[] => part.nearAntennaLead ? [{
-    severity: 'caution', place: part.id, condition: null, title: `${nameOf(part)} lies beside the antenna lead`, message: `${nameOf(part)} switches, and lies beside an antenna lead.`, numbers: {},
-  }] : []),
-  fixes: (found, study) => [setField(study.plan, found.place, 'nearAntennaLead', false, 'Move it a metre away from the antenna lead')],
+  find: study =>
+    switching(study).flatMap(({ part }): Found[] =>
+      part.nearAntennaLead
+        ? [
+            {
+              severity: 'caution',
+              place: part.id,
+              condition: null,
+              title: `${nameOf(part)} lies beside the antenna lead`,
+              message: `${nameOf(part)} switches, and lies beside an antenna lead.`,
+              numbers: {},
+            },
+          ]
+        : [],
+    ),
+  fixes: (found, study) => [
+    setField(study.plan, found.place, 'nearAntennaLead', false, 'Move it a metre away from the antenna lead'),
+  ],
 }
 
 export const commonGround: Check = {
@@ -141,10 +208,24 @@ export const commonGround: Check = {
   title: 'No common point for ground',
   why: 'Without one point where cases and battery negative meet, common-mode current from a converter finds its way home by the radio and its antenna lead.',
   source: 'practice; site.ground',
-  find: study => study.plan.site?.ground !== 'none' || !switching(study).length || !study.loads.some(l => l.kind === 'radio') ? [] : [{
-    severity: 'note', place: switching(study)[0]!.part.id, condition: null, title: 'Nothing is bonded to one ground',
-    message: 'The plan has a switching device and a radio, and says that cases and battery negative are not bonded at one point.', numbers: {},
-  }],
-  fixes: () => [{ label: 'Bond cases and battery negative at one point', patch: [{ op: 'replace', path: '/site/ground', value: 'common' }] }],
+  find: study =>
+    study.plan.site?.ground !== 'none' || !switching(study).length || !study.loads.some(l => l.kind === 'radio')
+      ? []
+      : [
+          {
+            severity: 'note',
+            place: switching(study)[0]!.part.id,
+            condition: null,
+            title: 'Nothing is bonded to one ground',
+            message:
+              'The plan has a switching device and a radio, and says that cases and battery negative are not bonded at one point.',
+            numbers: {},
+          },
+        ],
+  fixes: () => [
+    {
+      label: 'Bond cases and battery negative at one point',
+      patch: [{ op: 'replace', path: '/site/ground', value: 'common' }],
+    },
+  ],
 }
-

@@ -9,13 +9,25 @@ type Battery = PartOf<'battery'>
 type Member = NonNullable<Battery['members']>[number]
 
 /** A pack that stands in parallel or in series with others: a member of a battery, or a battery of its own on the same wire. */
-interface Pack { name: string, chemistry: string, seriesCells: number, capacityAh: number, internalOhm: number, restedV: number | null, ageYears: number | null }
+interface Pack {
+  name: string
+  chemistry: string
+  seriesCells: number
+  capacityAh: number
+  internalOhm: number
+  restedV: number | null
+  ageYears: number | null
+}
 
 function packOf(battery: Battery, member: Member, index: number, inString: number, strings: number): Pack {
   return {
-    name: member.name ?? member.id ?? `pack ${index + 1}`, chemistry: member.chemistry ?? battery.chemistry,
-    seriesCells: member.seriesCells ?? battery.seriesCells / inString, capacityAh: member.capacityAh ?? battery.capacityAh / strings,
-    internalOhm: member.internalOhm ?? battery.internalOhm * strings / inString, restedV: member.restedV ?? null, ageYears: member.ageYears ?? null,
+    name: member.name ?? member.id ?? `pack ${index + 1}`,
+    chemistry: member.chemistry ?? battery.chemistry,
+    seriesCells: member.seriesCells ?? battery.seriesCells / inString,
+    capacityAh: member.capacityAh ?? battery.capacityAh / strings,
+    internalOhm: member.internalOhm ?? (battery.internalOhm * strings) / inString,
+    restedV: member.restedV ?? null,
+    ageYears: member.ageYears ?? null,
   }
 }
 
@@ -23,7 +35,13 @@ function packOf(battery: Battery, member: Member, index: number, inString: numbe
 function stringsOf(battery: Battery): Pack[][] {
   const members = battery.members ?? []
   const ids = [...new Set(members.map(m => m.string ?? 1))]
-  return ids.map(id => members.flatMap((m, i) => (m.string ?? 1) === id ? [packOf(battery, m, i, members.filter(o => (o.string ?? 1) === id).length, ids.length)] : []))
+  return ids.map(id =>
+    members.flatMap((m, i) =>
+      (m.string ?? 1) === id
+        ? [packOf(battery, m, i, members.filter(o => (o.string ?? 1) === id).length, ids.length)]
+        : [],
+    ),
+  )
 }
 
 const batteries = (study: Study) => study.plan.parts.filter((p): p is Battery => p.kind === 'battery')
@@ -36,7 +54,7 @@ function chargeApart(chemistryId: string, cells: number, lowV: number, highV: nu
     for (let i = 1; i < curve.length; i++) {
       const [s0, v0] = curve[i - 1]!
       const [s1, v1] = curve[i]!
-      if (perCell <= v1) return Math.max(0, s0 + (s1 - s0) * (perCell - v0) / (v1 - v0))
+      if (perCell <= v1) return Math.max(0, s0 + ((s1 - s0) * (perCell - v0)) / (v1 - v0))
     }
     return 1
   }
@@ -51,30 +69,71 @@ export const packsParallel: Check = {
   severities: ['danger', 'caution'],
   looksAt: 'the moment of joining; strings of one battery, and batteries on one wire',
   title: 'Unlike packs in parallel',
-  why: 'Packs joined in parallel even out at once: the fuller one drives a surge into the other, limited only by their small resistances. On lithium\'s flat curve a fifth of a volt may be a third of the charge. Unlike chemistries never agree on a voltage.',
+  why: "Packs joined in parallel even out at once: the fuller one drives a surge into the other, limited only by their small resistances. On lithium's flat curve a fifth of a volt may be a third of the charge. Unlike chemistries never agree on a voltage.",
   source: 'surge = ΔV / ΣR; rested curves of the chemistry',
-  find: (study) => {
-    const inside = batteries(study).filter(b => b.members).map(b => ({ place: b.id, also: [] as string[], packs: stringsOf(b).filter(s => s.length).map((s): Pack => ({
-      name: s.map(p => p.name).join(' + '), chemistry: s[0]!.chemistry, seriesCells: s.reduce((n, p) => n + p.seriesCells, 0), capacityAh: Math.min(...s.map(p => p.capacityAh)),
-      internalOhm: s.reduce((r, p) => r + p.internalOhm, 0), restedV: s.every(p => p.restedV !== null) ? s.reduce((v, p) => v + p.restedV!, 0) : null, ageYears: s.some(p => p.ageYears !== null) ? Math.max(...s.map(p => p.ageYears ?? 0)) : null,
-    })) }))
+  find: study => {
+    const inside = batteries(study)
+      .filter(b => b.members)
+      .map(b => ({
+        place: b.id,
+        also: [] as string[],
+        packs: stringsOf(b)
+          .filter(s => s.length)
+          .map((s): Pack => ({
+            name: s.map(p => p.name).join(' + '),
+            chemistry: s[0]!.chemistry,
+            seriesCells: s.reduce((n, p) => n + p.seriesCells, 0),
+            capacityAh: Math.min(...s.map(p => p.capacityAh)),
+            internalOhm: s.reduce((r, p) => r + p.internalOhm, 0),
+            restedV: s.every(p => p.restedV !== null) ? s.reduce((v, p) => v + p.restedV!, 0) : null,
+            ageYears: s.some(p => p.ageYears !== null) ? Math.max(...s.map(p => p.ageYears ?? 0)) : null,
+          })),
+      }))
     const seen = new Set<string>()
-    const outside = batteries(study).flatMap((b) => {
+    const outside = batteries(study).flatMap(b => {
       const group = batteries(study).filter(o => o === b || study.around(b.id).some(a => a.part.id === o.id))
       if (group.length < 2 || seen.has(b.id)) return []
       group.forEach(g => seen.add(g.id))
-      return [{ place: group.at(-1)!.id, also: group.slice(0, -1).map(g => g.id), packs: group.map((g): Pack => ({ name: nameOf(g), chemistry: g.chemistry, seriesCells: g.seriesCells, capacityAh: g.capacityAh, internalOhm: g.internalOhm, restedV: g.members?.length === 1 ? g.members[0]!.restedV ?? null : null, ageYears: g.members?.[0]?.ageYears ?? null })) }]
+      return [
+        {
+          place: group.at(-1)!.id,
+          also: group.slice(0, -1).map(g => g.id),
+          packs: group.map((g): Pack => ({
+            name: nameOf(g),
+            chemistry: g.chemistry,
+            seriesCells: g.seriesCells,
+            capacityAh: g.capacityAh,
+            internalOhm: g.internalOhm,
+            restedV: g.members?.length === 1 ? (g.members[0]!.restedV ?? null) : null,
+            ageYears: g.members?.[0]?.ageYears ?? null,
+          })),
+        },
+      ]
     })
-    return [...inside, ...outside].flatMap(({ place, also, packs }): Found[] => packs.length < 2 ? [] : unlike(place, also, packs))
+    return [...inside, ...outside].flatMap(({ place, also, packs }): Found[] =>
+      packs.length < 2 ? [] : unlike(place, also, packs),
+    )
   },
   fixes: (found, study) => {
     const battery = partById(study.plan, found.place) as Battery
     if (found.numbers.surgeA === undefined || !battery.members) return []
     const level = Math.max(...battery.members.map(m => m.restedV ?? 0))
-    return [{
-      label: `Charge each by itself to ${volts(level)} before joining`,
-      patch: battery.members.flatMap((m, i) => m.restedV === undefined ? [] : [{ op: 'replace' as const, path: `/parts/${study.plan.parts.indexOf(battery)}/members/${i}/restedV`, value: level }]),
-    }]
+    return [
+      {
+        label: `Charge each by itself to ${volts(level)} before joining`,
+        patch: battery.members.flatMap((m, i) =>
+          m.restedV === undefined
+            ? []
+            : [
+                {
+                  op: 'replace' as const,
+                  path: `/parts/${study.plan.parts.indexOf(battery)}/members/${i}/restedV`,
+                  value: level,
+                },
+              ],
+        ),
+      },
+    ]
   },
 }
 
@@ -82,30 +141,60 @@ function unlike(place: string, also: string[], packs: Pack[]): Found[] {
   const at = { place, also, condition: null }
   const kinds = [...new Set(packs.map(p => p.chemistry))]
   if (kinds.length > 1) {
-    return [{ ...at, severity: 'danger', title: `${kinds.map(k => chemistry(k).label).join(' and ')} in parallel`, message: `${packs.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(' and ')} stand in parallel: no charging voltage suits both.`, numbers: {} }]
+    return [
+      {
+        ...at,
+        severity: 'danger',
+        title: `${kinds.map(k => chemistry(k).label).join(' and ')} in parallel`,
+        message: `${packs.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(' and ')} stand in parallel: no charging voltage suits both.`,
+        numbers: {},
+      },
+    ]
   }
   const cells = [...new Set(packs.map(p => p.seriesCells))]
   if (cells.length > 1) {
-    const vs = packs.map(p => restedVolts({ chemistry: p.chemistry, seriesCells: p.seriesCells, capacityAh: p.capacityAh }, 0.5))
-    return [{ ...at, severity: 'danger', title: `${cells.join(' and ')} cells in parallel`, message: `${packs.map((p, i) => `${p.name} (${p.seriesCells} cells, ${volts(vs[i]!)})`).join(' and ')} stand in parallel.`, numbers: { highestV: Math.max(...vs), lowestV: Math.min(...vs) } }]
+    const vs = packs.map(p =>
+      restedVolts({ chemistry: p.chemistry, seriesCells: p.seriesCells, capacityAh: p.capacityAh }, 0.5),
+    )
+    return [
+      {
+        ...at,
+        severity: 'danger',
+        title: `${cells.join(' and ')} cells in parallel`,
+        message: `${packs.map((p, i) => `${p.name} (${p.seriesCells} cells, ${volts(vs[i]!)})`).join(' and ')} stand in parallel.`,
+        numbers: { highestV: Math.max(...vs), lowestV: Math.min(...vs) },
+      },
+    ]
   }
   const measured = packs.filter(p => p.restedV !== null)
-  const high = measured.reduce<Pack | null>((a, b) => !a || b.restedV! > a.restedV! ? b : a, null)
-  const low = measured.reduce<Pack | null>((a, b) => !a || b.restedV! < a.restedV! ? b : a, null)
+  const high = measured.reduce<Pack | null>((a, b) => (!a || b.restedV! > a.restedV! ? b : a), null)
+  const low = measured.reduce<Pack | null>((a, b) => (!a || b.restedV! < a.restedV! ? b : a), null)
   if (high && low && high.restedV! - low.restedV! >= 0.05) {
     const apartV = high.restedV! - low.restedV!
     const ohm = high.internalOhm + low.internalOhm
     const apart = chargeApart(high.chemistry, high.seriesCells, low.restedV!, high.restedV!)
     const surgeA = ohm > 0 ? apartV / ohm : undefined
-    return [{
-      ...at, severity: surgeA !== undefined && surgeA > low.capacityAh ? 'danger' : 'caution', title: `${volts(apartV)} between packs that are to be joined`,
-      message: `${high.name} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ${(100 * apart).toFixed(0)} % of the charge apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
-      numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },
-    }]
+    return [
+      {
+        ...at,
+        severity: surgeA !== undefined && surgeA > low.capacityAh ? 'danger' : 'caution',
+        title: `${volts(apartV)} between packs that are to be joined`,
+        message: `${high.name} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ${(100 * apart).toFixed(0)} % of the charge apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
+        numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },
+      },
+    ]
   }
   const ages = packs.flatMap(p => p.ageYears ?? [])
   if (ages.length > 1 && Math.max(...ages) - Math.min(...ages) >= AGE_APART_YEARS) {
-    return [{ ...at, severity: 'caution', title: 'An old pack beside a new one', message: `The packs in parallel are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the newer one does the work and the older one is charged wrong.`, numbers: { apartYears: Math.max(...ages) - Math.min(...ages) } }]
+    return [
+      {
+        ...at,
+        severity: 'caution',
+        title: 'An old pack beside a new one',
+        message: `The packs in parallel are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the newer one does the work and the older one is charged wrong.`,
+        numbers: { apartYears: Math.max(...ages) - Math.min(...ages) },
+      },
+    ]
   }
   return []
 }
@@ -116,32 +205,76 @@ export const packsSeries: Check = {
   looksAt: 'the members of each string',
   title: 'Unequal packs in series',
   why: 'The same current passes every pack in series: the smallest is empty first and then driven backwards by the others, and full first and then overcharged.',
-  source: 'practice for packs in series; the management system\'s own limit of packs in series',
-  find: study => batteries(study).flatMap(battery => stringsOf(battery).flatMap((string): Found[] => {
-    const at = { place: battery.id, condition: null }
-    if (battery.mostInSeries !== undefined && string.length > battery.mostInSeries) {
-      return [{ ...at, severity: 'danger', title: `${string.length} packs in series, ${battery.mostInSeries} allowed`, message: `${nameOf(battery)} has ${string.length} packs in series; the maker of their management system allows ${battery.mostInSeries}: its switch does not stand the voltage.`, numbers: { inSeries: string.length, mostInSeries: battery.mostInSeries } }]
-    }
-    if (new Set(string.map(p => p.chemistry)).size > 1) return [{ ...at, severity: 'danger', title: 'Unlike chemistries in series', message: `${string.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(', ')} stand in series.`, numbers: {} }]
-    const [least, most] = [Math.min(...string.map(p => p.capacityAh)), Math.max(...string.map(p => p.capacityAh))]
-    if (most > least * 1.05) {
-      return [{ ...at, severity: 'caution', title: `${least} Ah and ${most} Ah in series`, message: `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is empty with the smallest, which the others then drive backwards.`, numbers: { leastAh: least, mostAh: most } }]
-    }
-    const ages = string.flatMap(p => p.ageYears ?? [])
-    if (ages.length > 1 && Math.max(...ages) - Math.min(...ages) >= AGE_APART_YEARS) {
-      return [{ ...at, severity: 'caution', title: 'An old pack in series with a new one', message: `The packs of ${nameOf(battery)} are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the older one is empty first.`, numbers: { apartYears: Math.max(...ages) - Math.min(...ages) } }]
-    }
-    return []
-  })),
+  source: "practice for packs in series; the management system's own limit of packs in series",
+  find: study =>
+    batteries(study).flatMap(battery =>
+      stringsOf(battery).flatMap((string): Found[] => {
+        const at = { place: battery.id, condition: null }
+        if (battery.mostInSeries !== undefined && string.length > battery.mostInSeries) {
+          return [
+            {
+              ...at,
+              severity: 'danger',
+              title: `${string.length} packs in series, ${battery.mostInSeries} allowed`,
+              message: `${nameOf(battery)} has ${string.length} packs in series; the maker of their management system allows ${battery.mostInSeries}: its switch does not stand the voltage.`,
+              numbers: { inSeries: string.length, mostInSeries: battery.mostInSeries },
+            },
+          ]
+        }
+        if (new Set(string.map(p => p.chemistry)).size > 1)
+          return [
+            {
+              ...at,
+              severity: 'danger',
+              title: 'Unlike chemistries in series',
+              message: `${string.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(', ')} stand in series.`,
+              numbers: {},
+            },
+          ]
+        const [least, most] = [Math.min(...string.map(p => p.capacityAh)), Math.max(...string.map(p => p.capacityAh))]
+        if (most > least * 1.05) {
+          return [
+            {
+              ...at,
+              severity: 'caution',
+              title: `${least} Ah and ${most} Ah in series`,
+              message: `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is empty with the smallest, which the others then drive backwards.`,
+              numbers: { leastAh: least, mostAh: most },
+            },
+          ]
+        }
+        const ages = string.flatMap(p => p.ageYears ?? [])
+        if (ages.length > 1 && Math.max(...ages) - Math.min(...ages) >= AGE_APART_YEARS) {
+          return [
+            {
+              ...at,
+              severity: 'caution',
+              title: 'An old pack in series with a new one',
+              message: `The packs of ${nameOf(battery)} are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the older one is empty first.`,
+              numbers: { apartYears: Math.max(...ages) - Math.min(...ages) },
+            },
+          ]
+        }
+        return []
+      }),
+    ),
   fixes: (found, study) => {
     const battery = partById(study.plan, found.place) as Battery
     const path = `/parts/${study.plan.parts.indexOf(battery)}`
     if (found.numbers.leastAh === undefined || !battery.members) return []
-    return [{
-      label: `Packs of ${found.numbers.mostAh} Ah throughout`,
-      patch: [...battery.members.map((_, i) => ({ op: 'add' as const, path: `${path}/members/${i}/capacityAh`, value: found.numbers.mostAh })),
-        { op: 'replace', path: `${path}/capacityAh`, value: found.numbers.mostAh! * stringsOf(battery).length }],
-    }]
+    return [
+      {
+        label: `Packs of ${found.numbers.mostAh} Ah throughout`,
+        patch: [
+          ...battery.members.map((_, i) => ({
+            op: 'add' as const,
+            path: `${path}/members/${i}/capacityAh`,
+            value: found.numbers.mostAh,
+          })),
+          { op: 'replace', path: `${path}/capacityAh`, value: found.numbers.mostAh! * stringsOf(battery).length },
+        ],
+      },
+    ]
   },
 }
 
@@ -152,20 +285,34 @@ export const membersSum: Check = {
   title: 'Members do not add up to the battery',
   why: 'The plan is solved with the figures of the whole battery; if its packs do not add up to them, voltages and hours are wrong.',
   source: 'series: cells add; parallel: amp-hours add',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    const strings = stringsOf(battery)
-    if (!strings.length) return []
-    const cells = strings[0]!.reduce((n, p) => n + p.seriesCells, 0)
-    const ah = strings.reduce((sum, s) => sum + Math.min(...s.map(p => p.capacityAh)), 0)
-    if (cells === battery.seriesCells && Math.abs(ah - battery.capacityAh) <= 0.01 * battery.capacityAh) return []
-    return [{
-      severity: 'caution', place: battery.id, condition: null, title: `The packs of ${nameOf(battery)} make ${cells} cells, ${Number(ah.toFixed(1))} Ah`,
-      message: `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${Number(ah.toFixed(1))} Ah; the battery says ${battery.seriesCells} cells and ${battery.capacityAh} Ah, and it is solved with that.`,
-      numbers: { cells, capacityAh: ah },
-    }]
-  }),
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      const strings = stringsOf(battery)
+      if (!strings.length) return []
+      const cells = strings[0]!.reduce((n, p) => n + p.seriesCells, 0)
+      const ah = strings.reduce((sum, s) => sum + Math.min(...s.map(p => p.capacityAh)), 0)
+      if (cells === battery.seriesCells && Math.abs(ah - battery.capacityAh) <= 0.01 * battery.capacityAh) return []
+      return [
+        {
+          severity: 'caution',
+          place: battery.id,
+          condition: null,
+          title: `The packs of ${nameOf(battery)} make ${cells} cells, ${Number(ah.toFixed(1))} Ah`,
+          message: `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${Number(ah.toFixed(1))} Ah; the battery says ${battery.seriesCells} cells and ${battery.capacityAh} Ah, and it is solved with that.`,
+          numbers: { cells, capacityAh: ah },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const path = `/parts/${study.plan.parts.findIndex(p => p.id === found.place)}`
-    return [{ label: 'Take the sum of the packs', patch: [{ op: 'replace', path: `${path}/seriesCells`, value: found.numbers.cells! }, { op: 'replace', path: `${path}/capacityAh`, value: found.numbers.capacityAh! }] }]
+    return [
+      {
+        label: 'Take the sum of the packs',
+        patch: [
+          { op: 'replace', path: `${path}/seriesCells`, value: found.numbers.cells! },
+          { op: 'replace', path: `${path}/capacityAh`, value: found.numbers.capacityAh! },
+        ],
+      },
+    ]
   },
 }

@@ -12,7 +12,9 @@ import type { Study } from './study'
 /** Leads that a load's current comes by, from the source on. */
 export function wayTo(study: Study, loadId: string): Lead[] {
   const condition = study.points.find(p => p.condition.active.has(loadId))?.condition.id
-  return condition === undefined ? [] : (study.staircase(loadId, condition)?.leads ?? []).map(id => leadById(study.plan, id)!)
+  return condition === undefined
+    ? []
+    : (study.staircase(loadId, condition)?.leads ?? []).map(id => leadById(study.plan, id)!)
 }
 
 /** Which end of a lead is nearer the source: the one its current comes in by. */
@@ -30,25 +32,61 @@ export const accessoryTransmitter: Check = {
   title: 'Transmitter on an accessory socket',
   why: 'A vehicle accessory plug holds by a spring and works loose; it is meant for ten amps at rest, and its contact is fifteen times that of a good one. It warms, drops volts while transmitting, and some have melted.',
   source: 'ISO 4165; contact resistances of the catalogue',
-  find: study => !study.plan.leads.some(l => l.ends?.from?.connector === 'accessory-12v' || l.ends?.to?.connector === 'accessory-12v') ? [] : study.loads.filter(l => l.kind === 'radio').flatMap((radio): Found[] => {
-    const plugs = wayTo(study, radio.id).flatMap(lead => (['from', 'to'] as const).filter(end => lead.ends?.[end]?.connector === 'accessory-12v').map(end => ({ lead, end })))
-    const [plug] = plugs
-    const { value, condition } = study.partAmps(radio)
-    if (!plug || value < 5) return []
-    return [{
-      severity: 'caution', place: plug.lead.id, also: [radio.id], condition, title: `${nameOf(radio)} transmits through an accessory plug`,
-      message: `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} V.`,
-      numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
-    }]
-  }),
+  find: study =>
+    !study.plan.leads.some(
+      l => l.ends?.from?.connector === 'accessory-12v' || l.ends?.to?.connector === 'accessory-12v',
+    )
+      ? []
+      : study.loads
+          .filter(l => l.kind === 'radio')
+          .flatMap((radio): Found[] => {
+            const plugs = wayTo(study, radio.id).flatMap(lead =>
+              (['from', 'to'] as const)
+                .filter(end => lead.ends?.[end]?.connector === 'accessory-12v')
+                .map(end => ({ lead, end })),
+            )
+            const [plug] = plugs
+            const { value, condition } = study.partAmps(radio)
+            if (!plug || value < 5) return []
+            return [
+              {
+                severity: 'caution',
+                place: plug.lead.id,
+                also: [radio.id],
+                condition,
+                title: `${nameOf(radio)} transmits through an accessory plug`,
+                message: `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} V.`,
+                numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
+              },
+            ]
+          }),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
-    const end = lead.ends?.from?.connector === 'accessory-12v' ? 'from' as const : 'to' as const
+    const end = lead.ends?.from?.connector === 'accessory-12v' ? ('from' as const) : ('to' as const)
     const part = partById(study.plan, partIdOf(lead[end]))!
     const better = changeEnd(study.plan, lead, end, 'stack-45')
-    const terminal = 'terminal' in part && part.terminal === 'accessory-12v' ? [{ op: 'replace' as const, path: `${pathOf(study.plan, part.id)}/terminal`, value: 'stack-45' }]
-      : part.kind === 'block' ? part.ports.flatMap((p, i) => `${part.id}.${p.id}` === lead[end] ? [{ op: 'replace' as const, path: `${pathOf(study.plan, part.id)}/ports/${i}/connector`, value: 'stack-45' }] : []) : []
-    return [{ label: `A lead of its own from ${nameOf(part)}, stacking contacts in place of the socket`, patch: [...better.patch, ...terminal] }]
+    const terminal =
+      'terminal' in part && part.terminal === 'accessory-12v'
+        ? [{ op: 'replace' as const, path: `${pathOf(study.plan, part.id)}/terminal`, value: 'stack-45' }]
+        : part.kind === 'block'
+          ? part.ports.flatMap((p, i) =>
+              `${part.id}.${p.id}` === lead[end]
+                ? [
+                    {
+                      op: 'replace' as const,
+                      path: `${pathOf(study.plan, part.id)}/ports/${i}/connector`,
+                      value: 'stack-45',
+                    },
+                  ]
+                : [],
+            )
+          : []
+    return [
+      {
+        label: `A lead of its own from ${nameOf(part)}, stacking contacts in place of the socket`,
+        patch: [...better.patch, ...terminal],
+      },
+    ]
   },
 }
 
@@ -59,19 +97,35 @@ export const adaptersInRow: Check = {
   title: 'Adapters in a row',
   why: 'Each adapter costs two contacts of drop and heat and a place to come apart. Two of them are one made right.',
   source: 'contact resistances of the catalogue',
-  find: study => study.plan.parts.filter(p => p.kind === 'adapter').length < 2 ? [] : study.loads.flatMap((load): Found[] => {
-    const way = wayTo(study, load.id)
-    const adapters = [...new Set(way.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))].map(id => partById(study.plan, id)).filter((p): p is PartOf<'adapter'> => p?.kind === 'adapter')
-    if (adapters.length < 2) return []
-    return [{
-      severity: 'caution', place: load.id, also: adapters.map(a => a.id), condition: null, title: `${adapters.length} adapters on the way to ${nameOf(load)}`,
-      message: `The current to ${nameOf(load)} passes ${adapters.map(nameOf).join(' and ')}: ${2 * adapters.length} matings more than a lead made for it.`, numbers: { adapters: adapters.length },
-    }]
-  }),
+  find: study =>
+    study.plan.parts.filter(p => p.kind === 'adapter').length < 2
+      ? []
+      : study.loads.flatMap((load): Found[] => {
+          const way = wayTo(study, load.id)
+          const adapters = [...new Set(way.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))]
+            .map(id => partById(study.plan, id))
+            .filter((p): p is PartOf<'adapter'> => p?.kind === 'adapter')
+          if (adapters.length < 2) return []
+          return [
+            {
+              severity: 'caution',
+              place: load.id,
+              also: adapters.map(a => a.id),
+              condition: null,
+              title: `${adapters.length} adapters on the way to ${nameOf(load)}`,
+              message: `The current to ${nameOf(load)} passes ${adapters.map(nameOf).join(' and ')}: ${2 * adapters.length} matings more than a lead made for it.`,
+              numbers: { adapters: adapters.length },
+            },
+          ]
+        }),
   fixes: (found, study) => {
     const [first, second] = found.also!.map(id => partById(study.plan, id) as PartOf<'adapter'>)
-    const between = study.plan.leads.find(l => [partIdOf(l.from), partIdOf(l.to)].every(id => id === first!.id || id === second!.id))
-    const after = study.plan.leads.find(l => l !== between && (partIdOf(l.from) === second!.id || partIdOf(l.to) === second!.id))
+    const between = study.plan.leads.find(l =>
+      [partIdOf(l.from), partIdOf(l.to)].every(id => id === first!.id || id === second!.id),
+    )
+    const after = study.plan.leads.find(
+      l => l !== between && (partIdOf(l.from) === second!.id || partIdOf(l.to) === second!.id),
+    )
     if (!first || !second || !between || !after || first.dropper || second.dropper) return []
     const firstTerminal = partIdOf(between.from) === first.id ? between.from : between.to
     const index = study.plan.leads.indexOf(after)
@@ -85,7 +139,12 @@ export const adaptersInRow: Check = {
       { op: 'remove', path: `/leads/${study.plan.leads.indexOf(between)}` },
       { op: 'remove', path: pathOf(study.plan, second.id) },
     ]
-    return [{ label: `One adapter, ${connector(field === 'a' ? first.b : first.a).label} to ${connector(connectorId).label}`, patch }]
+    return [
+      {
+        label: `One adapter, ${connector(field === 'a' ? first.b : first.a).label} to ${connector(connectorId).label}`,
+        patch,
+      },
+    ]
   },
 }
 
@@ -96,29 +155,47 @@ export const exposedPins: Check = {
   title: 'Live side left as exposed pins',
   why: 'Unplugged, the side that comes from the source stays live. If it carries the pins, the first key or ring that touches them is a short circuit.',
   source: 'practice: sockets on the source side',
-  find: study => study.plan.leads.flatMap((lead): Found[] => {
-    const live = sourceEnd(study, lead)
-    return (['from', 'to'] as const).flatMap((end): Found[] => {
-      const fitted = lead.ends?.[end]
-      if (!live || !fitted?.sex || !connector(fitted.connector).gendered) return []
-      // Toward its source a lead has to be the plug; toward its load it is itself the live side.
-      const wrong = end === live ? fitted.sex === 'socket' : fitted.sex === 'plug'
-      return wrong ? [{
-        severity: 'danger', place: lead.id, also: [lead[end]], condition: null, title: `Live pins at ${lead[end]} when unplugged`,
-        message: `Unplugged at ${lead[end]}, ${end === live ? `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with` : `${lead.name ?? `lead ${lead.id}`} ends in`} live pins: the ${connector(fitted.connector).label} is the wrong way round.`, numbers: {},
-      }] : []
-    })
-  }),
+  find: study =>
+    study.plan.leads.flatMap((lead): Found[] => {
+      const live = sourceEnd(study, lead)
+      return (['from', 'to'] as const).flatMap((end): Found[] => {
+        const fitted = lead.ends?.[end]
+        if (!live || !fitted?.sex || !connector(fitted.connector).gendered) return []
+        // Toward its source a lead has to be the plug; toward its load it is itself the live side.
+        const wrong = end === live ? fitted.sex === 'socket' : fitted.sex === 'plug'
+        return wrong
+          ? [
+              {
+                severity: 'danger',
+                place: lead.id,
+                also: [lead[end]],
+                condition: null,
+                title: `Live pins at ${lead[end]} when unplugged`,
+                message: `Unplugged at ${lead[end]}, ${end === live ? `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with` : `${lead.name ?? `lead ${lead.id}`} ends in`} live pins: the ${connector(fitted.connector).label} is the wrong way round.`,
+                numbers: {},
+              },
+            ]
+          : []
+      })
+    }),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
-    const end = lead.from === found.also![0] ? 'from' as const : 'to' as const
+    const end = lead.from === found.also![0] ? ('from' as const) : ('to' as const)
     const sex = lead.ends![end]!.sex === 'plug' ? 'socket' : 'plug'
-    return [{ label: `A ${sex} on the lead, and its counterpart at ${lead[end]}`, patch: [{ op: 'replace', path: `${pathOf(study.plan, lead.id)}/ends/${end}/sex`, value: sex }] }]
+    return [
+      {
+        label: `A ${sex} on the lead, and its counterpart at ${lead[end]}`,
+        patch: [{ op: 'replace', path: `${pathOf(study.plan, lead.id)}/ends/${end}/sex`, value: sex }],
+      },
+    ]
   },
 }
 
 /** Families that go together both ways round, or whose polarity no shape fixes. */
-const REVERSIBLE: Record<string, string> = { 'banana-4': 'goes in both ways round', 'two-pole-bullet': 'is wired the other way round on many solar leads' }
+const REVERSIBLE: Record<string, string> = {
+  'banana-4': 'goes in both ways round',
+  'two-pole-bullet': 'is wired the other way round on many solar leads',
+}
 
 export const polarityTrap: Check = {
   id: 'polarity-trap',
@@ -127,21 +204,36 @@ export const polarityTrap: Check = {
   title: 'Polarity left to luck',
   why: 'Reversed for a moment, most radios blow their input; nothing in these connectors prevents it. Meter each before its first use and mark it.',
   source: 'connector families of the catalogue',
-  find: study => study.plan.leads.flatMap(lead => (['from', 'to'] as const).flatMap((end): Found[] => {
-    const fitted = lead.ends?.[end]
-    const why = fitted && REVERSIBLE[fitted.connector]
-    if (!why || fitted.polarityMarked) return []
-    const part = partById(study.plan, partIdOf(lead[end]))!
-    if (fitted.connector === 'two-pole-bullet' && !['panel', 'controller', 'battery'].includes(part.kind)) return []
-    return [{
-      severity: 'caution', place: lead[end], also: [lead.id], condition: null, title: `${connector(fitted.connector).label} at ${lead[end]}: check the polarity`,
-      message: `The ${connector(fitted.connector).label} of ${lead.name ?? `lead ${lead.id}`} at ${lead[end]} ${why}.`, numbers: {},
-    }]
-  })),
+  find: study =>
+    study.plan.leads.flatMap(lead =>
+      (['from', 'to'] as const).flatMap((end): Found[] => {
+        const fitted = lead.ends?.[end]
+        const why = fitted && REVERSIBLE[fitted.connector]
+        if (!why || fitted.polarityMarked) return []
+        const part = partById(study.plan, partIdOf(lead[end]))!
+        if (fitted.connector === 'two-pole-bullet' && !['panel', 'controller', 'battery'].includes(part.kind)) return []
+        return [
+          {
+            severity: 'caution',
+            place: lead[end],
+            also: [lead.id],
+            condition: null,
+            title: `${connector(fitted.connector).label} at ${lead[end]}: check the polarity`,
+            message: `The ${connector(fitted.connector).label} of ${lead.name ?? `lead ${lead.id}`} at ${lead[end]} ${why}.`,
+            numbers: {},
+          },
+        ]
+      }),
+    ),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.also![0]!)!
-    const end = lead.from === found.place ? 'from' as const : 'to' as const
-    return [{ label: 'Metered and marked', patch: [{ op: 'add', path: `${pathOf(study.plan, lead.id)}/ends/${end}/polarityMarked`, value: true }] }]
+    const end = lead.from === found.place ? ('from' as const) : ('to' as const)
+    return [
+      {
+        label: 'Metered and marked',
+        patch: [{ op: 'add', path: `${pathOf(study.plan, lead.id)}/ends/${end}/polarityMarked`, value: true }],
+      },
+    ]
   },
 }
 
@@ -153,40 +245,109 @@ export const hiddenDiode: Check = {
   why: 'A lead that looks like any other and drops 0.7 V, or passes nothing the other way, costs somebody an evening; on the wrong radio it starves it.',
   source: 'practice',
   find: study => [
-    ...study.plan.leads.flatMap(lead => (lead.inline ?? []).flatMap((item): Found[] => item.kind === 'dropper' && !item.labelled ? [{
-      severity: 'caution', place: lead.id, also: [item.id], condition: null, title: `${lead.name ?? lead.id} hides a diode`,
-      message: `${lead.name ?? `Lead ${lead.id}`} has ${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's' : ''} in it, and the plan does not say that it is labelled.`, numbers: {},
-    }] : [])),
-    ...study.plan.parts.flatMap((part): Found[] => part.kind === 'adapter' && part.dropper && !part.labelled ? [{
-      severity: 'caution', place: part.id, condition: null, title: `${nameOf(part)} hides a diode`, message: `${nameOf(part)} has a diode in it, and the plan does not say that it is labelled.`, numbers: {},
-    }] : []),
+    ...study.plan.leads.flatMap(lead =>
+      (lead.inline ?? []).flatMap((item): Found[] =>
+        item.kind === 'dropper' && !item.labelled
+          ? [
+              {
+                severity: 'caution',
+                place: lead.id,
+                also: [item.id],
+                condition: null,
+                title: `${lead.name ?? lead.id} hides a diode`,
+                message: `${lead.name ?? `Lead ${lead.id}`} has ${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's' : ''} in it, and the plan does not say that it is labelled.`,
+                numbers: {},
+              },
+            ]
+          : [],
+      ),
+    ),
+    ...study.plan.parts.flatMap((part): Found[] =>
+      part.kind === 'adapter' && part.dropper && !part.labelled
+        ? [
+            {
+              severity: 'caution',
+              place: part.id,
+              condition: null,
+              title: `${nameOf(part)} hides a diode`,
+              message: `${nameOf(part)} has a diode in it, and the plan does not say that it is labelled.`,
+              numbers: {},
+            },
+          ]
+        : [],
+    ),
   ],
-  fixes: (found, study) => found.also
-    ? [{ label: 'Label the lead: holds a diode', patch: setItem(study.plan, found.place, found.also[0]!, 'labelled', true) }]
-    : [setField(study.plan, found.place, 'labelled', true, 'Label it: holds a diode')],
+  fixes: (found, study) =>
+    found.also
+      ? [
+          {
+            label: 'Label the lead: holds a diode',
+            patch: setItem(study.plan, found.place, found.also[0]!, 'labelled', true),
+          },
+        ]
+      : [setField(study.plan, found.place, 'labelled', true, 'Label it: holds a diode')],
 }
 
 export const hookUpOrder: Check = {
   id: 'hook-up-order',
   severities: ['danger'],
-  looksAt: 'the owner\'s own order of connecting, where the plan has one',
+  looksAt: "the owner's own order of connecting, where the plan has one",
   title: 'Panel connected before the battery',
-  why: 'A controller that meets the panel first has nothing to put its power into: it takes the panel\'s voltage for the system\'s, and some are destroyed at once.',
-  source: 'controllers\' manuals: battery first, panel second, loads last',
-  find: study => study.plan.hookUp === undefined ? [] : study.plan.parts.flatMap((controller): Found[] => {
-    if (controller.kind !== 'controller') return []
-    const at = (terminal: string) => Math.min(...study.leadsAt(`${controller.id}.${terminal}`).map(l => study.plan.hookUp!.indexOf(l.id)).filter(i => i >= 0))
-    const [panel, battery] = [at('panel'), at('battery')]
-    if (!Number.isFinite(panel) || panel > battery) return []
-    return [{ severity: 'danger', place: controller.id, also: [study.plan.hookUp![panel]!], condition: null, title: `The panel meets ${nameOf(controller)} before the battery`, message: `In the plan's order the panel's lead is connected as number ${panel + 1}, before the battery's.`, numbers: { panelStep: panel + 1 } }]
-  }),
+  why: "A controller that meets the panel first has nothing to put its power into: it takes the panel's voltage for the system's, and some are destroyed at once.",
+  source: "controllers' manuals: battery first, panel second, loads last",
+  find: study =>
+    study.plan.hookUp === undefined
+      ? []
+      : study.plan.parts.flatMap((controller): Found[] => {
+          if (controller.kind !== 'controller') return []
+          const at = (terminal: string) =>
+            Math.min(
+              ...study
+                .leadsAt(`${controller.id}.${terminal}`)
+                .map(l => study.plan.hookUp!.indexOf(l.id))
+                .filter(i => i >= 0),
+            )
+          const [panel, battery] = [at('panel'), at('battery')]
+          if (!Number.isFinite(panel) || panel > battery) return []
+          return [
+            {
+              severity: 'danger',
+              place: controller.id,
+              also: [study.plan.hookUp![panel]!],
+              condition: null,
+              title: `The panel meets ${nameOf(controller)} before the battery`,
+              message: `In the plan's order the panel's lead is connected as number ${panel + 1}, before the battery's.`,
+              numbers: { panelStep: panel + 1 },
+            },
+          ]
+        }),
   fixes: (found, study) => {
     const order = study.plan.hookUp!
     const panel = found.also![0]!
-    const battery = study.leadsAt(`${found.place}.battery`).map(l => l.id).filter(id => order.includes(id))
+    const battery = study
+      .leadsAt(`${found.place}.battery`)
+      .map(l => l.id)
+      .filter(id => order.includes(id))
     const without = order.filter(id => id !== panel)
     const after = Math.max(...battery.map(id => without.indexOf(id)), -1)
-    return battery.length ? [{ label: 'Battery first, panel second', patch: [{ op: 'replace', path: '/hookUp', value: [...without.slice(0, after + 1), panel, ...without.slice(after + 1)] }] }]
-      : [{ label: 'Wireman\'s own order: battery first, panel second, loads last', patch: [{ op: 'remove', path: '/hookUp' }] }]
+    return battery.length
+      ? [
+          {
+            label: 'Battery first, panel second',
+            patch: [
+              {
+                op: 'replace',
+                path: '/hookUp',
+                value: [...without.slice(0, after + 1), panel, ...without.slice(after + 1)],
+              },
+            ],
+          },
+        ]
+      : [
+          {
+            label: "Wireman's own order: battery first, panel second, loads last",
+            patch: [{ op: 'remove', path: '/hookUp' }],
+          },
+        ]
   },
 }

@@ -17,37 +17,57 @@ const partsOf = <K extends KindName>(study: Study, kind: K) =>
 export const converterInput: Check = {
   id: 'converter-input',
   severities: ['fail'],
-  looksAt: 'all; the voltage at each converter\'s input in every corner',
-  title: 'Input outside a converter\'s window',
+  looksAt: "all; the voltage at each converter's input in every corner",
+  title: "Input outside a converter's window",
   why: 'Under its window a converter cuts out, comes back when its load is gone and cuts out again, often at the moment of transmitting; over it, it is destroyed.',
-  source: 'the converter\'s data sheet (input window)',
-  find: study => partsOf(study, 'converter').flatMap((converter): Found[] => {
-    const span = study.arrival(`${converter.id}.in`)
-    if (!span) return []
-    const { minV, maxV } = converter.input
-    const low = span.low.value < minV - 1e-6
-    if (!low && span.high.value <= maxV + 1e-6) return []
-    const { value, condition } = low ? span.low : span.high
-    const idle = study.points.find(p => p.condition.id === condition.replace(/\/.*/, '/idle'))
-    const node = study.solved.network.nodeOf.get(`${converter.id}.in`)!
-    const cutsOut = low && idle && idle.volts[node]! >= minV
-    return [{
-      severity: 'fail', place: converter.id, condition,
-      title: cutsOut ? `${nameOf(converter)} cuts out under load` : `${volts(value)} at the input of ${nameOf(converter)}`,
-      message: `${volts(value)} reaches the input of ${nameOf(converter)} with ${conditionWords(study.plan, condition)}; it works from ${volts(minV)} to ${volts(maxV)}.${cutsOut ? ' Idle it starts again, so it goes on and off.' : ''}`,
-      numbers: { inV: value, minV, maxV },
-    }]
-  }),
+  source: "the converter's data sheet (input window)",
+  find: study =>
+    partsOf(study, 'converter').flatMap((converter): Found[] => {
+      const span = study.arrival(`${converter.id}.in`)
+      if (!span) return []
+      const { minV, maxV } = converter.input
+      const low = span.low.value < minV - 1e-6
+      if (!low && span.high.value <= maxV + 1e-6) return []
+      const { value, condition } = low ? span.low : span.high
+      const idle = study.points.find(p => p.condition.id === condition.replace(/\/.*/, '/idle'))
+      const node = study.solved.network.nodeOf.get(`${converter.id}.in`)!
+      const cutsOut = low && idle && idle.volts[node]! >= minV
+      return [
+        {
+          severity: 'fail',
+          place: converter.id,
+          condition,
+          title: cutsOut
+            ? `${nameOf(converter)} cuts out under load`
+            : `${volts(value)} at the input of ${nameOf(converter)}`,
+          message: `${volts(value)} reaches the input of ${nameOf(converter)} with ${conditionWords(study.plan, condition)}; it works from ${volts(minV)} to ${volts(maxV)}.${cutsOut ? ' Idle it starts again, so it goes on and off.' : ''}`,
+          numbers: { inV: value, minV, maxV },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const converter = partById(study.plan, found.place) as PartOf<'converter'>
-    const { inV, minV } = found.numbers as { inV: number, minV: number }
+    const { inV, minV } = found.numbers as { inV: number; minV: number }
     return [
-      inV < minV ? turnDownAny(study.plan, (solved) => {
-        const span = arrivalSpan(solved, `${converter.id}.in`)
-        return span !== null && span.low.value >= converter.input.minV
-      }) : null,
-      { label: `A converter that works from ${Math.floor(Math.min(inV, converter.input.minV))} to ${Math.ceil(Math.max(inV, converter.input.maxV))} V`,
-        patch: setField(study.plan, converter.id, 'input', { minV: Math.floor(Math.min(inV, converter.input.minV)), maxV: Math.ceil(Math.max(inV, converter.input.maxV)) }, '').patch },
+      inV < minV
+        ? turnDownAny(study.plan, solved => {
+            const span = arrivalSpan(solved, `${converter.id}.in`)
+            return span !== null && span.low.value >= converter.input.minV
+          })
+        : null,
+      {
+        label: `A converter that works from ${Math.floor(Math.min(inV, converter.input.minV))} to ${Math.ceil(Math.max(inV, converter.input.maxV))} V`,
+        patch: setField(
+          study.plan,
+          converter.id,
+          'input',
+          {
+            minV: Math.floor(Math.min(inV, converter.input.minV)),
+            maxV: Math.ceil(Math.max(inV, converter.input.maxV)),
+          },
+          '',
+        ).patch,
+      },
     ].filter(p => p !== null)
   },
 }
@@ -59,18 +79,40 @@ export const converterDropout: Check = {
   title: 'Converter that no longer holds its output',
   why: 'A step-down converter cannot give more than it gets, a step-up one not less: outside its range its output follows its input, and the voltage one paid for is gone.',
   source: 'the topology: buck out ≤ in, boost out ≥ in',
-  find: study => partsOf(study, 'converter').flatMap((converter): Found[] => {
-    if (converter.charges) return []
-    const worst = study.points.flatMap(p => p.transfers.filter(t => t.partId === converter.id).map(t => ({ outV: t.outV, inV: p.volts[t.fromNode]!, condition: p.condition.id })))
-      .reduce<{ outV: number, inV: number, condition: string } | null>((a, b) => !a || Math.abs(b.outV - converter.outV) > Math.abs(a.outV - converter.outV) ? b : a, null)
-    if (!worst || Math.abs(worst.outV - converter.outV) < 0.01) return []
-    return [{
-      severity: 'caution', place: converter.id, condition: worst.condition, title: `${nameOf(converter)} gives ${volts(worst.outV)}, not ${volts(converter.outV)}`,
-      message: `With ${conditionWords(study.plan, worst.condition)} ${nameOf(converter)} (${converter.topology}) gets ${volts(worst.inV)} and gives ${volts(worst.outV)} instead of ${volts(converter.outV)}.`,
-      numbers: { inV: worst.inV, outV: worst.outV, setV: converter.outV },
-    }]
-  }),
-  fixes: (found, study) => [setField(study.plan, found.place, 'topology', 'buck-boost', 'A step-up-and-down (buck-boost) converter in its place')],
+  find: study =>
+    partsOf(study, 'converter').flatMap((converter): Found[] => {
+      if (converter.charges) return []
+      const worst = study.points
+        .flatMap(p =>
+          p.transfers
+            .filter(t => t.partId === converter.id)
+            .map(t => ({ outV: t.outV, inV: p.volts[t.fromNode]!, condition: p.condition.id })),
+        )
+        .reduce<{ outV: number; inV: number; condition: string } | null>(
+          (a, b) => (!a || Math.abs(b.outV - converter.outV) > Math.abs(a.outV - converter.outV) ? b : a),
+          null,
+        )
+      if (!worst || Math.abs(worst.outV - converter.outV) < 0.01) return []
+      return [
+        {
+          severity: 'caution',
+          place: converter.id,
+          condition: worst.condition,
+          title: `${nameOf(converter)} gives ${volts(worst.outV)}, not ${volts(converter.outV)}`,
+          message: `With ${conditionWords(study.plan, worst.condition)} ${nameOf(converter)} (${converter.topology}) gets ${volts(worst.inV)} and gives ${volts(worst.outV)} instead of ${volts(converter.outV)}.`,
+          numbers: { inV: worst.inV, outV: worst.outV, setV: converter.outV },
+        },
+      ]
+    }),
+  fixes: (found, study) => [
+    setField(
+      study.plan,
+      found.place,
+      'topology',
+      'buck-boost',
+      'A step-up-and-down (buck-boost) converter in its place',
+    ),
+  ],
 }
 
 export const usbVoltage: Check = {
@@ -80,29 +122,58 @@ export const usbVoltage: Check = {
   title: 'USB source does not have the voltage asked for',
   why: 'A USB source offers a few voltages. Asked for one it lacks, it gives the next lower one: a 12 V trigger on a bank without 12 V delivers 9 V.',
   source: 'USB power delivery: 5, 9, 15, 20 V; 12 V is optional',
-  find: study => partsOf(study, 'usbSource').flatMap((source): Found[] => study.around(source.id).flatMap(({ part, terminal }): Found[] => {
-    if (part.kind !== 'trigger' || !terminal.endsWith('.in')) return []
-    const given = delivered(source, part.requestV)
-    if (Math.abs(given.volts - part.requestV) < 0.01) return []
-    return [{
-      severity: 'fail', place: part.id, also: [source.id], condition: null, title: `${nameOf(part)} gets ${given.volts} V, not ${part.requestV} V`,
-      message: `${nameOf(part)} asks for ${part.requestV} V; ${nameOf(source)} offers ${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
-      numbers: { requestV: part.requestV, givenV: given.volts },
-    }]
-  })),
+  find: study =>
+    partsOf(study, 'usbSource').flatMap((source): Found[] =>
+      study.around(source.id).flatMap(({ part, terminal }): Found[] => {
+        if (part.kind !== 'trigger' || !terminal.endsWith('.in')) return []
+        const given = delivered(source, part.requestV)
+        if (Math.abs(given.volts - part.requestV) < 0.01) return []
+        return [
+          {
+            severity: 'fail',
+            place: part.id,
+            also: [source.id],
+            condition: null,
+            title: `${nameOf(part)} gets ${given.volts} V, not ${part.requestV} V`,
+            message: `${nameOf(part)} asks for ${part.requestV} V; ${nameOf(source)} offers ${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
+            numbers: { requestV: part.requestV, givenV: given.volts },
+          },
+        ]
+      }),
+    ),
   fixes: (found, study) => usbProposals(study, found.also![0]!),
 }
 
 /** A bank that has the voltage its trigger asks for, or a trigger that asks for the next one the bank has. */
 export function usbProposals(study: Study, sourceId: string): Proposal[] {
   const source = partById(study.plan, sourceId)
-  const trigger = source?.kind === 'usbSource' ? study.around(source.id).find(a => a.part.kind === 'trigger')?.part : undefined
-  if (source?.kind !== 'usbSource' || trigger?.kind !== 'trigger' || delivered(source, trigger.requestV).volts === trigger.requestV) return []
+  const trigger =
+    source?.kind === 'usbSource' ? study.around(source.id).find(a => a.part.kind === 'trigger')?.part : undefined
+  if (
+    source?.kind !== 'usbSource' ||
+    trigger?.kind !== 'trigger' ||
+    delivered(source, trigger.requestV).volts === trigger.requestV
+  )
+    return []
   const wanted = trigger.requestV
   const other = usbSource.catalogue.find(r => delivered({ ...r.part, id: 'x' }, wanted).volts === wanted)
-  const next = source.voltages.map(o => o.volts).filter(v => v > wanted).sort((a, b) => a - b)[0]
+  const next = source.voltages
+    .map(o => o.volts)
+    .filter(v => v > wanted)
+    .sort((a, b) => a - b)[0]
   return [
-    other ? { label: `${other.label} in its place`, patch: [{ op: 'replace' as const, path: `/parts/${study.plan.parts.indexOf(source)}/voltages`, value: other.part.voltages }] } : null,
+    other
+      ? {
+          label: `${other.label} in its place`,
+          patch: [
+            {
+              op: 'replace' as const,
+              path: `/parts/${study.plan.parts.indexOf(source)}/voltages`,
+              value: other.part.voltages,
+            },
+          ],
+        }
+      : null,
     next ? setField(study.plan, trigger.id, 'requestV', next, `A trigger that asks for ${next} V`) : null,
   ].filter(p => p !== null)
 }
@@ -113,21 +184,30 @@ export const usbCurrent: Check = {
   looksAt: 'all; the current out of each USB source at the voltage it gives',
   title: 'USB source asked for more than it gives',
   why: 'A USB source gives 3 A at most unless the cable is marked for 5 A, and cuts off above it.',
-  source: 'USB power delivery; the source\'s label',
-  find: study => partsOf(study, 'usbSource').flatMap((source): Found[] => {
-    const offer = delivered(source, requestOn(source, study.around))
-    const { value, condition } = study.partAmps(source)
-    if (value <= offer.amps + 1e-9) return []
-    return [{
-      severity: 'fail', place: source.id, condition, title: `${amps(value)} asked of ${nameOf(source)}`,
-      message: `${amps(value)} is drawn from ${nameOf(source)} at ${offer.volts} V with ${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
-      numbers: { amps: value, offeredA: offer.amps, offeredV: offer.volts },
-    }]
-  }),
-  fixes: (found, study) => [turnDownAny(study.plan, (solved) => {
-    const source = partById(solved.plan, found.place)!
-    return solvedPoints(solved).every(p => partAmps(solved.network, p, source) <= found.numbers.offeredA!)
-  })].filter(p => p !== null),
+  source: "USB power delivery; the source's label",
+  find: study =>
+    partsOf(study, 'usbSource').flatMap((source): Found[] => {
+      const offer = delivered(source, requestOn(source, study.around))
+      const { value, condition } = study.partAmps(source)
+      if (value <= offer.amps + 1e-9) return []
+      return [
+        {
+          severity: 'fail',
+          place: source.id,
+          condition,
+          title: `${amps(value)} asked of ${nameOf(source)}`,
+          message: `${amps(value)} is drawn from ${nameOf(source)} at ${offer.volts} V with ${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
+          numbers: { amps: value, offeredA: offer.amps, offeredV: offer.volts },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    [
+      turnDownAny(study.plan, solved => {
+        const source = partById(solved.plan, found.place)!
+        return solvedPoints(solved).every(p => partAmps(solved.network, p, source) <= found.numbers.offeredA!)
+      }),
+    ].filter(p => p !== null),
 }
 
 export const usbSleep: Check = {
@@ -136,25 +216,43 @@ export const usbSleep: Check = {
   looksAt: 'all idle; banks and power stations that go to sleep below a current',
   title: 'Power bank goes to sleep at idle',
   why: 'Many banks switch themselves off below a small current, as a receiver at rest draws: the radio goes dark while one listens.',
-  source: 'the bank\'s manual (autoOffA)',
-  find: study => [...partsOf(study, 'usbSource'), ...partsOf(study, 'powerStation')].flatMap((source): Found[] => {
-    const { value, condition } = study.partAmps(source, 'least')
-    if (source.autoOffA === undefined || value >= source.autoOffA || condition === '' || !study.leadsOf(source.id).length) return []
-    return [{
-      severity: 'fail', place: source.id, condition, title: `${nameOf(source)} goes to sleep`,
-      message: `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ${amps(source.autoOffA)} it switches off.`,
-      numbers: { amps: value, autoOffA: source.autoOffA },
-    }]
-  }),
+  source: "the bank's manual (autoOffA)",
+  find: study =>
+    [...partsOf(study, 'usbSource'), ...partsOf(study, 'powerStation')].flatMap((source): Found[] => {
+      const { value, condition } = study.partAmps(source, 'least')
+      if (
+        source.autoOffA === undefined ||
+        value >= source.autoOffA ||
+        condition === '' ||
+        !study.leadsOf(source.id).length
+      )
+        return []
+      return [
+        {
+          severity: 'fail',
+          place: source.id,
+          condition,
+          title: `${nameOf(source)} goes to sleep`,
+          message: `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ${amps(source.autoOffA)} it switches off.`,
+          numbers: { amps: value, autoOffA: source.autoOffA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const source = partById(study.plan, found.place)!
     const asked = source.kind === 'usbSource' ? delivered(source, requestOn(source, study.around)).volts : 12
     const keepW = Math.ceil(10 * (found.numbers.autoOffA! - found.numbers.amps!) * asked * 1.3) / 10
     const load = study.loads.find(l => l.kind !== 'inverter' && study.around(source.id).some(a => a.part.id === l.id))
-    const proposals: Proposal[] = [setField(study.plan, source.id, 'autoOffA', 0, 'A bank that stays on (or has a setting for it)')]
+    const proposals: Proposal[] = [
+      setField(study.plan, source.id, 'autoOffA', 0, 'A bank that stays on (or has a setting for it)'),
+    ]
     if (load && load.kind !== 'inverter' && load.draw.model === 'constant-current') {
       const more = Number((load.draw.idleA + keepW / asked).toFixed(3))
-      proposals.push({ label: `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`, cost: `${keepW} W all the time`, patch: [{ op: 'replace', path: `/parts/${study.plan.parts.indexOf(load)}/draw/idleA`, value: more }] })
+      proposals.push({
+        label: `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`,
+        cost: `${keepW} W all the time`,
+        patch: [{ op: 'replace', path: `/parts/${study.plan.parts.indexOf(load)}/draw/idleA`, value: more }],
+      })
     }
     return proposals
   },
@@ -166,23 +264,40 @@ export const inverterLoad: Check = {
   looksAt: 'what hangs on the AC side of each inverter, running and starting',
   title: 'Inverter asked for more than it gives',
   why: 'Motors and heaters take several times their running power when they start; over its surge an inverter trips or fails.',
-  source: 'the inverter\'s label (ratedW, surgeW)',
-  find: study => partsOf(study, 'inverter').flatMap((inverter): Found[] => {
-    const runW = acWatts(inverter)
-    const startW = acSurgeW(inverter)
-    const surgeW = inverter.surgeW ?? inverter.ratedW
-    if (runW <= inverter.ratedW && startW <= surgeW) return []
-    const over = runW > inverter.ratedW
-    return [{
-      severity: 'fail', place: inverter.id, condition: null, title: `${nameOf(inverter)} asked for ${(over ? runW : startW).toFixed(0)} W`,
-      message: `What hangs on ${nameOf(inverter)} takes ${runW.toFixed(0)} W running and ${startW.toFixed(0)} W starting; it gives ${inverter.ratedW} W, ${surgeW} W for a moment.`,
-      numbers: { runW, startW, ratedW: inverter.ratedW, surgeW },
-    }]
-  }),
+  source: "the inverter's label (ratedW, surgeW)",
+  find: study =>
+    partsOf(study, 'inverter').flatMap((inverter): Found[] => {
+      const runW = acWatts(inverter)
+      const startW = acSurgeW(inverter)
+      const surgeW = inverter.surgeW ?? inverter.ratedW
+      if (runW <= inverter.ratedW && startW <= surgeW) return []
+      const over = runW > inverter.ratedW
+      return [
+        {
+          severity: 'fail',
+          place: inverter.id,
+          condition: null,
+          title: `${nameOf(inverter)} asked for ${(over ? runW : startW).toFixed(0)} W`,
+          message: `What hangs on ${nameOf(inverter)} takes ${runW.toFixed(0)} W running and ${startW.toFixed(0)} W starting; it gives ${inverter.ratedW} W, ${surgeW} W for a moment.`,
+          numbers: { runW, startW, ratedW: inverter.ratedW, surgeW },
+        },
+      ]
+    }),
   fixes: (found, study) => {
-    const size = [300, 600, 1000, 1500, 2000, 3000].find(w => w >= found.numbers.runW! && 2 * w >= found.numbers.startW!)
+    const size = [300, 600, 1000, 1500, 2000, 3000].find(
+      w => w >= found.numbers.runW! && 2 * w >= found.numbers.startW!,
+    )
     const path = `/parts/${study.plan.parts.findIndex(p => p.id === found.place)}`
-    return size ? [{ label: `A ${size} W inverter in its place`, patch: [{ op: 'replace', path: `${path}/ratedW`, value: size }, { op: 'add', path: `${path}/surgeW`, value: 2 * size }] }] : []
+    return size
+      ? [
+          {
+            label: `A ${size} W inverter in its place`,
+            patch: [
+              { op: 'replace', path: `${path}/ratedW`, value: size },
+              { op: 'add', path: `${path}/surgeW`, value: 2 * size },
+            ],
+          },
+        ]
+      : []
   },
 }
-

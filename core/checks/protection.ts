@@ -16,10 +16,19 @@ import type { Study } from './study'
 
 /** A fuse's class swapped for another, same or nearest higher rating. */
 function otherClass(study: Study, device: Device, passes: (id: string) => boolean): Proposal[] {
-  const next = FUSE_CLASSES.filter(c => c.id !== 'thermal' && c.id !== 'glass' && passes(c.id)).find(c => c.ratingsA.includes(device.ratedA))
+  const next = FUSE_CLASSES.filter(c => c.id !== 'thermal' && c.id !== 'glass' && passes(c.id)).find(c =>
+    c.ratingsA.includes(device.ratedA),
+  )
   if (!next) return []
   const path = devicePath(study, device)
-  return path === null ? [] : [{ label: `${device.ratedA} A ${next.label} fuse in its place`, patch: [{ op: 'add', path: `${path}/type`, value: next.id }] }]
+  return path === null
+    ? []
+    : [
+        {
+          label: `${device.ratedA} A ${next.label} fuse in its place`,
+          patch: [{ op: 'add', path: `${path}/type`, value: next.id }],
+        },
+      ]
 }
 
 function devicePath(study: Study, device: Device): string | null {
@@ -28,7 +37,9 @@ function devicePath(study: Study, device: Device): string | null {
     return `${pathOf(study.plan, lead.id)}/inline/${lead.inline!.findIndex(i => i.id === device.itemId)}`
   }
   const part = partById(study.plan, partIdOf(device.place))
-  return part?.kind === 'block' ? `${pathOf(study.plan, part.id)}/ports/${part.ports.findIndex(p => `${part.id}.${p.id}` === device.place)}/fuse` : null
+  return part?.kind === 'block'
+    ? `${pathOf(study.plan, part.id)}/ports/${part.ports.findIndex(p => `${part.id}.${p.id}` === device.place)}/fuse`
+    : null
 }
 
 /** Current of a dead short right behind a device, A: the most it may have to break. */
@@ -43,19 +54,32 @@ export const fuseInterrupting: Check = {
   title: 'Short circuit beyond what a fuse can break',
   why: 'Every fuse breaks up to a current; above it the arc inside does not go out, the fuse bursts, and the current flows on. A large lithium or lead-acid bank can drive several thousand amps.',
   source: 'interrupting ratings of the fuse classes',
-  find: study => study.protection.devices.flatMap((device): Found[] => {
-    const { interruptA, label } = fuseClass(device.type)
-    const prospectiveA = behind(study, device)
-    if (prospectiveA <= interruptA) return []
-    return [{
-      severity: 'danger', place: device.place, condition: null, title: `${amps(prospectiveA)} may hit a ${label} ${device.kind}`,
-      message: `A short behind the ${device.ratedA} A ${label} ${device.kind} at ${device.place} draws up to ${amps(prospectiveA)}; its class breaks ${amps(interruptA)}.`,
-      numbers: { prospectiveA, interruptA, ratedA: device.ratedA },
-    }]
-  }),
+  find: study =>
+    study.protection.devices.flatMap((device): Found[] => {
+      const { interruptA, label } = fuseClass(device.type)
+      const prospectiveA = behind(study, device)
+      if (prospectiveA <= interruptA) return []
+      return [
+        {
+          severity: 'danger',
+          place: device.place,
+          condition: null,
+          title: `${amps(prospectiveA)} may hit a ${label} ${device.kind}`,
+          message: `A short behind the ${device.ratedA} A ${label} ${device.kind} at ${device.place} draws up to ${amps(prospectiveA)}; its class breaks ${amps(interruptA)}.`,
+          numbers: { prospectiveA, interruptA, ratedA: device.ratedA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
-    return device ? otherClass(study, device, id => fuseClass(id).interruptA >= found.numbers.prospectiveA! && fuseClass(id).ratedV >= highestV(study, device)) : []
+    return device
+      ? otherClass(
+          study,
+          device,
+          id =>
+            fuseClass(id).interruptA >= found.numbers.prospectiveA! && fuseClass(id).ratedV >= highestV(study, device),
+        )
+      : []
   },
 }
 
@@ -73,16 +97,22 @@ export const fuseVoltage: Check = {
   title: 'Fuse used over its voltage',
   why: 'A fuse opens by drawing out an arc; over its rated voltage, on direct current, the arc does not go out.',
   source: 'rated voltages of the fuse classes',
-  find: study => study.protection.devices.flatMap((device): Found[] => {
-    const { ratedV, label } = fuseClass(device.type)
-    const reachesV = highestV(study, device)
-    if (reachesV <= ratedV + 1e-9) return []
-    return [{
-      severity: 'danger', place: device.place, condition: null, title: `${volts(reachesV)} on a ${ratedV} V ${device.kind}`,
-      message: `Up to ${volts(reachesV)} stands over the ${device.ratedA} A ${label} ${device.kind} at ${device.place} when it opens; its class is made for ${ratedV} V.`,
-      numbers: { reachesV, ratedV, ratedA: device.ratedA },
-    }]
-  }),
+  find: study =>
+    study.protection.devices.flatMap((device): Found[] => {
+      const { ratedV, label } = fuseClass(device.type)
+      const reachesV = highestV(study, device)
+      if (reachesV <= ratedV + 1e-9) return []
+      return [
+        {
+          severity: 'danger',
+          place: device.place,
+          condition: null,
+          title: `${volts(reachesV)} on a ${ratedV} V ${device.kind}`,
+          message: `Up to ${volts(reachesV)} stands over the ${device.ratedA} A ${label} ${device.kind} at ${device.place} when it opens; its class is made for ${ratedV} V.`,
+          numbers: { reachesV, ratedV, ratedA: device.ratedA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
     return device ? otherClass(study, device, id => fuseClass(id).ratedV >= found.numbers.reachesV!) : []
@@ -96,19 +126,34 @@ export const shortConductor: Check = {
   title: 'Conductor does not survive a short',
   why: 'Until the fuse opens, the whole short-circuit current heats the wire. Where I²t is more than its copper can take up, the insulation melts before the fuse opens.',
   source: 'IEC 60949, adiabatic: I²t < k²S²; opening times of the fuse classes',
-  find: study => study.shorts.shorts.flatMap((short): Found[] => {
-    // Where nothing opens at all the missing fuse is the finding.
-    if (short.kind !== 'lead-end' || short.survives || !short.opens.length) return []
-    const victim = short.conductors.find(c => c.lead === short.lead && !c.survives) ?? short.conductors.find(c => !c.survives)!
-    if (victim.i2t === null) return []
-    const lead = leadById(study.plan, victim.lead)!
-    const first = short.opens[0]!
-    return [{
-      severity: 'danger', place: victim.lead, also: [short.lead!], condition: null, title: `${conductorName(lead.conductor)} does not survive a short`,
-      message: `A short at ${short.at} drives ${amps(victim.amps)} through ${lead.name ?? `lead ${lead.id}`}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ${big(victim.i2t)} A²s, and ${conductorName(lead.conductor)} withstands ${big(victim.withstandsI2t)} A²s.`,
-      numbers: { amps: victim.amps, slowestS: first.slowestS!, i2t: victim.i2t, withstandsI2t: victim.withstandsI2t },
-    }]
-  }).filter((f, i, all) => all.findIndex(o => o.place === f.place) === i),
+  find: study =>
+    study.shorts.shorts
+      .flatMap((short): Found[] => {
+        // Where nothing opens at all the missing fuse is the finding.
+        if (short.kind !== 'lead-end' || short.survives || !short.opens.length) return []
+        const victim =
+          short.conductors.find(c => c.lead === short.lead && !c.survives) ?? short.conductors.find(c => !c.survives)!
+        if (victim.i2t === null) return []
+        const lead = leadById(study.plan, victim.lead)!
+        const first = short.opens[0]!
+        return [
+          {
+            severity: 'danger',
+            place: victim.lead,
+            also: [short.lead!],
+            condition: null,
+            title: `${conductorName(lead.conductor)} does not survive a short`,
+            message: `A short at ${short.at} drives ${amps(victim.amps)} through ${lead.name ?? `lead ${lead.id}`}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ${big(victim.i2t)} A²s, and ${conductorName(lead.conductor)} withstands ${big(victim.withstandsI2t)} A²s.`,
+            numbers: {
+              amps: victim.amps,
+              slowestS: first.slowestS!,
+              i2t: victim.i2t,
+              withstandsI2t: victim.withstandsI2t,
+            },
+          },
+        ]
+      })
+      .filter((f, i, all) => all.findIndex(o => o.place === f.place) === i),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const thicker = thickenTo(study.plan, lead, c => withstandI2t(c) > found.numbers.i2t! * 1.1)
@@ -117,61 +162,111 @@ export const shortConductor: Check = {
     return [
       thicker,
       smaller !== null && smaller !== undefined && !lead.inline?.some(i => i.kind === 'fuse')
-        ? { label: `A ${smaller} A blade fuse in ${lead.name ?? `lead ${lead.id}`}`, patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA: smaller, legs: 'positive' }) } : null,
+        ? {
+            label: `A ${smaller} A blade fuse in ${lead.name ?? `lead ${lead.id}`}`,
+            patch: addItem(study.plan, lead.id, 'f', {
+              kind: 'fuse',
+              type: 'blade',
+              ratedA: smaller,
+              legs: 'positive',
+            }),
+          }
+        : null,
     ].filter(p => p !== null)
   },
 }
 
-const seconds = (s: number) => s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
-const big = (value: number) => value >= 1e4 ? `${Number((value / 1000).toPrecision(3))} 000` : value.toFixed(0)
+const seconds = (s: number) => (s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`)
+const big = (value: number) => (value >= 1e4 ? `${Number((value / 1000).toPrecision(3))} 000` : value.toFixed(0))
 
 export const fuseSelectivity: Check = {
   id: 'fuse-selectivity',
   severities: ['caution'],
   looksAt: 'a dead short at the far end of every lead',
   title: 'Upstream fuse may open first',
-  why: 'A short in one load\'s lead should take out that load. Where the fuse nearer the source can be as fast as the one nearer the fault, the whole station goes dark.',
-  source: 'opening times of the fuse classes: the downstream one\'s slowest under the upstream one\'s fastest',
-  find: study => study.shorts.shorts.flatMap((short): Found[] => {
-    const upstream = short.opensWith[0]
-    if (short.kind !== 'lead-end' || !upstream || !short.opens.length || short.selective !== false) return []
-    return [{
-      severity: 'caution', place: short.lead!, also: [upstream.place], condition: null, title: `A short in ${nameOf(leadById(study.plan, short.lead!)!)} may open the ${deviceWords(study.plan, upstream)}`,
-      message: `A short at ${short.at} draws ${amps(short.prospectiveA)}; the ${deviceWords(study.plan, upstream)} may open before or with the one next to the fault, and takes everything behind it along.`,
-      numbers: { prospectiveA: short.prospectiveA, upstreamA: upstream.ratedA },
-    }]
-  }),
+  why: "A short in one load's lead should take out that load. Where the fuse nearer the source can be as fast as the one nearer the fault, the whole station goes dark.",
+  source: "opening times of the fuse classes: the downstream one's slowest under the upstream one's fastest",
+  find: study =>
+    study.shorts.shorts.flatMap((short): Found[] => {
+      const upstream = short.opensWith[0]
+      if (short.kind !== 'lead-end' || !upstream || !short.opens.length || short.selective !== false) return []
+      return [
+        {
+          severity: 'caution',
+          place: short.lead!,
+          also: [upstream.place],
+          condition: null,
+          title: `A short in ${nameOf(leadById(study.plan, short.lead!)!)} may open the ${deviceWords(study.plan, upstream)}`,
+          message: `A short at ${short.at} draws ${amps(short.prospectiveA)}; the ${deviceWords(study.plan, upstream)} may open before or with the one next to the fault, and takes everything behind it along.`,
+          numbers: { prospectiveA: short.prospectiveA, upstreamA: upstream.ratedA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
-    const device = study.protection.devices.find(d => d.place === found.also![0] && d.ratedA === found.numbers.upstreamA)
+    const device = study.protection.devices.find(
+      d => d.place === found.also![0] && d.ratedA === found.numbers.upstreamA,
+    )
     const path = device && devicePath(study, device)
     if (!device || !path) return []
-    return ['strip', 'strip-high'].filter(id => id !== device.type).flatMap((id): Proposal[] => {
-      const same = fuseClass(id).ratingsA.includes(device.ratedA)
-      return same ? [{ label: `A slower ${fuseClass(id).label} fuse upstream, ${device.ratedA} A`, patch: [{ op: 'add', path: `${path}/type`, value: id }] }] : []
-    }).slice(0, 1)
+    return ['strip', 'strip-high']
+      .filter(id => id !== device.type)
+      .flatMap((id): Proposal[] => {
+        const same = fuseClass(id).ratingsA.includes(device.ratedA)
+        return same
+          ? [
+              {
+                label: `A slower ${fuseClass(id).label} fuse upstream, ${device.ratedA} A`,
+                patch: [{ op: 'add', path: `${path}/type`, value: id }],
+              },
+            ]
+          : []
+      })
+      .slice(0, 1)
   },
 }
 
 export const fuseLegs: Check = {
   id: 'fuse-legs',
   severities: ['caution'],
-  looksAt: 'leads from a vehicle or battery to a radio, where the plan fuses both legs or the current returns by a chassis',
+  looksAt:
+    'leads from a vehicle or battery to a radio, where the plan fuses both legs or the current returns by a chassis',
   title: 'Only one leg fused where both are called for',
-  why: 'A radio bonded to a vehicle\'s body has two ways home. If the battery\'s ground strap fails, the starter\'s current comes through the radio\'s negative lead, and a fuse in the positive never sees it.',
+  why: "A radio bonded to a vehicle's body has two ways home. If the battery's ground strap fails, the starter's current comes through the radio's negative lead, and a fuse in the positive never sees it.",
   source: 'practice of vehicle installs; site.schools.fuseLegs',
-  find: study => schoolOf(study.plan, 'fuseLegs') !== 'both' ? [] : study.unprotected.flatMap((run): Found[] => {
-    const item = run.lead.inline?.find(i => i.id === run.device?.itemId)
-    if ((run.source.kind !== 'battery' && run.source.kind !== 'vehicle') || item?.kind !== 'fuse' || item.legs === 'both' || run.lead.return === 'chassis') return []
-    return [{
-      severity: 'caution', place: run.lead.id, also: [item.id], condition: null, title: `${run.lead.name ?? run.lead.id} is fused in one leg`,
-      message: `The ${item.ratedA} A fuse of ${run.lead.name ?? `lead ${run.lead.id}`} is in the ${item.legs ?? 'positive'} leg only; the plan asks for both.`,
-      numbers: { ratedA: item.ratedA }, otherSchool: 'The other school fuses the positive only: one fuse opens the loop.',
-    }]
-  }),
+  find: study =>
+    schoolOf(study.plan, 'fuseLegs') !== 'both'
+      ? []
+      : study.unprotected.flatMap((run): Found[] => {
+          const item = run.lead.inline?.find(i => i.id === run.device?.itemId)
+          if (
+            (run.source.kind !== 'battery' && run.source.kind !== 'vehicle') ||
+            item?.kind !== 'fuse' ||
+            item.legs === 'both' ||
+            run.lead.return === 'chassis'
+          )
+            return []
+          return [
+            {
+              severity: 'caution',
+              place: run.lead.id,
+              also: [item.id],
+              condition: null,
+              title: `${run.lead.name ?? run.lead.id} is fused in one leg`,
+              message: `The ${item.ratedA} A fuse of ${run.lead.name ?? `lead ${run.lead.id}`} is in the ${item.legs ?? 'positive'} leg only; the plan asks for both.`,
+              numbers: { ratedA: item.ratedA },
+              otherSchool: 'The other school fuses the positive only: one fuse opens the loop.',
+            },
+          ]
+        }),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const index = lead.inline!.findIndex(i => i.id === found.also![0])
-    return [{ label: 'A second fuse in the negative', patch: [{ op: 'add', path: `${pathOf(study.plan, lead.id)}/inline/${index}/legs`, value: 'both' }] }]
+    return [
+      {
+        label: 'A second fuse in the negative',
+        patch: [{ op: 'add', path: `${pathOf(study.plan, lead.id)}/inline/${index}/legs`, value: 'both' }],
+      },
+    ]
   },
 }
 
@@ -182,23 +277,44 @@ export const fuseEachConnection: Check = {
   title: 'Change of wire without a fuse of its own',
   why: 'Where a thinner wire begins, a fuse that fits it lets a fault take out one load, not the station.',
   source: 'practice; site.schools.fusePlacing',
-  find: study => schoolOf(study.plan, 'fusePlacing') !== 'each-connection' ? [] : study.plan.leads.flatMap((lead): Found[] => {
-    const near = [lead.from, lead.to].map(t => study.solved.network.terminals.get(t))
-    if (near.some(t => t?.fuse) || lead.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker') || !study.loads.some(l => partIdOf(lead.from) === l.id || partIdOf(lead.to) === l.id)) return []
-    return [{
-      severity: 'note', place: lead.id, condition: null, title: `${lead.name ?? lead.id} has no fuse of its own`,
-      message: `${lead.name ?? `Lead ${lead.id}`} (${conductorName(lead.conductor)}) begins without a fuse that fits it.`, numbers: {},
-      otherSchool: 'The other school counts one fuse that fits the thinnest wire as enough.',
-    }]
-  }),
+  find: study =>
+    schoolOf(study.plan, 'fusePlacing') !== 'each-connection'
+      ? []
+      : study.plan.leads.flatMap((lead): Found[] => {
+          const near = [lead.from, lead.to].map(t => study.solved.network.terminals.get(t))
+          if (
+            near.some(t => t?.fuse) ||
+            lead.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker') ||
+            !study.loads.some(l => partIdOf(lead.from) === l.id || partIdOf(lead.to) === l.id)
+          )
+            return []
+          return [
+            {
+              severity: 'note',
+              place: lead.id,
+              condition: null,
+              title: `${lead.name ?? lead.id} has no fuse of its own`,
+              message: `${lead.name ?? `Lead ${lead.id}`} (${conductorName(lead.conductor)}) begins without a fuse that fits it.`,
+              numbers: {},
+              otherSchool: 'The other school counts one fuse that fits the thinnest wire as enough.',
+            },
+          ]
+        }),
   fixes: (found, study) => ownFuse(study, leadById(study.plan, found.place)!),
 }
 
 /** A fuse at the source end of a lead that carries its current and protects it. */
 function ownFuse(study: Study, lead: Lead): Proposal[] {
   const ratedA = fittingRatings('blade', study.leadAmps(lead).value, study.ampacity(lead))[0]
-  const end = study.loads.some(l => partIdOf(lead.from) === l.id) ? 'to' as const : 'from' as const
-  return ratedA === undefined ? [] : [{ label: `A ${ratedA} A blade fuse where ${lead.name ?? `lead ${lead.id}`} begins`, patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' }, end, 0.1) }]
+  const end = study.loads.some(l => partIdOf(lead.from) === l.id) ? ('to' as const) : ('from' as const)
+  return ratedA === undefined
+    ? []
+    : [
+        {
+          label: `A ${ratedA} A blade fuse where ${lead.name ?? `lead ${lead.id}`} begins`,
+          patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' }, end, 0.1),
+        },
+      ]
 }
 
 export const harnessUnfused: Check = {
@@ -207,20 +323,32 @@ export const harnessUnfused: Check = {
   looksAt: 'the legs of every Y-harness',
   title: 'Y-harness without fuses in its legs',
   why: 'A harness splits one fused lead into several. The fuse before it is sized for all of them together, so a fault in one radio meets a fuse far too large for it.',
-  source: 'practice; the radio\'s own fuse size in its manual',
-  find: study => study.plan.parts.flatMap((joint): Found[] => {
-    if (joint.kind !== 'joint' || joint.style !== 'harness') return []
-    const legs = study.leadsOf(joint.id).filter(l => study.loads.some(p => partIdOf(l.from) === p.id || partIdOf(l.to) === p.id))
-    const bare = legs.filter(l => !l.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker'))
-    if (legs.length < 2 || !bare.length) return []
-    return [{
-      severity: 'caution', place: joint.id, also: bare.map(l => l.id), condition: null, title: `${bare.length} leg${bare.length > 1 ? 's' : ''} of ${nameOf(joint)} without a fuse`,
-      message: `${bare.map(l => l.name ?? l.id).join(' and ')} ${bare.length > 1 ? 'leave' : 'leaves'} ${nameOf(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`, numbers: { legs: bare.length },
-    }]
-  }),
+  source: "practice; the radio's own fuse size in its manual",
+  find: study =>
+    study.plan.parts.flatMap((joint): Found[] => {
+      if (joint.kind !== 'joint' || joint.style !== 'harness') return []
+      const legs = study
+        .leadsOf(joint.id)
+        .filter(l => study.loads.some(p => partIdOf(l.from) === p.id || partIdOf(l.to) === p.id))
+      const bare = legs.filter(l => !l.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker'))
+      if (legs.length < 2 || !bare.length) return []
+      return [
+        {
+          severity: 'caution',
+          place: joint.id,
+          also: bare.map(l => l.id),
+          condition: null,
+          title: `${bare.length} leg${bare.length > 1 ? 's' : ''} of ${nameOf(joint)} without a fuse`,
+          message: `${bare.map(l => l.name ?? l.id).join(' and ')} ${bare.length > 1 ? 'leave' : 'leaves'} ${nameOf(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`,
+          numbers: { legs: bare.length },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const fuses = found.also!.map(id => ownFuse(study, leadById(study.plan, id)!)[0])
-    return fuses.every(f => f !== undefined) && fuses.length ? [{ label: fuses.length === 1 ? fuses[0]!.label : `A fuse in each leg`, patch: fuses.flatMap(f => f!.patch) }] : []
+    return fuses.every(f => f !== undefined) && fuses.length
+      ? [{ label: fuses.length === 1 ? fuses[0]!.label : `A fuse in each leg`, patch: fuses.flatMap(f => f!.patch) }]
+      : []
   },
 }
 
@@ -231,20 +359,42 @@ export const bmsAsFuse: Check = {
   title: 'Management system counted on as the fuse',
   why: 'A management system switches with transistors. They fail short, often at the first real short circuit; then nothing opens.',
   source: 'failure mode of power transistors; ABYC E-13',
-  find: study => study.unprotected.flatMap((run): Found[] => {
-    if (run.source.kind !== 'battery' || !run.source.bms || run.device || run.lengthM < 0.02 || !(run.reachesLoad || run.lengthM > 0.18)) return []
-    return [{
-      severity: 'danger', place: run.source.id, also: [run.lead.id], condition: null, title: `Only the BMS stands between ${nameOf(run.source)} and ${run.lead.name ?? run.lead.id}`,
-      message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} without a fuse${run.source.bms.peakA ? `; the BMS likely trips at ${amps(run.source.bms.peakA)}, and is not counted on` : ''}.`,
-      numbers: { ...(run.source.bms.peakA !== undefined && { tripA: run.source.bms.peakA }) },
-    }]
-  }).filter((f, i, all) => all.findIndex(o => o.place === f.place) === i),
+  find: study =>
+    study.unprotected
+      .flatMap((run): Found[] => {
+        if (
+          run.source.kind !== 'battery' ||
+          !run.source.bms ||
+          run.device ||
+          run.lengthM < 0.02 ||
+          !(run.reachesLoad || run.lengthM > 0.18)
+        )
+          return []
+        return [
+          {
+            severity: 'danger',
+            place: run.source.id,
+            also: [run.lead.id],
+            condition: null,
+            title: `Only the BMS stands between ${nameOf(run.source)} and ${run.lead.name ?? run.lead.id}`,
+            message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} without a fuse${run.source.bms.peakA ? `; the BMS likely trips at ${amps(run.source.bms.peakA)}, and is not counted on` : ''}.`,
+            numbers: { ...(run.source.bms.peakA !== undefined && { tripA: run.source.bms.peakA }) },
+          },
+        ]
+      })
+      .filter((f, i, all) => all.findIndex(o => o.place === f.place) === i),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.also![0]!)!
-    const end = partIdOf(lead.from) === found.place ? 'from' as const : 'to' as const
+    const end = partIdOf(lead.from) === found.place ? ('from' as const) : ('to' as const)
     for (const type of ['blade', 'strip']) {
       const ratedA = fittingRatings(type, study.leadAmps(lead).value, study.ampacity(lead))[0]
-      if (ratedA !== undefined) return [{ label: `${ratedA} A ${fuseClass(type).label} fuse at the post`, patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type, ratedA, legs: 'positive' }, end) }]
+      if (ratedA !== undefined)
+        return [
+          {
+            label: `${ratedA} A ${fuseClass(type).label} fuse at the post`,
+            patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type, ratedA, legs: 'positive' }, end),
+          },
+        ]
     }
     return []
   },
@@ -256,23 +406,41 @@ export const breakerOverBms: Check = {
   looksAt: 'fuses and breakers next to a battery against what its management system lets out',
   title: 'Fuse or breaker that the management system never lets open',
   why: 'Rated above what the management system gives, a breaker never opens on an overload: the system cuts the whole battery off first, with no lever to show why.',
-  source: 'the battery\'s BMS limit; opening from 1.35 × the rating',
-  find: study => study.unprotected.flatMap((run): Found[] => {
-    const trip = run.source.kind === 'battery' ? run.source.bms?.peakA : undefined
-    if (trip === undefined || !run.device || run.device.ratedA * neverOpensBelow(run.device.type) <= trip) return []
-    return [{
-      severity: 'caution', place: run.device.place, also: [run.source.id], condition: null, title: `${run.device.ratedA} A ${run.device.kind} above the BMS's ${amps(trip)}`,
-      message: `The ${run.device.ratedA} A ${run.device.kind} opens from about ${amps(run.device.ratedA * neverOpensBelow(run.device.type))}; the management system of ${nameOf(run.source)} cuts off at ${amps(trip)}.`,
-      numbers: { ratedA: run.device.ratedA, tripA: trip },
-    }]
-  }),
+  source: "the battery's BMS limit; opening from 1.35 × the rating",
+  find: study =>
+    study.unprotected.flatMap((run): Found[] => {
+      const trip = run.source.kind === 'battery' ? run.source.bms?.peakA : undefined
+      if (trip === undefined || !run.device || run.device.ratedA * neverOpensBelow(run.device.type) <= trip) return []
+      return [
+        {
+          severity: 'caution',
+          place: run.device.place,
+          also: [run.source.id],
+          condition: null,
+          title: `${run.device.ratedA} A ${run.device.kind} above the BMS's ${amps(trip)}`,
+          message: `The ${run.device.ratedA} A ${run.device.kind} opens from about ${amps(run.device.ratedA * neverOpensBelow(run.device.type))}; the management system of ${nameOf(run.source)} cuts off at ${amps(trip)}.`,
+          numbers: { ratedA: run.device.ratedA, tripA: trip },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
     const lead = leadById(study.plan, found.place)
     const path = device && devicePath(study, device)
     if (!device || !lead || !path) return []
-    const ratedA = fuseClass(device.type).ratingsA.filter(a => a * neverOpensBelow(device.type) <= found.numbers.tripA! && a >= 1.25 * study.leadAmps(lead).value).at(-1)
-    return ratedA === undefined ? [] : [{ label: `${ratedA} A ${device.kind} in its place`, patch: [{ op: 'replace', path: `${path}/ratedA`, value: ratedA }] }]
+    const ratedA = fuseClass(device.type)
+      .ratingsA.filter(
+        a => a * neverOpensBelow(device.type) <= found.numbers.tripA! && a >= 1.25 * study.leadAmps(lead).value,
+      )
+      .at(-1)
+    return ratedA === undefined
+      ? []
+      : [
+          {
+            label: `${ratedA} A ${device.kind} in its place`,
+            patch: [{ op: 'replace', path: `${path}/ratedA`, value: ratedA }],
+          },
+        ]
   },
 }
 
@@ -284,20 +452,35 @@ export const stillLive: Check = {
   looksAt: 'every breaker, open',
   title: 'Live on both sides when it is off',
   why: 'With a source on each side, opening a breaker takes the voltage from neither: work behind it is work on a live lead. A label says so to whoever comes next.',
-  source: 'the plan\'s topology',
-  find: study => study.shorts.isolation.filter(i => i.kind === 'breaker' && i.bothSidesLive && !noteOf(study, i).includes(LIVE_LABEL)).map((i): Found => ({
-    severity: 'note', place: i.place, ...(i.item !== null && { also: [i.item] }), condition: null, title: `${i.words[0]!.toUpperCase()}${i.words.slice(1)} off leaves both sides live`,
-    message: `With the ${i.words} open, ${i.dead.length ? `only ${i.dead.join(', ')} ${i.dead.length > 1 ? 'are' : 'is'} dead` : 'every terminal is still live'}: there is a source on each side of it.`,
-    numbers: { live: i.live.length, dead: i.dead.length },
-  })),
-  fixes: (found, study) => [{
-    label: `Label it: ${LIVE_LABEL}`,
-    patch: found.also ? setItem(study.plan, found.place, found.also[0]!, 'note', LIVE_LABEL) : setField(study.plan, found.place, 'note', LIVE_LABEL, '').patch,
-  }],
+  source: "the plan's topology",
+  find: study =>
+    study.shorts.isolation
+      .filter(i => i.kind === 'breaker' && i.bothSidesLive && !noteOf(study, i).includes(LIVE_LABEL))
+      .map((i): Found => ({
+        severity: 'note',
+        place: i.place,
+        ...(i.item !== null && { also: [i.item] }),
+        condition: null,
+        title: `${i.words[0]!.toUpperCase()}${i.words.slice(1)} off leaves both sides live`,
+        message: `With the ${i.words} open, ${i.dead.length ? `only ${i.dead.join(', ')} ${i.dead.length > 1 ? 'are' : 'is'} dead` : 'every terminal is still live'}: there is a source on each side of it.`,
+        numbers: { live: i.live.length, dead: i.dead.length },
+      })),
+  fixes: (found, study) => [
+    {
+      label: `Label it: ${LIVE_LABEL}`,
+      patch: found.also
+        ? setItem(study.plan, found.place, found.also[0]!, 'note', LIVE_LABEL)
+        : setField(study.plan, found.place, 'note', LIVE_LABEL, '').patch,
+    },
+  ],
 }
 
-function noteOf(study: Study, { place, item }: { place: string, item: string | null }): string {
-  return (item === null ? partById(study.plan, place)?.note : leadById(study.plan, place)?.inline?.find(i => i.id === item)?.note) ?? ''
+function noteOf(study: Study, { place, item }: { place: string; item: string | null }): string {
+  return (
+    (item === null
+      ? partById(study.plan, place)?.note
+      : leadById(study.plan, place)?.inline?.find(i => i.id === item)?.note) ?? ''
+  )
 }
 
 export const zoneInsulation: Check = {
@@ -307,14 +490,26 @@ export const zoneInsulation: Check = {
   title: 'Insulation too cool for where the lead lies',
   why: 'In an engine space or under a roof the air alone nearly reaches what cheap insulation stands; little is left for the current, and heat ages it.',
   source: 'ABYC E-11: 105 °C insulation in engine spaces',
-  find: study => study.plan.leads.flatMap((lead): Found[] => {
-    const { insulationC } = lead.conductor
-    const hotC = study.ambient(lead).high
-    if (insulationC === undefined || insulationC - hotC >= 15) return []
-    return [{
-      severity: 'caution', place: lead.id, condition: null, title: `${insulationC} °C insulation at ${hotC} °C`,
-      message: `${lead.name ?? `Lead ${lead.id}`} has ${insulationC} °C insulation and lies where it gets ${hotC} °C.`, numbers: { insulationC, hotC },
-    }]
-  }),
-  fixes: (found, study) => [{ label: 'A conductor with 105 °C insulation', patch: setField(study.plan, found.place, 'conductor/insulationC', 105, '').patch }],
+  find: study =>
+    study.plan.leads.flatMap((lead): Found[] => {
+      const { insulationC } = lead.conductor
+      const hotC = study.ambient(lead).high
+      if (insulationC === undefined || insulationC - hotC >= 15) return []
+      return [
+        {
+          severity: 'caution',
+          place: lead.id,
+          condition: null,
+          title: `${insulationC} °C insulation at ${hotC} °C`,
+          message: `${lead.name ?? `Lead ${lead.id}`} has ${insulationC} °C insulation and lies where it gets ${hotC} °C.`,
+          numbers: { insulationC, hotC },
+        },
+      ]
+    }),
+  fixes: (found, study) => [
+    {
+      label: 'A conductor with 105 °C insulation',
+      patch: setField(study.plan, found.place, 'conductor/insulationC', 105, '').patch,
+    },
+  ],
 }

@@ -9,8 +9,10 @@ import { amps, type Check, type Found } from './check'
 
 /** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
-  const branches = solved.plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
-    .map(l => solved.network.branchOfLead.get(l.id)).filter(b => b !== undefined)
+  const branches = solved.plan.leads
+    .filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+    .map(l => solved.network.branchOfLead.get(l.id))
+    .filter(b => b !== undefined)
   let most: Extreme = { value: 0, condition: '' }
   for (const point of solvedPoints(solved)) {
     const value = branches.reduce((sum, b) => sum + Math.abs(point.amps[b]!), 0) / 2
@@ -26,24 +28,32 @@ export const partRating: Check = {
   severities: ['fail'],
   looksAt: 'all; the total through each block and joint',
   title: 'More through a block or joint than it is rated for',
-  why: 'The total counts as well as each port: a block\'s bars and its feed heat up with the sum of all that hangs on it.',
-  source: 'the part\'s data sheet (ratedA)',
-  find: study => study.plan.parts.flatMap((part): Found[] => {
-    if ((part.kind !== 'block' && part.kind !== 'joint') || part.ratedA === undefined) return []
-    const { value, condition } = throughput(study.solved, part.id)
-    if (value <= part.ratedA + 1e-9) return []
-    return [{
-      severity: 'fail', place: part.id, condition, title: `${nameOf(part)} carries ${amps(value)}`,
-      message: `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(part.ratedA)}.`,
-      numbers: { amps: value, ratedA: part.ratedA },
-    }]
-  }),
+  why: "The total counts as well as each port: a block's bars and its feed heat up with the sum of all that hangs on it.",
+  source: "the part's data sheet (ratedA)",
+  find: study =>
+    study.plan.parts.flatMap((part): Found[] => {
+      if ((part.kind !== 'block' && part.kind !== 'joint') || part.ratedA === undefined) return []
+      const { value, condition } = throughput(study.solved, part.id)
+      if (value <= part.ratedA + 1e-9) return []
+      return [
+        {
+          severity: 'fail',
+          place: part.id,
+          condition,
+          title: `${nameOf(part)} carries ${amps(value)}`,
+          message: `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(part.ratedA)}.`,
+          numbers: { amps: value, ratedA: part.ratedA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const part = partById(study.plan, found.place)!
     const next = RATINGS_A.find(a => a >= found.numbers.amps!)
     return [
       turnDownAny(study.plan, solved => throughput(solved, part.id).value <= found.numbers.ratedA!),
-      next ? setField(study.plan, part.id, 'ratedA', next, `A ${kindOf(part).label} rated ${next} A in its place`) : null,
+      next
+        ? setField(study.plan, part.id, 'ratedA', next, `A ${kindOf(part).label} rated ${next} A in its place`)
+        : null,
     ].filter((p): p is Proposal => p !== null)
   },
 }
@@ -53,21 +63,37 @@ export const portRating: Check = {
   severities: ['fail'],
   looksAt: 'all; the current through each port and outlet with a limit of its own',
   title: 'More through a port than it gives',
-  why: 'A port\'s own limit may be under its connector\'s and its fuse\'s.',
-  source: 'the part\'s data sheet (ratedA of the port or outlet)',
-  find: study => [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
-    if (terminal.ratedA === undefined || ['joint', 'controller'].includes(study.parts.get(partIdOf(terminal.id))!.kind)) return []
-    const { value, condition } = study.leadsAt(terminal.id).map(l => study.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
-    if (value <= terminal.ratedA + 1e-9) return []
-    return [{
-      severity: 'fail', place: terminal.id, condition, title: `${terminal.id} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
-      message: `${amps(value)} passes ${terminal.id} with ${conditionWords(study.plan, condition)}; it is rated ${amps(terminal.ratedA)}.`,
-      numbers: { amps: value, ratedA: terminal.ratedA },
-    }]
-  }),
+  why: "A port's own limit may be under its connector's and its fuse's.",
+  source: "the part's data sheet (ratedA of the port or outlet)",
+  find: study =>
+    [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
+      if (
+        terminal.ratedA === undefined ||
+        ['joint', 'controller'].includes(study.parts.get(partIdOf(terminal.id))!.kind)
+      )
+        return []
+      const { value, condition } = study
+        .leadsAt(terminal.id)
+        .map(l => study.leadAmps(l))
+        .reduce((a, b) => (b.value > a.value ? b : a), { value: 0, condition: '' })
+      if (value <= terminal.ratedA + 1e-9) return []
+      return [
+        {
+          severity: 'fail',
+          place: terminal.id,
+          condition,
+          title: `${terminal.id} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
+          message: `${amps(value)} passes ${terminal.id} with ${conditionWords(study.plan, condition)}; it is rated ${amps(terminal.ratedA)}.`,
+          numbers: { amps: value, ratedA: terminal.ratedA },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const lead = study.leadsAt(found.place)[0]!
-    const down = turnDownAny(study.plan, solved => largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value <= found.numbers.ratedA!)
+    const down = turnDownAny(
+      study.plan,
+      solved => largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value <= found.numbers.ratedA!,
+    )
     return down ? [down] : []
   },
 }

@@ -16,7 +16,13 @@ const mostAmps = (solved: SolvedPlan, part: Part) =>
   Math.max(0, ...solvedPoints(solved).map(p => partAmps(solved.network, p, part)))
 
 /** The two ways out of asking a source for too much: transmit with less, or a larger source. */
-function lessOrLarger(study: Study, part: Part, limitA: number, neededA: number, limitOf: (candidate: Record<string, unknown>) => number): Proposal[] {
+function lessOrLarger(
+  study: Study,
+  part: Part,
+  limitA: number,
+  neededA: number,
+  limitOf: (candidate: Record<string, unknown>) => number,
+): Proposal[] {
   const battery = part.kind === 'battery' ? part : null
   return [
     turnDownAny(study.plan, solved => mostAmps(solved, part) <= limitA),
@@ -31,20 +37,30 @@ export const batteryPeak: Check = {
   severities: ['fail'],
   looksAt: 'all; the largest current out of each battery',
   title: 'Battery asked for more than its peak current',
-  why: 'Amp-hours are half of the answer; the other half is what it may give at once. Over its peak current the battery\'s management system cuts off, and the whole station goes dark.',
-  source: 'the battery\'s data sheet (peakA, BMS limits)',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    const limit = batteryLimit(battery, 'peakA')
-    const { value, condition } = study.partAmps(battery)
-    if (limit === undefined || value <= limit) return []
-    return [{
-      severity: 'fail', place: battery.id, condition,
-      title: `${nameOf(battery)} over its peak current`,
-      message: `${amps(value)} is drawn from ${nameOf(battery)} with ${conditionWords(study.plan, condition)}; its peak is ${amps(limit)}.` + guessed(study.plan, [[battery.id, 'peakA']]),
-      numbers: { amps: value, peakA: limit },
-    }]
-  }),
-  fixes: (found, study) => lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.peakA!, found.numbers.amps!, c => Number(c.peakA)),
+  why: "Amp-hours are half of the answer; the other half is what it may give at once. Over its peak current the battery's management system cuts off, and the whole station goes dark.",
+  source: "the battery's data sheet (peakA, BMS limits)",
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      const limit = batteryLimit(battery, 'peakA')
+      const { value, condition } = study.partAmps(battery)
+      if (limit === undefined || value <= limit) return []
+      return [
+        {
+          severity: 'fail',
+          place: battery.id,
+          condition,
+          title: `${nameOf(battery)} over its peak current`,
+          message:
+            `${amps(value)} is drawn from ${nameOf(battery)} with ${conditionWords(study.plan, condition)}; its peak is ${amps(limit)}.` +
+            guessed(study.plan, [[battery.id, 'peakA']]),
+          numbers: { amps: value, peakA: limit },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.peakA!, found.numbers.amps!, c =>
+      Number(c.peakA),
+    ),
 }
 
 export const batteryContinuous: Check = {
@@ -53,43 +69,64 @@ export const batteryContinuous: Check = {
   looksAt: 'all; the largest current out of each battery',
   title: 'Battery asked for more than its continuous current',
   why: 'A transmission lasts minutes, so the continuous rating counts: over it the cells heat, and a management system cuts off within seconds to minutes.',
-  source: 'the battery\'s data sheet (continuousA, C-rate, BMS limits)',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    const limit = batteryLimit(battery, 'continuousA')
-    const peak = batteryLimit(battery, 'peakA')
-    const { value, condition } = study.partAmps(battery)
-    if (limit === undefined || value <= limit || (peak !== undefined && value > peak)) return []
-    return [{
-      severity: 'fail', place: battery.id, condition,
-      title: `${nameOf(battery)} over its continuous current`,
-      message: `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) with ${conditionWords(study.plan, condition)}; it may give ${amps(limit)} for long.` + guessed(study.plan, [[battery.id, 'continuousA']]),
-      numbers: { amps: value, continuousA: limit, cRate: value / battery.capacityAh },
-    }]
-  }),
-  fixes: (found, study) => lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c => Number(c.continuousA)),
+  source: "the battery's data sheet (continuousA, C-rate, BMS limits)",
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      const limit = batteryLimit(battery, 'continuousA')
+      const peak = batteryLimit(battery, 'peakA')
+      const { value, condition } = study.partAmps(battery)
+      if (limit === undefined || value <= limit || (peak !== undefined && value > peak)) return []
+      return [
+        {
+          severity: 'fail',
+          place: battery.id,
+          condition,
+          title: `${nameOf(battery)} over its continuous current`,
+          message:
+            `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) with ${conditionWords(study.plan, condition)}; it may give ${amps(limit)} for long.` +
+            guessed(study.plan, [[battery.id, 'continuousA']]),
+          numbers: { amps: value, continuousA: limit, cRate: value / battery.capacityAh },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c =>
+      Number(c.continuousA),
+    ),
 }
 
 export const batteryDepth: Check = {
   id: 'lead-acid-depth',
   severities: ['caution'],
-  looksAt: 'the battery\'s own stop',
+  looksAt: "the battery's own stop",
   title: 'Lead-acid battery taken under half',
   why: 'A lead-acid battery taken below half charge loses much of its life with each such cycle.',
   source: 'practice for lead-acid batteries: half of the capacity is usable',
-  find: study => batteries(study).flatMap((battery): Found[] => {
-    if (!['agm', 'gel', 'flooded'].includes(battery.chemistry)) return []
-    const used = battery.usableFraction
-    if (battery.stopV !== undefined || used === undefined || used <= 0.5) return []
-    return [{
-      severity: 'caution', place: battery.id, condition: null,
-      title: `${nameOf(battery)} is taken under half`,
-      message: `${nameOf(battery)} is planned to ${(100 * used).toFixed(0)} % of its capacity; a lead-acid battery lasts longer if it keeps half.`,
-      numbers: { usableFraction: used },
-    }]
-  }),
+  find: study =>
+    batteries(study).flatMap((battery): Found[] => {
+      if (!['agm', 'gel', 'flooded'].includes(battery.chemistry)) return []
+      const used = battery.usableFraction
+      if (battery.stopV !== undefined || used === undefined || used <= 0.5) return []
+      return [
+        {
+          severity: 'caution',
+          place: battery.id,
+          condition: null,
+          title: `${nameOf(battery)} is taken under half`,
+          message: `${nameOf(battery)} is planned to ${(100 * used).toFixed(0)} % of its capacity; a lead-acid battery lasts longer if it keeps half.`,
+          numbers: { usableFraction: used },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const index = study.plan.parts.findIndex(p => p.id === found.place)
-    return [{ label: 'Stop at half', patch: [{ op: 'replace', path: `/parts/${index}/usableFraction`, value: 0.5 }], cost: 'fewer hours' }]
+    return [
+      {
+        label: 'Stop at half',
+        patch: [{ op: 'replace', path: `/parts/${index}/usableFraction`, value: 0.5 }],
+        cost: 'fewer hours',
+      },
+    ]
   },
 }
 
@@ -99,27 +136,41 @@ export const supplyOverload: Check = {
   looksAt: 'all; the largest current out of each supply',
   title: 'Supply asked for more than it gives',
   why: 'Over its rating a supply limits its current or shuts down: its voltage falls, and every radio on it drops out.',
-  source: 'the supply\'s data sheet (continuousA, peakA)',
-  find: study => study.sources.flatMap((part): Found[] => {
-    if (part.kind !== 'supply') return []
-    const { value, condition } = study.partAmps(part)
-    // Too much only because a gate charges from it as well: that is another finding.
-    const chargeA = chargeOn(study, part.id)
-    if (value <= part.continuousA || (chargeA > 0 && value - chargeA <= part.continuousA)) return []
-    const overPeak = part.peakA === undefined || value > part.peakA
-    return [{
-      severity: 'fail', place: part.id, condition,
-      title: `${nameOf(part)} asked for ${amps(value)}`,
-      message: `${amps(value)} is drawn from ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it gives ${amps(part.continuousA)} for long${part.peakA === undefined ? '' : `, ${amps(part.peakA)} for a moment`}${overPeak ? ': its voltage would fall' : ''}.`,
-      numbers: { amps: value, continuousA: part.continuousA, ...(part.peakA !== undefined && { peakA: part.peakA }) },
-    }]
-  }),
-  fixes: (found, study) => lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c => Number(c.continuousA)),
+  source: "the supply's data sheet (continuousA, peakA)",
+  find: study =>
+    study.sources.flatMap((part): Found[] => {
+      if (part.kind !== 'supply') return []
+      const { value, condition } = study.partAmps(part)
+      // Too much only because a gate charges from it as well: that is another finding.
+      const chargeA = chargeOn(study, part.id)
+      if (value <= part.continuousA || (chargeA > 0 && value - chargeA <= part.continuousA)) return []
+      const overPeak = part.peakA === undefined || value > part.peakA
+      return [
+        {
+          severity: 'fail',
+          place: part.id,
+          condition,
+          title: `${nameOf(part)} asked for ${amps(value)}`,
+          message: `${amps(value)} is drawn from ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it gives ${amps(part.continuousA)} for long${part.peakA === undefined ? '' : `, ${amps(part.peakA)} for a moment`}${overPeak ? ': its voltage would fall' : ''}.`,
+          numbers: {
+            amps: value,
+            continuousA: part.continuousA,
+            ...(part.peakA !== undefined && { peakA: part.peakA }),
+          },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c =>
+      Number(c.continuousA),
+    ),
 }
 
 const placedOf = (study: Study, part: Part) => {
   const states = study.solved.points.map(p => p.condition.source)
-  return sourcesIn(study.solved.network, states.includes('nominal') ? 'nominal' : states[0]!).filter(s => s.partId === part.id)
+  return sourcesIn(study.solved.network, states.includes('nominal') ? 'nominal' : states[0]!).filter(
+    s => s.partId === part.id,
+  )
 }
 const nominalEmf = (study: Study, part: Part) => placedOf(study, part)[0]?.emfV ?? 0
 const nominalOhm = (study: Study, part: Part) => placedOf(study, part)[0]?.ohm ?? 0
@@ -128,13 +179,13 @@ const nominalOhm = (study: Study, part: Part) => placedOf(study, part)[0]?.ohm ?
 function joinedSources(study: Study): Part[][] {
   const { network } = study.solved
   const component = new Int32Array(network.nodeCount).map((_, v) => v)
-  const root = (v: number): number => component[v] === v ? v : (component[v] = root(component[v]!))
+  const root = (v: number): number => (component[v] === v ? v : (component[v] = root(component[v]!)))
   for (let b = 0; b < network.branchCount; b++) component[root(network.from[b]!)] = root(network.to[b]!)
   const groups = new Map<number, Part[]>()
   for (const part of study.plan.parts) {
     for (const { node } of placedOf(study, part)) {
       const r = root(node)
-      if (!groups.get(r)?.includes(part)) groups.set(r, [...groups.get(r) ?? [], part])
+      if (!groups.get(r)?.includes(part)) groups.set(r, [...(groups.get(r) ?? []), part])
     }
   }
   return [...groups.values()].filter(g => g.length > 1)
@@ -149,49 +200,68 @@ export const sourcesJoined: Check = {
   looksAt: 'all; every two sources with a way between them',
   title: 'Sources joined',
   why: 'The one with the higher voltage feeds the other. A supply may be damaged by it, a pack may be charged faster than it stands, and packs joined while unlike each other even out with a rush of current.',
-  source: 'Kirchhoff\'s laws on the plan; domain practice for parallel packs',
-  find: study => joinedSources(study).map((group): Found => {
-    const nominal = group.map(part => nominalEmf(study, part))
-    const highest = Math.max(...nominal)
-    const lowest = Math.min(...nominal)
-    const names = group.map(nameOf)
-    const place = group[group.length - 1]!.id
-    const also = group.slice(0, -1).map(p => p.id)
-    if (highest / lowest > OTHER_SYSTEM) {
-      return {
-        severity: 'danger', place, also, condition: null, title: 'Two system voltages on one node',
-        message: `${names.join(' and ')} are joined, at ${nominal.map(volts).join(' and ')}: two system voltages on one node.`,
-        numbers: { highestV: highest, lowestV: lowest },
+  source: "Kirchhoff's laws on the plan; domain practice for parallel packs",
+  find: study =>
+    joinedSources(study).map((group): Found => {
+      const nominal = group.map(part => nominalEmf(study, part))
+      const highest = Math.max(...nominal)
+      const lowest = Math.min(...nominal)
+      const names = group.map(nameOf)
+      const place = group[group.length - 1]!.id
+      const also = group.slice(0, -1).map(p => p.id)
+      if (highest / lowest > OTHER_SYSTEM) {
+        return {
+          severity: 'danger',
+          place,
+          also,
+          condition: null,
+          title: 'Two system voltages on one node',
+          message: `${names.join(' and ')} are joined, at ${nominal.map(volts).join(' and ')}: two system voltages on one node.`,
+          numbers: { highestV: highest, lowestV: lowest },
+        }
       }
-    }
-    const fed = group.map(part => ({ part, ...study.partAmps(part, 'least') })).sort((a, b) => a.value - b.value)[0]!
-    if (fed.value < -0.01) {
-      const charge = fed.part.kind === 'battery' ? batteryLimit(fed.part, 'maxChargeA') : undefined
-      const tooFast = charge !== undefined && -fed.value > charge
-      return {
-        severity: tooFast ? 'danger' : 'caution', place: fed.part.id, also: group.map(p => p.id).filter(id => id !== fed.part.id), condition: fed.condition,
-        title: `${nameOf(fed.part)} is fed backwards`,
-        message: `${amps(-fed.value)} flows into ${nameOf(fed.part)} with ${conditionWords(study.plan, fed.condition)}, from ${group.filter(p => p !== fed.part).map(nameOf).join(' and ')}.${tooFast ? ` It may be charged with ${amps(charge)} at most.` : ''}`,
-        numbers: { backA: -fed.value, ...(charge !== undefined && { maxChargeA: charge }) },
+      const fed = group.map(part => ({ part, ...study.partAmps(part, 'least') })).sort((a, b) => a.value - b.value)[0]!
+      if (fed.value < -0.01) {
+        const charge = fed.part.kind === 'battery' ? batteryLimit(fed.part, 'maxChargeA') : undefined
+        const tooFast = charge !== undefined && -fed.value > charge
+        return {
+          severity: tooFast ? 'danger' : 'caution',
+          place: fed.part.id,
+          also: group.map(p => p.id).filter(id => id !== fed.part.id),
+          condition: fed.condition,
+          title: `${nameOf(fed.part)} is fed backwards`,
+          message: `${amps(-fed.value)} flows into ${nameOf(fed.part)} with ${conditionWords(study.plan, fed.condition)}, from ${group
+            .filter(p => p !== fed.part)
+            .map(nameOf)
+            .join(' and ')}.${tooFast ? ` It may be charged with ${amps(charge)} at most.` : ''}`,
+          numbers: { backA: -fed.value, ...(charge !== undefined && { maxChargeA: charge }) },
+        }
       }
-    }
-    const ohms = group.reduce((sum, p) => sum + (nominalOhm(study, p)), 0)
-    return {
-      severity: 'note', place, also, condition: null, title: `${names.join(' and ')} stand in parallel`,
-      message: `${names.join(' and ')} are joined in parallel. Compare their voltages before they are joined${ohms > 0 ? `: a difference of 0.2 V drives ${amps(0.2 / ohms)} at first` : ''}.`,
-      numbers: ohms > 0 ? { surgePerFifthVoltA: 0.2 / ohms } : {},
-    }
-  }),
+      const ohms = group.reduce((sum, p) => sum + nominalOhm(study, p), 0)
+      return {
+        severity: 'note',
+        place,
+        also,
+        condition: null,
+        title: `${names.join(' and ')} stand in parallel`,
+        message: `${names.join(' and ')} are joined in parallel. Compare their voltages before they are joined${ohms > 0 ? `: a difference of 0.2 V drives ${amps(0.2 / ohms)} at first` : ''}.`,
+        numbers: ohms > 0 ? { surgePerFifthVoltA: 0.2 / ohms } : {},
+      }
+    }),
   fixes: (found, study) => {
     // Opening the way: a switch at the post of the source that is fed.
     const lead = study.plan.leads.find(l => l.from === found.place || l.to === found.place)
     if (!lead || found.severity === 'note') return []
     const index = study.plan.leads.indexOf(lead)
     const item = { id: 'sw', kind: 'switch', closed: false, atM: lead.from === found.place ? 0 : lead.lengthM }
-    return [{
-      label: `A switch in ${lead.name ?? lead.id}, open while the other feeds`,
-      patch: lead.inline ? [{ op: 'add', path: `/leads/${index}/inline/-`, value: item }] : [{ op: 'add', path: `/leads/${index}/inline`, value: [item] }],
-    }]
+    return [
+      {
+        label: `A switch in ${lead.name ?? lead.id}, open while the other feeds`,
+        patch: lead.inline
+          ? [{ op: 'add', path: `/leads/${index}/inline/-`, value: item }]
+          : [{ op: 'add', path: `/leads/${index}/inline`, value: [item] }],
+      },
+    ]
   },
 }
 
@@ -201,28 +271,60 @@ export const island: Check = {
   looksAt: 'all; every part against the sources',
   title: 'Not fed',
   why: 'No source reaches it, so no voltage arrives there: a lead is missing, lands on the wrong terminal, or a switch is open.',
-  source: 'the plan\'s topology',
-  find: (study) => {
+  source: "the plan's topology",
+  find: study => {
     const { network, plan } = study.solved
     const landed = new Set(plan.leads.flatMap(l => [partOf(l.from), partOf(l.to)]))
     const nodesOf = new Map<string, number[]>()
-    for (const t of network.terminals.keys()) nodesOf.set(partOf(t), [...nodesOf.get(partOf(t)) ?? [], network.nodeOf.get(t)!])
+    for (const t of network.terminals.keys())
+      nodesOf.set(partOf(t), [...(nodesOf.get(partOf(t)) ?? []), network.nodeOf.get(t)!])
     return plan.parts.flatMap((part): Found[] => {
       const kind = kindOf(part)
       if (gives(part)) {
         if (landed.has(part.id) || plan.parts.length === 1) return []
-        return [{ severity: 'note', place: part.id, condition: null, title: `${nameOf(part)} feeds nothing`, message: `No lead lands on ${nameOf(part)}.`, numbers: {} }]
+        return [
+          {
+            severity: 'note',
+            place: part.id,
+            condition: null,
+            title: `${nameOf(part)} feeds nothing`,
+            message: `No lead lands on ${nameOf(part)}.`,
+            numbers: {},
+          },
+        ]
       }
       if (!nodesOf.get(part.id)?.every(v => network.unfed[v])) return []
-      const why = !landed.has(part.id) ? 'no lead lands on it' : behindOpenSwitch(study, part.id) ? 'a switch or breaker on its way is open' : 'its leads reach no source'
-      return [{ severity: kind.sink ? 'fail' : 'note', place: part.id, condition: null, title: `${nameOf(part)} is not fed`, message: `No source reaches ${nameOf(part)}: ${why}.`, numbers: {} }]
+      const why = !landed.has(part.id)
+        ? 'no lead lands on it'
+        : behindOpenSwitch(study, part.id)
+          ? 'a switch or breaker on its way is open'
+          : 'its leads reach no source'
+      return [
+        {
+          severity: kind.sink ? 'fail' : 'note',
+          place: part.id,
+          condition: null,
+          title: `${nameOf(part)} is not fed`,
+          message: `No source reaches ${nameOf(part)}: ${why}.`,
+          numbers: {},
+        },
+      ]
     })
   },
   fixes: (found, study) => {
-    const lead = study.plan.leads.findIndex(l => [partOf(l.from), partOf(l.to)].includes(found.place) && l.inline?.some(i => 'closed' in i && i.closed === false))
+    const lead = study.plan.leads.findIndex(
+      l =>
+        [partOf(l.from), partOf(l.to)].includes(found.place) &&
+        l.inline?.some(i => 'closed' in i && i.closed === false),
+    )
     if (lead < 0) return []
     const item = study.plan.leads[lead]!.inline!.findIndex(i => 'closed' in i && i.closed === false)
-    return [{ label: 'Close the switch', patch: [{ op: 'replace', path: `/leads/${lead}/inline/${item}/closed`, value: true }] }]
+    return [
+      {
+        label: 'Close the switch',
+        patch: [{ op: 'replace', path: `/leads/${lead}/inline/${item}/closed`, value: true }],
+      },
+    ]
   },
 }
 
@@ -230,7 +332,11 @@ const partOf = (terminal: string) => terminal.split('.')[0]!
 
 /** Whether a part would be fed with every switch and breaker closed. */
 function behindOpenSwitch(study: Study, partId: string): boolean {
-  const closed = study.plan.leads.map(l => l.inline ? { ...l, inline: l.inline.map(i => i.kind === 'switch' || i.kind === 'breaker' ? { ...i, closed: true } : i) } : l)
+  const closed = study.plan.leads.map(l =>
+    l.inline
+      ? { ...l, inline: l.inline.map(i => (i.kind === 'switch' || i.kind === 'breaker' ? { ...i, closed: true } : i)) }
+      : l,
+  )
   const network = compile({ ...study.plan, leads: closed })
   const terminal = [...network.terminals.keys()].find(t => partOf(t) === partId)!
   return !network.unfed[network.nodeOf.get(terminal)!]

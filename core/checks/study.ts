@@ -11,7 +11,14 @@ import type { Around } from '../kinds/kind'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
 import type { ShelfItem } from '../shelf/item'
-import { overfused, protectionOf, unprotectedRuns, type Overfused, type Protection, type Unprotected } from '../protection/zones'
+import {
+  overfused,
+  protectionOf,
+  unprotectedRuns,
+  type Overfused,
+  type Protection,
+  type Unprotected,
+} from '../protection/zones'
 
 /** What several checks ask of one solved plan, worked out once and when first asked. */
 export class Study {
@@ -19,7 +26,10 @@ export class Study {
   readonly site: ReturnType<typeof siteOf>
   private readonly memo = new Map<string, unknown>()
 
-  constructor(readonly solved: SolvedPlan, readonly shelf: readonly ShelfItem[] = []) {
+  constructor(
+    readonly solved: SolvedPlan,
+    readonly shelf: readonly ShelfItem[] = [],
+  ) {
     this.plan = solved.plan
     this.site = siteOf(solved.plan)
   }
@@ -29,8 +39,12 @@ export class Study {
     return this.memo.get(key) as T
   }
 
-  get loads() { return this.once('loads', () => loadsOf(this.plan)) }
-  get points(): OperatingPoint[] { return this.once('points', () => solvedPoints(this.solved)) }
+  get loads() {
+    return this.once('loads', () => loadsOf(this.plan))
+  }
+  get points(): OperatingPoint[] {
+    return this.once('points', () => solvedPoints(this.solved))
+  }
 
   point(conditionId: string): OperatingPoint | undefined {
     return this.solved.points.find(p => p.condition.id === conditionId)
@@ -46,8 +60,11 @@ export class Study {
     const { network } = this.solved
     const branch = network.branchOfLead.get(lead.id)
     const { value } = this.leadAmps(lead)
-    const point = branch === undefined ? undefined : this.points.find(p => Math.abs(Math.abs(p.amps[branch]!) - value) < 1e-5)
-    return point ? Math.abs(point.volts[network.nodeOf.get(lead.from)!]! - point.volts[network.nodeOf.get(lead.to)!]!) : 0
+    const point =
+      branch === undefined ? undefined : this.points.find(p => Math.abs(Math.abs(p.amps[branch]!) - value) < 1e-5)
+    return point
+      ? Math.abs(point.volts[network.nodeOf.get(lead.from)!]! - point.volts[network.nodeOf.get(lead.to)!]!)
+      : 0
   }
 
   /** Largest current through the link that ends at a terminal, as a block's port. */
@@ -56,7 +73,9 @@ export class Study {
       const branch = this.solved.network.branchOfTerminal.get(terminal)
       if (branch !== undefined) return largestAmps(this.solved, branch)
       // A terminal with no resistance of its own carries what its leads carry.
-      return this.leadsAt(terminal).map(l => this.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
+      return this.leadsAt(terminal)
+        .map(l => this.leadAmps(l))
+        .reduce((a, b) => (b.value > a.value ? b : a), { value: 0, condition: '' })
     })
   }
 
@@ -66,7 +85,8 @@ export class Study {
       let found: Extreme | null = null
       for (const point of this.points) {
         const value = partAmps(this.solved.network, point, part)
-        if (!found || (worst === 'most' ? value > found.value : value < found.value)) found = { value, condition: point.condition.id }
+        if (!found || (worst === 'most' ? value > found.value : value < found.value))
+          found = { value, condition: point.condition.id }
       }
       return found ?? { value: 0, condition: '' }
     })
@@ -74,7 +94,9 @@ export class Study {
 
   /** Largest current through the leads on a terminal. */
   terminalAmps(terminal: string): Extreme {
-    return this.leadsAt(terminal).map(l => this.leadAmps(l)).reduce((a, b) => b.value > a.value ? b : a, { value: 0, condition: '' })
+    return this.leadsAt(terminal)
+      .map(l => this.leadAmps(l))
+      .reduce((a, b) => (b.value > a.value ? b : a), { value: 0, condition: '' })
   }
 
   /** What all loads on a battery's wire take from it while idle and charging, A; null where that cannot be told apart. */
@@ -98,7 +120,9 @@ export class Study {
 
   /** Highest EMF of a point's sources, V. */
   highestSourceV(point: OperatingPoint): number {
-    return this.once(`highest ${point.condition.source}`, () => Math.max(0, ...sourcesIn(this.solved.network, point.condition.source).map(s => s.emfV)))
+    return this.once(`highest ${point.condition.source}`, () =>
+      Math.max(0, ...sourcesIn(this.solved.network, point.condition.source).map(s => s.emfV)),
+    )
   }
 
   /** Highest voltage on one wire: the highest EMF of any state, panels open on the coldest morning, V. */
@@ -106,8 +130,16 @@ export class Study {
     return this.once(`highest in ${component}`, () => {
       const { network, points } = this.solved
       const states = new Set(points.map(p => p.condition.source))
-      const emfs = [...states].flatMap(s => sourcesIn(network, s).filter(x => network.component[x.node] === component).map(x => x.emfV))
-      const panels = this.plan.parts.flatMap(p => p.kind === 'panel' && network.component[network.nodeOf.get(p.id)!] === component ? [openCircuitVolts(p, this.site.ambientC.low)] : [])
+      const emfs = [...states].flatMap(s =>
+        sourcesIn(network, s)
+          .filter(x => network.component[x.node] === component)
+          .map(x => x.emfV),
+      )
+      const panels = this.plan.parts.flatMap(p =>
+        p.kind === 'panel' && network.component[network.nodeOf.get(p.id)!] === component
+          ? [openCircuitVolts(p, this.site.ambientC.low)]
+          : [],
+      )
       return Math.max(0, ...emfs, ...panels)
     })
   }
@@ -134,25 +166,39 @@ export class Study {
     })
   }
 
-  get sources(): Part[] { return this.once('sources', () => this.plan.parts.filter(gives)) }
-  get parts(): Map<string, Part> { return this.once('parts', () => new Map(this.plan.parts.map(p => [p.id, p]))) }
-  get protection(): Protection { return this.once('protection', () => protectionOf(this.plan)) }
-  get unprotected(): Unprotected[] { return this.once('unprotected', () => unprotectedRuns(this.plan, this.protection)) }
-  get overfused(): Overfused[] { return this.once('overfused', () => overfused(this.plan, this.protection)) }
+  get sources(): Part[] {
+    return this.once('sources', () => this.plan.parts.filter(gives))
+  }
+  get parts(): Map<string, Part> {
+    return this.once('parts', () => new Map(this.plan.parts.map(p => [p.id, p])))
+  }
+  get protection(): Protection {
+    return this.once('protection', () => protectionOf(this.plan))
+  }
+  get unprotected(): Unprotected[] {
+    return this.once('unprotected', () => unprotectedRuns(this.plan, this.protection))
+  }
+  get overfused(): Overfused[] {
+    return this.once('overfused', () => overfused(this.plan, this.protection))
+  }
 
   ambient(lead: Lead) {
     return ambientOf(this.plan, lead)
   }
 
   /** Dead shorts at every lead's far end. */
-  get shorts(): ShortStudy { return this.once('shorts', () => shortStudy(this.plan, 'lead-ends')) }
+  get shorts(): ShortStudy {
+    return this.once('shorts', () => shortStudy(this.plan, 'lead-ends'))
+  }
 
   /** What each fuse and breaker may have to break, A, by `place item`. */
   get behindA(): ReadonlyMap<string, number> {
     return this.once('behind', () => new Map(this.shorts.devices.map(d => [`${d.place} ${d.item ?? ''}`, d.behindA])))
   }
 
-  get around(): Around { return this.solved.network.around }
+  get around(): Around {
+    return this.solved.network.around
+  }
 
   /** Ampacity of a lead in the hottest ambient of the site, under a school, A. */
   ampacity(lead: Lead, school = this.site.ampacity): number {

@@ -5,13 +5,19 @@ import type { DiodeString } from './network'
  * slopeV·ln(1 + I/Is) + I·ohm + I³·ohmPerAmp2 = V for the forward way; the exponential's own tail backwards.
  * @returns amps and siemens, written into `out`
  */
-export function diodeBranch(v: number, ohm: number, ohmPerAmp2: number, diode: DiodeString, out: { amps: number, siemens: number }): void {
+export function diodeBranch(
+  v: number,
+  ohm: number,
+  ohmPerAmp2: number,
+  diode: DiodeString,
+  out: { amps: number; siemens: number },
+): void {
   const u = v * diode.forward
   const { slopeV, saturationA: is } = diode
   if (u <= 0) {
     const tail = Math.exp(Math.max(u / slopeV, -600))
     out.amps = diode.forward * is * (tail - 1)
-    out.siemens = is / slopeV * tail + 1e-12
+    out.siemens = (is / slopeV) * tail + 1e-12
     return
   }
   // In y = ln(1 + I/Is) the equation is convex and rising: Newton from above comes down without overshoot.

@@ -31,7 +31,10 @@ export function loadsOf(plan: Plan): LoadPart[] {
 }
 
 /** Adds to a set of active parts all that follow one of them, and theirs. */
-function withFollowers(followers: LoadPart[], active: Map<string, number | undefined>): Map<string, number | undefined> {
+function withFollowers(
+  followers: LoadPart[],
+  active: Map<string, number | undefined>,
+): Map<string, number | undefined> {
   for (let before = -1; before !== active.size;) {
     before = active.size
     for (const part of followers) {
@@ -41,7 +44,10 @@ function withFollowers(followers: LoadPart[], active: Map<string, number | undef
   return active
 }
 
-interface LoadStateOf { id: string, active: Map<string, number | undefined> }
+interface LoadStateOf {
+  id: string
+  active: Map<string, number | undefined>
+}
 
 /** Every load state: idle, all, only each one that follows nothing, and the plan's own. */
 export function loadStatesOf(plan: Plan): LoadStateOf[] {
@@ -49,12 +55,17 @@ export function loadStatesOf(plan: Plan): LoadStateOf[] {
   const followers = loads.filter(l => l.follows !== undefined)
   const named = (plan.loadStates ?? []).map(state => ({
     id: state.id,
-    active: withFollowers(followers, new Map(state.active.map(e => typeof e === 'string' ? [e, undefined] : [e.part, e.powerW]))),
+    active: withFollowers(
+      followers,
+      new Map(state.active.map(e => (typeof e === 'string' ? [e, undefined] : [e.part, e.powerW]))),
+    ),
   }))
   return [
     { id: 'idle', active: new Map() },
     { id: 'all', active: new Map(loads.map(l => [l.id, undefined])) },
-    ...loads.filter(l => l.follows === undefined).map(l => ({ id: `only:${l.id}`, active: withFollowers(followers, new Map([[l.id, undefined]])) })),
+    ...loads
+      .filter(l => l.follows === undefined)
+      .map(l => ({ id: `only:${l.id}`, active: withFollowers(followers, new Map([[l.id, undefined]])) })),
     ...named,
   ]
 }
@@ -62,9 +73,14 @@ export function loadStatesOf(plan: Plan): LoadStateOf[] {
 /** The whole matrix of conditions, source state by source state. */
 export function conditionsOf(plan: Plan): Condition[] {
   const loadStates = loadStatesOf(plan)
-  return sourceStatesOf(plan).flatMap(source => loadStates.map(state => ({
-    id: `${source}/${state.id}`, source, loadState: state.id, active: state.active,
-  })))
+  return sourceStatesOf(plan).flatMap(source =>
+    loadStates.map(state => ({
+      id: `${source}/${state.id}`,
+      source,
+      loadState: state.id,
+      active: state.active,
+    })),
+  )
 }
 
 /** The condition of that name, or in words why there is none. */
@@ -77,7 +93,14 @@ export function findCondition(plan: Plan, id: string): Condition | string {
   return `There is no condition ${id} in this plan. Source states: ${sources.join(', ')}; load states: ${loads.slice(0, 20).join(', ')}${loads.length > 20 ? ', …' : ''}.`
 }
 
-const SOURCE_WORDS: Record<SourceState, string> = { 'charging': 'charging', 'full': 'full', 'nominal': 'half full', 'low': 'nearly empty', 'engine-on': 'engine on', 'engine-off': 'engine off' }
+const SOURCE_WORDS: Record<SourceState, string> = {
+  charging: 'charging',
+  full: 'full',
+  nominal: 'half full',
+  low: 'nearly empty',
+  'engine-on': 'engine on',
+  'engine-off': 'engine off',
+}
 
 /** "nearly empty, all active" */
 export function conditionWords(plan: Plan, id: string): string {

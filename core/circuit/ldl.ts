@@ -55,7 +55,11 @@ export function analyse(n: number, edges: readonly (readonly [number, number])[]
     }
   }
   return {
-    n, position, columnStart, rowOf: Int32Array.from(rows), pairTarget: Int32Array.from(targets),
+    n,
+    position,
+    columnStart,
+    rowOf: Int32Array.from(rows),
+    pairTarget: Int32Array.from(targets),
     edgeEntry: Int32Array.from(edges, ([a, b]) => {
       const i = position[a]!
       const j = position[b]!
@@ -106,7 +110,14 @@ export function factor(p: LdlPattern, diagonal: Float64Array, entries: Float64Ar
  * Solves L·D·Lᵀ·x = eₖ for one unit entry at position k: the way down touches only what k's elimination leads to.
  * `x` must be zero. @returns xₖ, known before the way back, which `back` does on wish.
  */
-export function solveUnit(p: LdlPattern, inverseDiagonal: Float64Array, entries: Float64Array, k: number, x: Float64Array, back: boolean): number {
+export function solveUnit(
+  p: LdlPattern,
+  inverseDiagonal: Float64Array,
+  entries: Float64Array,
+  k: number,
+  x: Float64Array,
+  back: boolean,
+): number {
   const { n, columnStart, rowOf } = p
   x[k] = 1
   let own = 0
@@ -135,7 +146,12 @@ export function solveUnit(p: LdlPattern, inverseDiagonal: Float64Array, entries:
 }
 
 /** Solves L·D·Lᵀ·x = b in place. */
-export function solveFactored(p: LdlPattern, inverseDiagonal: Float64Array, entries: Float64Array, x: Float64Array): void {
+export function solveFactored(
+  p: LdlPattern,
+  inverseDiagonal: Float64Array,
+  entries: Float64Array,
+  x: Float64Array,
+): void {
   const { n, columnStart, rowOf } = p
   let start = 0
   for (let k = 0; k < n; k++) {

@@ -11,7 +11,10 @@ export interface SolvedPlan {
   points: OperatingPoint[]
 }
 
-export interface Extreme { value: number, condition: string }
+export interface Extreme {
+  value: number
+  condition: string
+}
 
 /** Solves every condition of the matrix, or those given. */
 export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(plan)): SolvedPlan {
@@ -39,8 +42,11 @@ export function solveCorners(plan: Plan): SolvedPlan {
  * contacts. Found under the name of the condition it belongs to; arriving voltages are not read from it.
  */
 function fullCharge(plan: Plan, network: Network): Condition[] {
-  const possible = sourceStatesOf(plan).includes('charging') && placedIn(network, 'nominal').charging.some(c => c.maxA > 0)
-  return possible ? [{ id: 'charging/idle', source: 'nominal', loadState: 'idle', active: new Map(), fullCharge: true }] : []
+  const possible =
+    sourceStatesOf(plan).includes('charging') && placedIn(network, 'nominal').charging.some(c => c.maxA > 0)
+  return possible
+    ? [{ id: 'charging/idle', source: 'nominal', loadState: 'idle', active: new Map(), fullCharge: true }]
+    : []
 }
 
 /** A load whose draw does not grow with its voltage, is larger when active, and keeps to the power it is set to. */
@@ -48,9 +54,13 @@ function risesWhenActive(part: ReturnType<typeof loadsOf>[number]): boolean {
   const kind = kindOf(part)
   const idle = kind.sink!(part, false)
   const active = kind.sink!(part, true)
-  const levels = part.kind === 'radio' ? part.levels ?? [] : []
-  return idle.law !== 'ohm' && idle.law === active.law && idle.value <= active.value
-    && levels.every(l => l.activeA <= active.value && l.activeA >= idle.value)
+  const levels = part.kind === 'radio' ? (part.levels ?? []) : []
+  return (
+    idle.law !== 'ohm' &&
+    idle.law === active.law &&
+    idle.value <= active.value &&
+    levels.every(l => l.activeA <= active.value && l.activeA >= idle.value)
+  )
 }
 
 /** Points with a solution. */
@@ -59,7 +69,7 @@ export function solvedPoints(solved: SolvedPlan): OperatingPoint[] {
 }
 
 /** Lowest and highest voltage at a terminal over all conditions that have a solution; null where it is not fed or none has. */
-export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extreme, high: Extreme } | null {
+export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extreme; high: Extreme } | null {
   const node = solved.network.nodeOf.get(terminal)
   if (node === undefined || solved.network.unfed[node]) return null
   let low: Extreme | null = null

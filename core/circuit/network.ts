@@ -16,7 +16,11 @@ import { sourceStatesOf } from './conditions'
 export const THERMAL_V = 0.0258649
 
 /** Diodes of one lead in series, all the same way round. */
-export interface DiodeString { forward: 1 | -1, slopeV: number, saturationA: number }
+export interface DiodeString {
+  forward: 1 | -1
+  slopeV: number
+  saturationA: number
+}
 
 /**
  * A plan as a network of +/− pairs. Arrays are indexed by node or branch; a node is one or more terminals with no resistance between them.
@@ -52,7 +56,10 @@ export interface Network {
 }
 
 /** What a lead is made of, in Ω: all that does not warm with the current, and its wire at 20 °C. */
-export interface LeadResistance { fixedOhm: number, wire20Ohm: number }
+export interface LeadResistance {
+  fixedOhm: number
+  wire20Ohm: number
+}
 
 export function leadResistance(lead: Lead): LeadResistance {
   const legs = lead.return === 'chassis' ? 1 : 2
@@ -74,10 +81,16 @@ export function isClosed(lead: Lead): boolean {
 }
 
 function diodesOf(lead: Lead): DiodeString[] {
-  return (lead.inline ?? []).filter(item => item.kind === 'dropper').map((item) => {
-    const law = diodeLaw(item)
-    return { forward: item.stripe === 'from' ? -1 : 1, slopeV: law.emission * THERMAL_V * (item.count ?? 1), saturationA: law.saturationA }
-  })
+  return (lead.inline ?? [])
+    .filter(item => item.kind === 'dropper')
+    .map(item => {
+      const law = diodeLaw(item)
+      return {
+        forward: item.stripe === 'from' ? -1 : 1,
+        slopeV: law.emission * THERMAL_V * (item.count ?? 1),
+        saturationA: law.saturationA,
+      }
+    })
 }
 
 /** Several droppers of a lead as one string; ones that oppose each other block both ways, nearly. */
@@ -89,7 +102,15 @@ function oneString(strings: DiodeString[]): DiodeString | null {
   return { forward: first!.forward, slopeV: strings.reduce((v, s) => v + s.slopeV, 0), saturationA }
 }
 
-interface Branch { a: string, b: string, ohm: number, ohmPerAmp2: number, diode: DiodeString | null, lead?: string, terminal?: string }
+interface Branch {
+  a: string
+  b: string
+  ohm: number
+  ohmPerAmp2: number
+  diode: DiodeString | null
+  lead?: string
+  terminal?: string
+}
 
 /** Compiles a plan. The plan has been read by readPlan, so every name in it points somewhere. */
 export function compile(plan: Plan): Network {
@@ -112,8 +133,14 @@ export function compile(plan: Plan): Network {
       if (link.ohm === 0 && !diode) merged.join(link.a, link.b)
       else {
         branches.push({
-          a: link.a, b: link.b, ohm: link.ohm + (diode ? diode.seriesOhm * diode.count : 0), ohmPerAmp2: 0, terminal: link.b,
-          diode: diode ? { forward: 1, slopeV: diode.emission * THERMAL_V * diode.count, saturationA: diode.saturationA } : null,
+          a: link.a,
+          b: link.b,
+          ohm: link.ohm + (diode ? diode.seriesOhm * diode.count : 0),
+          ohmPerAmp2: 0,
+          terminal: link.b,
+          diode: diode
+            ? { forward: 1, slopeV: diode.emission * THERMAL_V * diode.count, saturationA: diode.saturationA }
+            : null,
         })
       }
     }
@@ -123,7 +150,10 @@ export function compile(plan: Plan): Network {
     if (!isClosed(lead)) continue
     const { fixedOhm, wire20Ohm } = leadResistance(lead)
     branches.push({
-      a: lead.from, b: lead.to, lead: lead.id, diode: oneString(diodesOf(lead)),
+      a: lead.from,
+      b: lead.to,
+      lead: lead.id,
+      diode: oneString(diodesOf(lead)),
       ohm: fixedOhm + wire20Ohm * resistanceFactorAt(ambientOf(plan, lead).typical),
       ohmPerAmp2: wire20Ohm * COPPER_PER_C * risePerAmp2(lead.conductor, ampacity, lead.bundledConductors),
     })
@@ -135,15 +165,25 @@ export function compile(plan: Plan): Network {
   const reach = components(merged.groupCount, from, to)
   const around = aroundIn(terminals, partOf, nodeOf, reach.of)
   const network: Network = {
-    plan, partOf, nodeCount: merged.groupCount, nodeOf, terminals, branchCount: branches.length, from, to,
+    plan,
+    partOf,
+    nodeCount: merged.groupCount,
+    nodeOf,
+    terminals,
+    branchCount: branches.length,
+    from,
+    to,
     ohm: Float64Array.from(branches, b => b.ohm),
     ohmPerAmp2: Float64Array.from(branches, b => b.ohmPerAmp2),
-    diode: Int32Array.from(branches, b => b.diode ? diodes.push(b.diode) - 1 : -1),
+    diode: Int32Array.from(branches, b => (b.diode ? diodes.push(b.diode) - 1 : -1)),
     diodes,
-    branchOfLead: new Map(branches.flatMap((b, i) => b.lead === undefined ? [] : [[b.lead, i] as const])),
-    branchOfTerminal: new Map(branches.flatMap((b, i) => b.terminal === undefined ? [] : [[b.terminal, i] as const])),
-    anchors: new Uint8Array(merged.groupCount), component: reach.of, around,
-    unfed: new Uint8Array(merged.groupCount).fill(1), isForest: true,
+    branchOfLead: new Map(branches.flatMap((b, i) => (b.lead === undefined ? [] : [[b.lead, i] as const]))),
+    branchOfTerminal: new Map(branches.flatMap((b, i) => (b.terminal === undefined ? [] : [[b.terminal, i] as const]))),
+    anchors: new Uint8Array(merged.groupCount),
+    component: reach.of,
+    around,
+    unfed: new Uint8Array(merged.groupCount).fill(1),
+    isForest: true,
   }
   const sourcesIn = new Map<number, Set<string>>()
   for (const state of sourceStatesOf(plan)) {
@@ -158,13 +198,20 @@ export function compile(plan: Plan): Network {
     for (const { fromNode } of placed.transfers) network.anchors[fromNode] = 1
   }
   for (const part of plan.parts) if (kindOf(part).sink) network.anchors[nodeOf.get(part.id)!] = 1
-  network.isForest = from.filter((v, b) => v !== to[b]).length === merged.groupCount - reach.count && [...sourcesIn.values()].every(parts => parts.size <= 1)
+  network.isForest =
+    from.filter((v, b) => v !== to[b]).length === merged.groupCount - reach.count &&
+    [...sourcesIn.values()].every(parts => parts.size <= 1)
   return network
 }
 
 /** What stands on the same wire as a terminal. */
-function aroundIn(terminals: ReadonlyMap<string, Terminal>, partOf: ReadonlyMap<string, Part>, nodeOf: ReadonlyMap<string, number>, component: Int32Array): Around {
-  const lists = new Map<number, { part: Part, terminal: string }[]>()
+function aroundIn(
+  terminals: ReadonlyMap<string, Terminal>,
+  partOf: ReadonlyMap<string, Part>,
+  nodeOf: ReadonlyMap<string, number>,
+  component: Int32Array,
+): Around {
+  const lists = new Map<number, { part: Part; terminal: string }[]>()
   for (const terminal of terminals.keys()) {
     const c = component[nodeOf.get(terminal)!]!
     const entry = { part: partOf.get(partIdOf(terminal))!, terminal }
@@ -176,7 +223,7 @@ function aroundIn(terminals: ReadonlyMap<string, Terminal>, partOf: ReadonlyMap<
 }
 
 /** Numbers the connected components of the nodes. */
-function components(n: number, from: Int32Array, to: Int32Array): { of: Int32Array, count: number } {
+function components(n: number, from: Int32Array, to: Int32Array): { of: Int32Array; count: number } {
   const sets = new DisjointNames()
   for (let v = 0; v < n; v++) sets.add(String(v))
   for (let i = 0; i < from.length; i++) sets.join(String(from[i]), String(to[i]))
@@ -216,18 +263,36 @@ class DisjointNames {
 
   numbers(): Map<string, number> {
     const numberOfRoot = new Map<string, number>()
-    return new Map([...this.parent.keys()].map((name) => {
-      const r = this.root(name)
-      if (!numberOfRoot.has(r)) numberOfRoot.set(r, numberOfRoot.size)
-      return [name, numberOfRoot.get(r)!]
-    }))
+    return new Map(
+      [...this.parent.keys()].map(name => {
+        const r = this.root(name)
+        if (!numberOfRoot.has(r)) numberOfRoot.set(r, numberOfRoot.size)
+        return [name, numberOfRoot.get(r)!]
+      }),
+    )
   }
 }
 
-export interface PlacedSource { partId: string, node: number, emfV: number, ohm: number, transfer?: PlacedTransfer }
-export interface PlacedTransfer extends Transfer { partId: string, fromNode: number, toNode: number }
-export interface PlacedSink extends Sink { partId: string, node: number }
-export interface PlacedCharge extends ChargeOutput { partId: string, node: number }
+export interface PlacedSource {
+  partId: string
+  node: number
+  emfV: number
+  ohm: number
+  transfer?: PlacedTransfer
+}
+export interface PlacedTransfer extends Transfer {
+  partId: string
+  fromNode: number
+  toNode: number
+}
+export interface PlacedSink extends Sink {
+  partId: string
+  node: number
+}
+export interface PlacedCharge extends ChargeOutput {
+  partId: string
+  node: number
+}
 
 /** What stands in a network in one source state. A converter's output is a source among the others. */
 export interface Placed {
@@ -243,9 +308,9 @@ const placedByState = new WeakMap<Network, Map<SourceState, Placed>>()
 
 export function placedIn(network: Network, state: SourceState): Placed {
   let states = placedByState.get(network)
-  if (!states) placedByState.set(network, states = new Map())
+  if (!states) placedByState.set(network, (states = new Map()))
   let placed = states.get(state)
-  if (!placed) states.set(state, placed = placeAll(network, state))
+  if (!placed) states.set(state, (placed = placeAll(network, state)))
   return placed
 }
 
@@ -258,12 +323,15 @@ function placeAll(network: Network, state: SourceState): Placed {
   for (const part of plan.parts) {
     const kind = kindOf(part)
     const partId = part.id
-    for (const s of kind.sources?.(part, state, around) ?? []) sources.push({ partId, node: nodeOf.get(s.at)!, emfV: s.emfV, ohm: s.ohm })
-    for (const s of kind.standing?.(part, state, around) ?? []) if (s.value > 0) standing.push({ ...s, partId, node: nodeOf.get(s.at)! })
+    for (const s of kind.sources?.(part, state, around) ?? [])
+      sources.push({ partId, node: nodeOf.get(s.at)!, emfV: s.emfV, ohm: s.ohm })
+    for (const s of kind.standing?.(part, state, around) ?? [])
+      if (s.value > 0) standing.push({ ...s, partId, node: nodeOf.get(s.at)! })
     const charge = kind.charge?.(part, around)
     if (charge) charging.push({ ...charge, partId, node: nodeOf.get(charge.at)! })
     const transfer = kind.transfer?.(part, state, around)
-    if (transfer) transfers.push({ ...transfer, partId, fromNode: nodeOf.get(transfer.from)!, toNode: nodeOf.get(transfer.to)! })
+    if (transfer)
+      transfers.push({ ...transfer, partId, fromNode: nodeOf.get(transfer.from)!, toNode: nodeOf.get(transfer.to)! })
   }
   const fed = new Set(sources.map(s => component[s.node]!))
   // A converter feeds what hangs on it once something feeds the converter.
@@ -271,14 +339,22 @@ function placeAll(network: Network, state: SourceState): Placed {
   for (let before = -1; before !== working.length;) {
     before = working.length
     for (const t of transfers) {
-      if (working.includes(t) || !fed.has(component[t.fromNode]!) || component[t.fromNode] === component[t.toNode]) continue
+      if (working.includes(t) || !fed.has(component[t.fromNode]!) || component[t.fromNode] === component[t.toNode])
+        continue
       working.push(t)
       fed.add(component[t.toNode]!)
     }
   }
   const top = Math.max(0, ...sources.map(s => s.emfV))
-  for (const t of working) sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, transfer: t })
-  return { sources, transfers: working, standing: standing.filter(s => fed.has(component[s.node]!)), charging: charging.filter(c => fed.has(component[c.node]!)), unfed: Uint8Array.from(component, c => fed.has(c) ? 0 : 1) }
+  for (const t of working)
+    sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, transfer: t })
+  return {
+    sources,
+    transfers: working,
+    standing: standing.filter(s => fed.has(component[s.node]!)),
+    charging: charging.filter(c => fed.has(component[c.node]!)),
+    unfed: Uint8Array.from(component, c => (fed.has(c) ? 0 : 1)),
+  }
 }
 
 /** The sources in a state as they stand in the network. */

@@ -22,9 +22,20 @@ export interface ReducedNetwork {
   expand: (volts: Float64Array, amps: Float64Array, allVolts: Float64Array, allAmps: Float64Array) => void
 }
 
-interface Chain { a: number, b: number, ohm: number, ohmPerAmp2: number, diode: number, members: { branch: number, sign: 1 | -1 }[] }
+interface Chain {
+  a: number
+  b: number
+  ohm: number
+  ohmPerAmp2: number
+  diode: number
+  members: { branch: number; sign: 1 | -1 }[]
+}
 /** A node taken out: its voltage is that of `near`, less what the members drop on the way. */
-interface Removed { node: number, near: number, members: Chain['members'] }
+interface Removed {
+  node: number
+  near: number
+  members: Chain['members']
+}
 
 export function reduceNetwork(network: Network): ReducedNetwork {
   const { nodeCount, branchCount } = network
@@ -44,7 +55,14 @@ export function reduceNetwork(network: Network): ReducedNetwork {
   }
   for (let i = 0; i < branchCount; i++) {
     if (network.from[i] === network.to[i]) continue
-    put({ a: network.from[i]!, b: network.to[i]!, ohm: network.ohm[i]!, ohmPerAmp2: network.ohmPerAmp2[i]!, diode: network.diode[i]!, members: [{ branch: i, sign: 1 }] })
+    put({
+      a: network.from[i]!,
+      b: network.to[i]!,
+      ohm: network.ohm[i]!,
+      ohmPerAmp2: network.ohmPerAmp2[i]!,
+      diode: network.diode[i]!,
+      members: [{ branch: i, sign: 1 }],
+    })
   }
   const removed: Removed[] = []
   const waiting = Array.from({ length: nodeCount }, (_, v) => v)
@@ -63,35 +81,59 @@ export function reduceNetwork(network: Network): ReducedNetwork {
     removed.push({ node: v, near, members: first!.members })
     const back = second.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse()
     for (const k of [...at[v]!]) drop(k)
-    put({ a: near, b: far, ohm: first!.ohm + second.ohm, ohmPerAmp2: first!.ohmPerAmp2 + second.ohmPerAmp2, diode: -1, members: [...first!.members, ...back] })
+    put({
+      a: near,
+      b: far,
+      ohm: first!.ohm + second.ohm,
+      ohmPerAmp2: first!.ohmPerAmp2 + second.ohmPerAmp2,
+      diode: -1,
+      members: [...first!.members, ...back],
+    })
     // Its neighbours may have become ends of one branch only, or of two that now run side by side.
     waiting.push(near, far)
   }
   const gone = new Set(removed.map(r => r.node))
   const kept = Array.from({ length: nodeCount }, (_, v) => v).filter(v => !gone.has(v))
   const number = new Int32Array(nodeCount).fill(-1)
-  kept.forEach((v, i) => number[v] = i)
+  kept.forEach((v, i) => (number[v] = i))
   const left = chains.filter(c => c !== null)
-  const pattern = analyse(kept.length, left.map(c => [number[c.a]!, number[c.b]!]))
-  const nodeOf = number.map(i => i < 0 ? -1 : pattern.position[i]!)
+  const pattern = analyse(
+    kept.length,
+    left.map(c => [number[c.a]!, number[c.b]!]),
+  )
+  const nodeOf = number.map(i => (i < 0 ? -1 : pattern.position[i]!))
   return {
-    nodeCount: kept.length, nodeOf, branchCount: left.length,
-    from: Int32Array.from(left, c => nodeOf[c.a]!), to: Int32Array.from(left, c => nodeOf[c.b]!), entry: pattern.edgeEntry,
-    ohm: Float64Array.from(left, c => c.ohm), ohmPerAmp2: Float64Array.from(left, c => c.ohmPerAmp2), diode: Int32Array.from(left, c => c.diode),
-    pattern, expand: expander(network, nodeOf, left, removed),
+    nodeCount: kept.length,
+    nodeOf,
+    branchCount: left.length,
+    from: Int32Array.from(left, c => nodeOf[c.a]!),
+    to: Int32Array.from(left, c => nodeOf[c.b]!),
+    entry: pattern.edgeEntry,
+    ohm: Float64Array.from(left, c => c.ohm),
+    ohmPerAmp2: Float64Array.from(left, c => c.ohmPerAmp2),
+    diode: Int32Array.from(left, c => c.diode),
+    pattern,
+    expand: expander(network, nodeOf, left, removed),
   }
 }
 
 /** A chain as seen by walking toward one of its ends: `a` is the other one. */
 function outOf(chain: Chain, end: number): Chain {
-  return chain.b === end ? chain : { ...chain, a: chain.b, b: chain.a, members: chain.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse() }
+  return chain.b === end
+    ? chain
+    : {
+        ...chain,
+        a: chain.b,
+        b: chain.a,
+        members: chain.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse(),
+      }
 }
 
 /** Lists of branch members, one after the other, as arrays that are quick to walk. */
-function flat(lists: Chain['members'][]): { start: Int32Array, branch: Int32Array, sign: Float64Array } {
+function flat(lists: Chain['members'][]): { start: Int32Array; branch: Int32Array; sign: Float64Array } {
   const all = lists.flat()
   const start = new Int32Array(lists.length + 1)
-  lists.forEach((list, i) => start[i + 1] = start[i]! + list.length)
+  lists.forEach((list, i) => (start[i + 1] = start[i]! + list.length))
   return { start, branch: Int32Array.from(all, m => m.branch), sign: Float64Array.from(all, m => m.sign) }
 }
 
@@ -107,7 +149,8 @@ function expander(network: Network, nodeOf: Int32Array, chains: Chain[], removed
   return (volts, amps, allVolts, allAmps) => {
     for (let k = 0; k < chains.length; k++) {
       const current = amps[k]!
-      for (let m = inChain.start[k]!; m < inChain.start[k + 1]!; m++) allAmps[inChain.branch[m]!] = inChain.sign[m]! * current
+      for (let m = inChain.start[k]!; m < inChain.start[k + 1]!; m++)
+        allAmps[inChain.branch[m]!] = inChain.sign[m]! * current
     }
     for (let i = 0; i < keptNodes.length; i++) allVolts[keptNodes[i]!] = volts[nodeOf[keptNodes[i]!]!]!
     for (let r = 0; r < node.length; r++) {

@@ -18,11 +18,18 @@ export interface OperatingPoint {
   /** Converters at work: what each gives and takes. */
   transfers: readonly WorkingTransfer[]
   /** Where it collapses: the part of its loads' draw that the sources could still carry (0–1), and of which loads. */
-  most?: { share: number, of: 'constant-power loads' | 'all loads' }
+  most?: { share: number; of: 'constant-power loads' | 'all loads' }
 }
 
 /** A converter at an operating point. */
-export interface WorkingTransfer { partId: string, node: number, fromNode: number, outV: number, outA: number, inputW: number }
+export interface WorkingTransfer {
+  partId: string
+  node: number
+  fromNode: number
+  outV: number
+  outA: number
+  inputW: number
+}
 
 /**
  * Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step squares them,
@@ -59,7 +66,14 @@ export class Solver {
   private sinkValue = new Float64Array(0)
   private sources: PlacedSource[] = []
   private charging: PlacedCharge[] = []
-  private working: { transfer: PlacedTransfer, source: PlacedSource, fromNode: number, toNode: number, sink: number, outA: number }[] = []
+  private working: {
+    transfer: PlacedTransfer
+    source: PlacedSource
+    fromNode: number
+    toNode: number
+    sink: number
+    outA: number
+  }[] = []
   private unfed = new Uint8Array(0)
   private state = ''
   private warm = false
@@ -87,8 +101,18 @@ export class Solver {
   solve(condition: Condition): OperatingPoint {
     const most = this.run(condition)
     return {
-      condition, status: most ? 'collapses' : 'ok', volts: this.allVolts.slice(), amps: this.allAmps.slice(),
-      transfers: this.working.map(w => ({ partId: w.transfer.partId, node: w.transfer.toNode, fromNode: w.transfer.fromNode, outV: w.source.emfV, outA: w.outA, inputW: this.sinkValue[w.sink]! })),
+      condition,
+      status: most ? 'collapses' : 'ok',
+      volts: this.allVolts.slice(),
+      amps: this.allAmps.slice(),
+      transfers: this.working.map(w => ({
+        partId: w.transfer.partId,
+        node: w.transfer.toNode,
+        fromNode: w.transfer.fromNode,
+        outV: w.source.emfV,
+        outA: w.outA,
+        inputW: this.sinkValue[w.sink]!,
+      })),
       ...(most && { most }),
     }
   }
@@ -120,8 +144,15 @@ export class Solver {
     this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]! }))
     this.charging = condition.fullCharge ? placed.charging : []
     const loads = this.loadNode.length
-    const extra = [...placed.standing.map(s => ({ ...s, law: LAW[s.law] })), ...this.charging.map(c => ({ node: c.node, law: LAW.current, value: -c.maxA }))]
-    this.sinkNode = Int32Array.from([...this.loadNode, ...extra.map(s => nodeOf[s.node]!), ...placed.transfers.map(t => nodeOf[t.fromNode]!)])
+    const extra = [
+      ...placed.standing.map(s => ({ ...s, law: LAW[s.law] })),
+      ...this.charging.map(c => ({ node: c.node, law: LAW.current, value: -c.maxA })),
+    ]
+    this.sinkNode = Int32Array.from([
+      ...this.loadNode,
+      ...extra.map(s => nodeOf[s.node]!),
+      ...placed.transfers.map(t => nodeOf[t.fromNode]!),
+    ])
     this.sinkLaw = new Uint8Array(this.sinkNode.length)
     this.sinkValue = new Float64Array(this.sinkNode.length)
     extra.forEach((s, i) => {
@@ -131,7 +162,14 @@ export class Solver {
     this.working = placed.transfers.map((transfer, i) => {
       const sink = loads + extra.length + i
       this.sinkLaw[sink] = LAW.power
-      return { transfer, source: this.sources.find(s => s.transfer === transfer)!, fromNode: nodeOf[transfer.fromNode]!, toNode: nodeOf[transfer.toNode]!, sink, outA: 0 }
+      return {
+        transfer,
+        source: this.sources.find(s => s.transfer === transfer)!,
+        fromNode: nodeOf[transfer.fromNode]!,
+        toNode: nodeOf[transfer.toNode]!,
+        sink,
+        outA: 0,
+      }
     })
     this.held.set(this.unfed)
     for (const s of this.sources) {
@@ -148,9 +186,14 @@ export class Solver {
     for (let i = 0; i < this.sinkParts.length; i++) {
       const part = this.sinkParts[i]!
       const power = active.get(part.id)
-      const sink = power !== undefined ? kindOf(part).sink!(part, true, power) : active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
+      const sink =
+        power !== undefined
+          ? kindOf(part).sink!(part, true, power)
+          : active.has(part.id)
+            ? this.activeSinks[i]!
+            : this.idleSinks[i]!
       this.sinkLaw[i] = LAW[sink.law]
-      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? sink.law === 'ohm' ? Infinity : 0 : sink.value
+      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? (sink.law === 'ohm' ? Infinity : 0) : sink.value
     }
   }
 
@@ -190,7 +233,12 @@ export class Solver {
     for (let k = 0; k < this.sinkNode.length; k++) {
       if (this.sinkNode[k] !== node) continue
       const value = this.sinkValue[k]!
-      out += this.sinkLaw[k] === LAW.current ? value : this.sinkLaw[k] === LAW.power ? value / this.volts[node]! : this.volts[node]! / value
+      out +=
+        this.sinkLaw[k] === LAW.current
+          ? value
+          : this.sinkLaw[k] === LAW.power
+            ? value / this.volts[node]!
+            : this.volts[node]! / value
     }
     return out
   }
@@ -266,8 +314,7 @@ export class Solver {
         diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diodes[d]!, diodeOut)
         g = diodeOut.siemens
         current = diodeOut.amps
-      }
-      else {
+      } else {
         // One step of the branch's own equation a round; node voltages and branch currents converge together.
         const before = amps[b]!
         const warming = ohmPerAmp2[b]! * before * before
@@ -314,17 +361,15 @@ export class Solver {
       const v = volts[node]!
       if (sinkLaw[k] === LAW.current) {
         step[node]! -= value * otherScale
-      }
-      else if (sinkLaw[k] === LAW.power) {
+      } else if (sinkLaw[k] === LAW.power) {
         if (value === 0 || powerScale === 0) continue
         if (!(v > 1e-3)) return false
-        const current = value * powerScale / v
+        const current = (value * powerScale) / v
         diagonal[node]! -= current / v
         step[node]! -= current
-      }
-      else if (value !== Infinity) {
+      } else if (value !== Infinity) {
         diagonal[node]! += otherScale / value
-        step[node]! -= v * otherScale / value
+        step[node]! -= (v * otherScale) / value
       }
     }
     return true
@@ -362,7 +407,7 @@ export class Solver {
   private collapse(): OperatingPoint['most'] | null {
     this.cold()
     const powerOnly = this.settle(0, 1)
-    const attempt = (share: number) => powerOnly ? this.settle(share, 1) : this.settle(share, share)
+    const attempt = (share: number) => (powerOnly ? this.settle(share, 1) : this.settle(share, share))
     if (!powerOnly) {
       this.cold()
       attempt(0)

@@ -20,9 +20,17 @@ export interface Step {
 }
 
 /** The way the current comes to a load: its source, the EMF there, and every step down to the load. */
-export interface Staircase { sourceId: string, emfV: number, steps: Step[], leads: string[] }
+export interface Staircase {
+  sourceId: string
+  emfV: number
+  steps: Step[]
+  leads: string[]
+}
 
-interface Hop { branch: number, upstream: number }
+interface Hop {
+  branch: number
+  upstream: number
+}
 
 /** Follows the largest inflow upstream from a terminal. Null where nothing feeds it, or there is no solution. */
 export function staircase(network: Network, point: OperatingPoint, terminal: string): Staircase | null {
@@ -50,14 +58,18 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
     if (lead) {
       leads.push(lead.id)
       leadSteps(network, point, lead, hop, down)
-    }
-    else portStep(network, point, hop, down)
+    } else portStep(network, point, hop, down)
   }
   return { sourceId: source.partId, emfV, steps, leads }
 }
 
 /** Goes up along the largest inflow to a source; turns back where a way ends, as it may where no current shows the way. */
-function wayUp(network: Network, point: OperatingPoint, start: number, isSource: (node: number) => boolean): Hop[] | null {
+function wayUp(
+  network: Network,
+  point: OperatingPoint,
+  start: number,
+  isSource: (node: number) => boolean,
+): Hop[] | null {
   const visited = new Set([start])
   const hops: Hop[] = []
   let node = start
@@ -66,8 +78,7 @@ function wayUp(network: Network, point: OperatingPoint, start: number, isSource:
     if (hop) {
       visited.add(hop.upstream)
       hops.push(hop)
-    }
-    else if (!hops.pop()) return null
+    } else if (!hops.pop()) return null
     node = hops.length ? hops[hops.length - 1]!.upstream : start
   }
   return hops
@@ -75,12 +86,14 @@ function wayUp(network: Network, point: OperatingPoint, start: number, isSource:
 
 /** Ways up from a node, the one with the largest inflow first; with no current at all, the one to the higher voltage. */
 function inflows(network: Network, point: OperatingPoint, node: number): Hop[] {
-  return branchesAt(network, node).map((branch) => {
-    const inward = network.to[branch] === node
-    const upstream = inward ? network.from[branch]! : network.to[branch]!
-    const amps = inward ? point.amps[branch]! : -point.amps[branch]!
-    return { branch, upstream, rank: amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!) }
-  }).sort((a, b) => b.rank - a.rank)
+  return branchesAt(network, node)
+    .map(branch => {
+      const inward = network.to[branch] === node
+      const upstream = inward ? network.from[branch]! : network.to[branch]!
+      const amps = inward ? point.amps[branch]! : -point.amps[branch]!
+      return { branch, upstream, rank: amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!) }
+    })
+    .sort((a, b) => b.rank - a.rank)
 }
 
 const incidence = new WeakMap<Network, number[][]>()
@@ -98,7 +111,7 @@ function branchesAt(network: Network, node: number): number[] {
   return lists[node]!
 }
 
-const branchNames = new WeakMap<Network, Map<number, { lead?: Lead, terminal?: string }>>()
+const branchNames = new WeakMap<Network, Map<number, { lead?: Lead; terminal?: string }>>()
 function branchName(network: Network, branch: number) {
   let names = branchNames.get(network)
   if (!names) {
@@ -133,7 +146,7 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
   // The wire's warming is the part of the branch law that is not in its fixed resistance.
   const wireV = amps * (network.ohm[hop.branch]! - fixedOhm) + amps ** 3 * network.ohmPerAmp2[hop.branch]!
   const diodesV = totalV - wireV - amps * fixedOhm
-  const chain: { atM: number, put: () => void }[] = []
+  const chain: { atM: number; put: () => void }[] = []
   const contact = (end: 'from' | 'to') => {
     const fitted = lead.ends?.[end]
     if (fitted) down(connector(fitted.connector).label, lead[end], 'contact', amps * matingLoopOhm(fitted.connector))
@@ -143,20 +156,38 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
     const atM = item.atM ?? 0
     if (item.kind === 'choke') continue
     if (item.kind === 'fuse' || item.kind === 'breaker') {
-      chain.push({ atM, put: () => down(`${item.kind} ${item.ratedA} A`, lead.id, 'fuse', amps * fuseOhm(item) * (item.legs === 'both' ? 2 : 1)) })
-    }
-    else if (item.kind === 'meter') chain.push({ atM, put: () => down('watt meter', lead.id, 'part', amps * (item.ohm ?? METER_OHM)) })
-    else if (item.kind === 'switch') chain.push({ atM, put: () => down('switch', lead.id, 'switch', amps * (item.ohm ?? 0)) })
+      chain.push({
+        atM,
+        put: () =>
+          down(`${item.kind} ${item.ratedA} A`, lead.id, 'fuse', amps * fuseOhm(item) * (item.legs === 'both' ? 2 : 1)),
+      })
+    } else if (item.kind === 'meter')
+      chain.push({ atM, put: () => down('watt meter', lead.id, 'part', amps * (item.ohm ?? METER_OHM)) })
+    else if (item.kind === 'switch')
+      chain.push({ atM, put: () => down('switch', lead.id, 'switch', amps * (item.ohm ?? 0)) })
     else {
       const ownSeriesOhm = leadResistance({ ...lead, ends: {}, return: 'conductor', inline: [item] }).fixedOhm
       const share = (item.count ?? 1) / droppers.reduce((n, d) => n + (d.count ?? 1), 0)
-      chain.push({ atM, put: () => down(`diode${(item.count ?? 1) > 1 ? ` × ${item.count}` : ''}`, lead.id, 'diode', diodesV * share + amps * ownSeriesOhm) })
+      chain.push({
+        atM,
+        put: () =>
+          down(
+            `diode${(item.count ?? 1) > 1 ? ` × ${item.count}` : ''}`,
+            lead.id,
+            'diode',
+            diodesV * share + amps * ownSeriesOhm,
+          ),
+      })
     }
   }
-  chain.push({ atM: lead.lengthM / 2 + 1e-9, put: () => {
-    if (wire20Ohm > 0) down(`${conductorName(lead.conductor)}, ${lead.lengthM} m`, lead.id, 'wire', wireV)
-  } })
-  if (lead.return === 'chassis') chain.push({ atM: lead.lengthM, put: () => down('chassis', lead.id, 'part', amps * (lead.chassisOhm ?? 0)) })
+  chain.push({
+    atM: lead.lengthM / 2 + 1e-9,
+    put: () => {
+      if (wire20Ohm > 0) down(`${conductorName(lead.conductor)}, ${lead.lengthM} m`, lead.id, 'wire', wireV)
+    },
+  })
+  if (lead.return === 'chassis')
+    chain.push({ atM: lead.lengthM, put: () => down('chassis', lead.id, 'part', amps * (lead.chassisOhm ?? 0)) })
   contact(forward ? 'from' : 'to')
   for (const { put } of chain.sort((a, b) => (a.atM - b.atM) * (forward ? 1 : -1))) put()
   contact(forward ? 'to' : 'from')

@@ -6,16 +6,23 @@ export interface ConductorInPlace extends ConductorSize {
   insulationC?: number
 }
 
-const awgAreaTables = Object.fromEntries(Object.entries(AMPACITY).map(([school, table]) => [
-  school, table.awg.map(([awg, amps]) => [conductorMm2({ awg }), amps] as const),
-])) as Record<AmpacitySchool, (readonly [number, number])[]>
+const awgAreaTables = Object.fromEntries(
+  Object.entries(AMPACITY).map(([school, table]) => [
+    school,
+    table.awg.map(([awg, amps]) => [conductorMm2({ awg }), amps] as const),
+  ]),
+) as Record<AmpacitySchool, (readonly [number, number])[]>
 
 /**
  * Current at which this conductor reaches the table's temperature, A, in the table's ambient, bundle derating applied.
  * Sizes between rows, metric ones under a school that lists AWG only, and sizes outside the table are read off
  * log–log lines through the rows; `inTable` says whether the size lies within them.
  */
-export function tableAmps(size: ConductorSize, school: AmpacitySchool, bundledConductors = 2): { amps: number, inTable: boolean } {
+export function tableAmps(
+  size: ConductorSize,
+  school: AmpacitySchool,
+  bundledConductors = 2,
+): { amps: number; inTable: boolean } {
   const table = AMPACITY[school]
   const rows = size.mm2 !== undefined && table.mm2.length ? table.mm2 : awgAreaTables[school]
   const exact = size.awg !== undefined ? table.awg.find(([awg]) => awg === awgNumber(size.awg!)) : undefined
@@ -31,7 +38,8 @@ export function tableAmps(size: ConductorSize, school: AmpacitySchool, bundledCo
 
 /** Derating for loaded conductors lying together, by their number. */
 export function bundleFactor(bundledConductors: number): number {
-  return (BUNDLE_DERATING.find(row => bundledConductors <= row.upTo) ?? BUNDLE_DERATING[BUNDLE_DERATING.length - 1]!).factor
+  return (BUNDLE_DERATING.find(row => bundledConductors <= row.upTo) ?? BUNDLE_DERATING[BUNDLE_DERATING.length - 1]!)
+    .factor
 }
 
 /**
@@ -45,7 +53,11 @@ export function risePerAmp2(size: ConductorSize, school: AmpacitySchool, bundled
 
 /** Steady temperature of a conductor, °C. */
 export function conductorTemperature(
-  conductor: ConductorSize, school: AmpacitySchool, currentA: number, ambientC: number, bundledConductors = 2,
+  conductor: ConductorSize,
+  school: AmpacitySchool,
+  currentA: number,
+  ambientC: number,
+  bundledConductors = 2,
 ): number {
   return ambientC + risePerAmp2(conductor, school, bundledConductors) * currentA ** 2
 }
@@ -54,7 +66,12 @@ export function conductorTemperature(
  * Current that brings the conductor to the lower of its insulation's and its table's temperature, A:
  * Itable · √((T − Ta) / (Ttable − 30)). Zero where the ambient alone reaches it.
  */
-export function ampacityA(conductor: ConductorInPlace, school: AmpacitySchool, ambientC: number, bundledConductors = 2): number {
+export function ampacityA(
+  conductor: ConductorInPlace,
+  school: AmpacitySchool,
+  ambientC: number,
+  bundledConductors = 2,
+): number {
   const table = AMPACITY[school]
   const limitC = Math.min(conductor.insulationC ?? table.conductorC, table.conductorC)
   if (ambientC >= limitC) return 0

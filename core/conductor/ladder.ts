@@ -13,5 +13,5 @@ export function thickerSizes<T extends ConductorSize>(conductor: T): T[] {
 
 /** 0 → "1/0", as people write it; positive numbers stay. */
 export function awgInPlan(awg: number): NonNullable<ConductorSize['awg']> {
-  return awg > 0 ? awg : `${1 - awg}/0` as '1/0'
+  return awg > 0 ? awg : (`${1 - awg}/0` as '1/0')
 }

@@ -1,4 +1,10 @@
-import { CCA_RESISTANCE_FACTOR, CLASS5_OHM_PER_KM, COPPER_G_PER_CM3, COPPER_OHM_MM2_PER_M, COPPER_PER_C } from '../catalog/conductors'
+import {
+  CCA_RESISTANCE_FACTOR,
+  CLASS5_OHM_PER_KM,
+  COPPER_G_PER_CM3,
+  COPPER_OHM_MM2_PER_M,
+  COPPER_PER_C,
+} from '../catalog/conductors'
 
 /** A conductor as the plan says it: by AWG number (1/0 is 0 … 4/0 is −3, or as text) or by metric area. */
 export interface ConductorSize {
@@ -20,7 +26,7 @@ export function awgDiameterMm(awg: number): number {
 /** Area of one conductor, mm². */
 export function conductorMm2(size: ConductorSize): number {
   if (size.mm2 !== undefined) return size.mm2
-  return Math.PI / 4 * awgDiameterMm(awgNumber(size.awg!)) ** 2
+  return (Math.PI / 4) * awgDiameterMm(awgNumber(size.awg!)) ** 2
 }
 
 /**
@@ -39,9 +45,9 @@ export function conductorOhmPerM(size: ConductorSize): number {
   const factor = size.material === 'cca' ? CCA_RESISTANCE_FACTOR : 1
   if (size.mm2 !== undefined) {
     const exact = CLASS5_OHM_PER_KM.find(([mm2]) => mm2 === size.mm2)
-    return factor * (exact ? exact[1] : logLogInterpolate(CLASS5_OHM_PER_KM, size.mm2)) / 1000
+    return (factor * (exact ? exact[1] : logLogInterpolate(CLASS5_OHM_PER_KM, size.mm2))) / 1000
   }
-  return factor * COPPER_OHM_MM2_PER_M / conductorMm2(size)
+  return (factor * COPPER_OHM_MM2_PER_M) / conductorMm2(size)
 }
 
 /** Factor on the 20 °C resistance at another temperature. */

@@ -6,7 +6,7 @@ import { conductorMm2 } from './resistance'
  * k of k²S² ≥ I²t, A·√s/mm², and the temperature it stands for, °C (IEC 60949, adiabatic; copper 115 for 70 °C PVC, 143 for 90 °C and
  * higher insulation; aluminium 76 and 94). Insulation that is not said counts as PVC.
  */
-function adiabatic(conductor: ConductorInPlace): { k: number, finalC: number } {
+function adiabatic(conductor: ConductorInPlace): { k: number; finalC: number } {
   const high = (conductor.insulationC ?? 70) >= 90
   const [pvc, xlpe] = conductor.material === 'cca' ? [76, 94] : [115, 143]
   return high ? { k: xlpe, finalC: 250 } : { k: pvc, finalC: 160 }
@@ -28,12 +28,23 @@ const COPPER_J_PER_MM3 = 3.45e-3
  * with its own time constant stays under the temperature that k stands for.
  * @param seconds Infinity where nothing opens
  */
-export function survives(conductor: ConductorInPlace, amps: number, seconds: number, school: AmpacitySchool, ambientC: number, bundledConductors = 2): boolean {
+export function survives(
+  conductor: ConductorInPlace,
+  amps: number,
+  seconds: number,
+  school: AmpacitySchool,
+  ambientC: number,
+  bundledConductors = 2,
+): boolean {
   if (seconds <= ADIABATIC_S) return amps ** 2 * seconds < withstandI2t(conductor)
   const steadyRise = risePerAmp2(conductor, school, bundledConductors) * amps ** 2
   const { finalC } = adiabatic(conductor)
-  if (seconds === Infinity) return ambientC + steadyRise <= Math.min(conductor.insulationC ?? AMPACITY[school].conductorC, AMPACITY[school].conductorC) + 1e-9
+  if (seconds === Infinity)
+    return (
+      ambientC + steadyRise <=
+      Math.min(conductor.insulationC ?? AMPACITY[school].conductorC, AMPACITY[school].conductorC) + 1e-9
+    )
   const area = conductorMm2(conductor)
-  const perSecond = amps ** 2 * COPPER_OHM_MM2_PER_M / 1000 / (area ** 2 * COPPER_J_PER_MM3)
-  return ambientC + steadyRise * -Math.expm1(-seconds * perSecond / steadyRise) < finalC
+  const perSecond = (amps ** 2 * COPPER_OHM_MM2_PER_M) / 1000 / (area ** 2 * COPPER_J_PER_MM3)
+  return ambientC + steadyRise * -Math.expm1((-seconds * perSecond) / steadyRise) < finalC
 }

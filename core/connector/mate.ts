@@ -1,8 +1,11 @@
 import { connector, CROSS_MATES, FALSE_FITS } from '../catalog/connectors'
 
-export interface PlanEnd { connector: string, sex?: 'plug' | 'socket' }
+export interface PlanEnd {
+  connector: string
+  sex?: 'plug' | 'socket'
+}
 
-export type Mating = { mates: true, ratedA: number | null } | { mates: false, why: string }
+export type Mating = { mates: true; ratedA: number | null } | { mates: false; why: string }
 
 const isPair = (pair: readonly [string, string], a: string, b: string) =>
   (pair[0] === a && pair[1] === b) || (pair[0] === b && pair[1] === a)

@@ -55,7 +55,7 @@ export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: Solv
   for (let round = 0; round < 24; round++) {
     const id = leadIds[round % leadIds.length]!
     steps.set(id, steps.get(id)! + 1)
-    const chosen = leadIds.flatMap((leadId) => {
+    const chosen = leadIds.flatMap(leadId => {
       const lead = leadById(plan, leadId)!
       const conductor = thickerSizes(lead.conductor)[steps.get(leadId)! - 1]
       return conductor ? [{ lead, conductor }] : []
@@ -73,12 +73,20 @@ export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: Solv
 }
 
 /** Shortest cut off one lead, in steps of 0.1 m, that passes; null where it would have to be under a third of its length. */
-export function shortenUntil(plan: Plan, leadId: string, what: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+export function shortenUntil(
+  plan: Plan,
+  leadId: string,
+  what: string,
+  passes: (solved: SolvedPlan) => boolean,
+): Proposal | null {
   const lead = leadById(plan, leadId)!
   const patchTo = (lengthM: number): Patch => {
     const path = pathOf(plan, leadId)
     const moved: Patch = (lead.inline ?? []).flatMap((item, i) =>
-      item.atM !== undefined && item.atM > lengthM ? [{ op: 'replace' as const, path: `${path}/inline/${i}/atM`, value: lengthM }] : [])
+      item.atM !== undefined && item.atM > lengthM
+        ? [{ op: 'replace' as const, path: `${path}/inline/${i}/atM`, value: lengthM }]
+        : [],
+    )
     return [...moved, { op: 'replace', path: `${path}/lengthM`, value: lengthM }]
   }
   const lengthAfter = (cuts: number) => Number((lead.lengthM - cuts / 10).toFixed(3))
@@ -86,7 +94,7 @@ export function shortenUntil(plan: Plan, leadId: string, what: string, passes: (
     const solved = solvedAfter(plan, patchTo(lengthAfter(cuts)))
     return solved !== null && passes(solved)
   }
-  let high = Math.floor(lead.lengthM * 10 * 2 / 3)
+  let high = Math.floor((lead.lengthM * 10 * 2) / 3)
   if (high < 1 || !works(high)) return null
   let low = 0
   while (high - low > 1) {

@@ -8,28 +8,40 @@ import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
 
 /** A radio's lower power levels, highest first: those listed, or estimated ones where it lists none. */
-function lowerLevels(radio: Radio): { powerW: number, activeA: number, estimated: boolean }[] {
+function lowerLevels(radio: Radio): { powerW: number; activeA: number; estimated: boolean }[] {
   if (radio.draw.model !== 'constant-current' || radio.powerW === undefined) return []
   const { idleA, activeA } = radio.draw
   const set = radio.powerW
   if (radio.levels) {
-    return radio.levels.filter(l => l.powerW < set).sort((a, b) => b.powerW - a.powerW).map(l => ({ ...l, estimated: false }))
+    return radio.levels
+      .filter(l => l.powerW < set)
+      .sort((a, b) => b.powerW - a.powerW)
+      .map(l => ({ ...l, estimated: false }))
   }
   // A linear output stage: its current above idle goes with the root of its power.
-  return [0.8, 0.5, 0.25, 0.1].map((share) => {
+  return [0.8, 0.5, 0.25, 0.1].map(share => {
     const powerW = Number((set * share).toPrecision(2))
-    return { powerW, activeA: Number((idleA + (activeA - idleA) * Math.sqrt(powerW / set)).toFixed(1)), estimated: true }
+    return {
+      powerW,
+      activeA: Number((idleA + (activeA - idleA) * Math.sqrt(powerW / set)).toFixed(1)),
+      estimated: true,
+    }
   })
 }
 
-export function setPower(plan: Plan, radio: Radio, level: { powerW: number, activeA: number, estimated: boolean }): Proposal {
+export function setPower(
+  plan: Plan,
+  radio: Radio,
+  level: { powerW: number; activeA: number; estimated: boolean },
+): Proposal {
   const path = pathOf(plan, radio.id)
   const patch: Patch = [
     { op: 'replace', path: `${path}/powerW`, value: level.powerW },
     { op: 'replace', path: `${path}/draw/activeA`, value: level.activeA },
   ]
   return {
-    label: `Turn ${nameOf(radio)} down to ${level.powerW} W`, patch,
+    label: `Turn ${nameOf(radio)} down to ${level.powerW} W`,
+    patch,
     cost: `−${(10 * Math.log10(radio.powerW! / level.powerW)).toFixed(1)} dB signal${level.estimated ? `, current estimated at ${level.activeA} A` : ''}`,
   }
 }
@@ -48,7 +60,8 @@ export function turnDownUntil(plan: Plan, radioId: string, passes: (solved: Solv
 
 /** The radio whose turning down gives most, of all in the plan; its highest power that passes. */
 export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean): Proposal | null {
-  const radios = plan.parts.filter(p => p.kind === 'radio')
+  const radios = plan.parts
+    .filter(p => p.kind === 'radio')
     .sort((a, b) => kindOf(b).sink!(b, true).value - kindOf(a).sink!(a, true).value)
   for (const radio of radios) {
     const proposal = turnDownUntil(plan, radio.id, passes)
@@ -58,7 +71,12 @@ export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean)
 }
 
 /** Output of an adjustable supply, in steps of 0.1 V from where it is, that passes. */
-export function setSupplyUntil(plan: Plan, supplyId: string, direction: 1 | -1, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+export function setSupplyUntil(
+  plan: Plan,
+  supplyId: string,
+  direction: 1 | -1,
+  passes: (solved: SolvedPlan) => boolean,
+): Proposal | null {
   const supply = plan.parts.find(p => p.id === supplyId)
   if (supply?.kind !== 'supply' || !supply.adjustable) return null
   const { minV, maxV } = supply.adjustable

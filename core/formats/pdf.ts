@@ -8,26 +8,56 @@ import type { Label, LabelFormat } from '../sheets/labels'
 
 /** Sheets as PDF. The built-in typeface has no arrows or ohms: those are written out. */
 
-const REPLACED: Record<string, string> = { '→': 'to', '−': '-', 'Ω': 'ohm', '☐': '', '≥': 'at least', '≤': 'at most', '…': '...', '₄': '4' }
+const REPLACED: Record<string, string> = {
+  '→': 'to',
+  '−': '-',
+  Ω: 'ohm',
+  '☐': '',
+  '≥': 'at least',
+  '≤': 'at most',
+  '…': '...',
+  '₄': '4',
+}
 const plain = (text: string) => text.replace(/[→−Ω☐≥≤…₄]/g, c => REPLACED[c]!).replace(/[^\u0000-\u00ff]/g, '?')
 
 type Row = (string | number)[]
 
 /** Puts titled tables under each other; each gives back where the next one begins. An empty one is left out. */
-const tableOf = (doc: jsPDF, margin: number) => (y: number, title: string, head: string[], body: Row[]): number => {
-  if (!body.length) return y
-  autoTable(doc, {
-    startY: y + 8, head: [[{ content: title, colSpan: head.length, styles: { fontSize: 11, textColor: 20, fillColor: 255 } }], head.map(plain)], body: body.map(r => r.map(c => plain(String(c)))),
-    margin, theme: 'grid', styles: { fontSize: 8, cellPadding: 1.2, textColor: 20, lineColor: 190, lineWidth: 0.15 }, headStyles: { fillColor: 235, textColor: 20 }, rowPageBreak: 'avoid', showHead: 'everyPage',
-  })
-  return (doc as unknown as { lastAutoTable: { finalY: number } }).lastAutoTable.finalY
-}
+const tableOf =
+  (doc: jsPDF, margin: number) =>
+  (y: number, title: string, head: string[], body: Row[]): number => {
+    if (!body.length) return y
+    autoTable(doc, {
+      startY: y + 8,
+      head: [
+        [{ content: title, colSpan: head.length, styles: { fontSize: 11, textColor: 20, fillColor: 255 } }],
+        head.map(plain),
+      ],
+      body: body.map(r => r.map(c => plain(String(c)))),
+      margin,
+      theme: 'grid',
+      styles: { fontSize: 8, cellPadding: 1.2, textColor: 20, lineColor: 190, lineWidth: 0.15 },
+      headStyles: { fillColor: 235, textColor: 20 },
+      rowPageBreak: 'avoid',
+      showHead: 'everyPage',
+    })
+    return (doc as unknown as { lastAutoTable: { finalY: number } }).lastAutoTable.finalY
+  }
 
 function footed(doc: jsPDF, name: string, margin: number) {
   const pages = doc.getNumberOfPages()
   for (let p = 1; p <= pages; p++) {
     doc.setPage(p)
-    doc.setFontSize(8).setFont('helvetica', 'normal').setTextColor(110).text(`${plain(name)}, page ${p} of ${pages}. Local codes and a licensed electrician decide.`, margin, doc.internal.pageSize.getHeight() - 7, { maxWidth: doc.internal.pageSize.getWidth() - 2 * margin })
+    doc
+      .setFontSize(8)
+      .setFont('helvetica', 'normal')
+      .setTextColor(110)
+      .text(
+        `${plain(name)}, page ${p} of ${pages}. Local codes and a licensed electrician decide.`,
+        margin,
+        doc.internal.pageSize.getHeight() - 7,
+        { maxWidth: doc.internal.pageSize.getWidth() - 2 * margin },
+      )
   }
 }
 
@@ -50,16 +80,45 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
   const table = (title: string, head: string[], body: Row[]) => {
     y = makeTable(y, title, head, body)
   }
-  table('Cut list', ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'], sheet.cutList.map(r => [
-    `${r.name}: ${r.from} to ${r.to}`, `${r.conductor}${r.insulationC ? `, ${r.insulationC} °C` : ''}, ${r.conductors.map(c => c.colour).join(' + ')}`, r.lengthM.toFixed(2), r.cutM.toFixed(2),
-    r.ends.map(e => `${e.at}: ${e.connector}, ${e.method}`).join('\n'), r.inline.map(i => `${i.what}, ${i.atM} m from ${i.from}, ${i.leg}`).join('\n'), '',
-  ]))
-  table('Parts', ['Count', 'What', 'Note', 'have'], sheet.parts.map(r => [r.unit === 'm' ? `${r.count} m` : r.count, r.what, r.note, '']))
+  table(
+    'Cut list',
+    ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'],
+    sheet.cutList.map(r => [
+      `${r.name}: ${r.from} to ${r.to}`,
+      `${r.conductor}${r.insulationC ? `, ${r.insulationC} °C` : ''}, ${r.conductors.map(c => c.colour).join(' + ')}`,
+      r.lengthM.toFixed(2),
+      r.cutM.toFixed(2),
+      r.ends.map(e => `${e.at}: ${e.connector}, ${e.method}`).join('\n'),
+      r.inline.map(i => `${i.what}, ${i.atM} m from ${i.from}, ${i.leg}`).join('\n'),
+      '',
+    ]),
+  )
+  table(
+    'Parts',
+    ['Count', 'What', 'Note', 'have'],
+    sheet.parts.map(r => [r.unit === 'm' ? `${r.count} m` : r.count, r.what, r.note, '']),
+  )
   const buy = sheet.shopping.filter(r => r.buy > 0)
-  table('To buy', ['Buy', 'What', 'Needs', 'Has'], buy.map(r => [r.unit === 'm' ? `${r.buy} m` : r.buy, r.what, r.needs, r.has]))
-  table('Connect in this order', ['', 'Do', 'Check before'], sheet.hookUp.connect.map((s, i) => [i + 1, s.does + (s.caution ? ` ${s.caution}` : ''), s.before]))
-  table('Take down', ['', 'Do'], sheet.hookUp.takeDown.map((s, i) => [i + 1, s]))
-  table('What each point should read, V', ['Point', ...sheet.test.conditions.map(c => c.words), 'measured'], sheet.test.rows.map(r => [r.words, ...r.volts.map(v => v === null ? 'none' : v.toFixed(2)), '']))
+  table(
+    'To buy',
+    ['Buy', 'What', 'Needs', 'Has'],
+    buy.map(r => [r.unit === 'm' ? `${r.buy} m` : r.buy, r.what, r.needs, r.has]),
+  )
+  table(
+    'Connect in this order',
+    ['', 'Do', 'Check before'],
+    sheet.hookUp.connect.map((s, i) => [i + 1, s.does + (s.caution ? ` ${s.caution}` : ''), s.before]),
+  )
+  table(
+    'Take down',
+    ['', 'Do'],
+    sheet.hookUp.takeDown.map((s, i) => [i + 1, s]),
+  )
+  table(
+    'What each point should read, V',
+    ['Point', ...sheet.test.conditions.map(c => c.words), 'measured'],
+    sheet.test.rows.map(r => [r.words, ...r.volts.map(v => (v === null ? 'none' : v.toFixed(2))), '']),
+  )
   footed(doc, sheet.name, margin)
   return new Uint8Array(doc.output('arraybuffer'))
 }
@@ -68,7 +127,9 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
 export function labelsPdf(labels: readonly Label[], format: LabelFormat): Uint8Array {
   const { widthMm: w, heightMm: h, columns, rows, marginMm: m, textMm } = format
   const tape = rows === Infinity
-  const doc = tape ? new jsPDF({ unit: 'mm', format: [w, h], orientation: 'landscape' }) : new jsPDF({ unit: 'mm', format: 'a4' })
+  const doc = tape
+    ? new jsPDF({ unit: 'mm', format: [w, h], orientation: 'landscape' })
+    : new jsPDF({ unit: 'mm', format: 'a4' })
   const perPage = tape ? 1 : columns * rows
   labels.forEach((label, i) => {
     if (i && i % perPage === 0) doc.addPage()
@@ -92,7 +153,12 @@ export function labelsPdf(labels: readonly Label[], format: LabelFormat): Uint8A
 }
 
 /** The report of a noise case, A4 or letter. */
-export function casePdf(plan: Plan, noiseCase: NoiseCase, report: CaseReport, paper: 'a4' | 'letter' = 'a4'): Uint8Array {
+export function casePdf(
+  plan: Plan,
+  noiseCase: NoiseCase,
+  report: CaseReport,
+  paper: 'a4' | 'letter' = 'a4',
+): Uint8Array {
   const doc = new jsPDF({ unit: 'mm', format: paper })
   const margin = 13
   const width = doc.internal.pageSize.getWidth() - 2 * margin
@@ -105,19 +171,46 @@ export function casePdf(plan: Plan, noiseCase: NoiseCase, report: CaseReport, pa
   }
   paragraph(noiseCase.title, 16, 'bold')
   y += 1
-  paragraph(`${plan.name}${noiseCase.complaint.bands.length ? `; heard on ${noiseCase.complaint.bands.join(', ')}` : ''}`)
+  paragraph(
+    `${plan.name}${noiseCase.complaint.bands.length ? `; heard on ${noiseCase.complaint.bands.join(', ')}` : ''}`,
+  )
   if (noiseCase.complaint.words) paragraph(noiseCase.complaint.words)
   y += 1
   paragraph(report.headline, 11, 'bold')
   ;[...report.contradictions, ...report.cautions].forEach(c => paragraph(`! ${c}`))
   const table = tableOf(doc, margin)
   y -= 4
-  y = table(y, 'What is believed', ['How strongly', 'Cause', 'When'], report.ranked.map(r => [r.percent, r.label, r.when]))
-  y = table(y, 'Why', ['', 'Finding', 'Tells of'], [...report.forIt.map(e => ['for', e.words, e.about]), ...report.against.map(e => ['against', e.words, e.about])])
-  y = table(y, 'Log', ['When', 'Finding', 'Who'], report.log.map(l => [l.at.slice(0, 16).replace('T', ' '), [l.words, l.note].filter(Boolean).join('. '), [l.who, l.allowedBy && `possible by ${l.allowedBy}`].filter(Boolean).join('; ')]))
-  y = table(y, 'Cures', ['Cure', 'What it did', 'Side effects', 'Kept'], report.cures.map(c => [c.words, c.did, c.cure.sideEffects ?? '', c.cure.kept ? 'yes' : 'no']))
+  y = table(
+    y,
+    'What is believed',
+    ['How strongly', 'Cause', 'When'],
+    report.ranked.map(r => [r.percent, r.label, r.when]),
+  )
+  y = table(
+    y,
+    'Why',
+    ['', 'Finding', 'Tells of'],
+    [...report.forIt.map(e => ['for', e.words, e.about]), ...report.against.map(e => ['against', e.words, e.about])],
+  )
+  y = table(
+    y,
+    'Log',
+    ['When', 'Finding', 'Who'],
+    report.log.map(l => [
+      l.at.slice(0, 16).replace('T', ' '),
+      [l.words, l.note].filter(Boolean).join('. '),
+      [l.who, l.allowedBy && `possible by ${l.allowedBy}`].filter(Boolean).join('; '),
+    ]),
+  )
+  y = table(
+    y,
+    'Cures',
+    ['Cure', 'What it did', 'Side effects', 'Kept'],
+    report.cures.map(c => [c.words, c.did, c.cure.sideEffects ?? '', c.cure.kept ? 'yes' : 'no']),
+  )
   const next = report.next[0]
-  if (next && report.state !== 'believed' && noiseCase.state === 'open') y = table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
+  if (next && report.state !== 'believed' && noiseCase.state === 'open')
+    y = table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
   footed(doc, noiseCase.title, margin)
   return new Uint8Array(doc.output('arraybuffer'))
 }

@@ -18,12 +18,18 @@ export function spiceNetlist(plan: Plan, condition: Condition): string {
   const lines = [
     `* ${oneLine(plan.name)}, ${condition.id}, ${plan.parts.length} parts, written by Wireman`,
     '* Volts of + against - at each terminal. One line an element; R ohms, warming conductors as V = I*(R + K*I^2).',
-    ...(point.status === 'ok' ? [] : ['* There is no operating point in this condition: expect the simulator not to converge.']),
-    ...merged(network, name), ...branches(network, point, name), ...sources(network, condition, name), ...sinks(network, condition, point, name),
+    ...(point.status === 'ok'
+      ? []
+      : ['* There is no operating point in this condition: expect the simulator not to converge.']),
+    ...merged(network, name),
+    ...branches(network, point, name),
+    ...sources(network, condition, name),
+    ...sinks(network, condition, point, name),
     ...transfers(network, condition, point, name),
   ]
   for (const [terminal, node] of network.nodeOf) {
-    if (point.status === 'ok' && network.terminals.has(terminal)) lines.push(`.nodeset V(${name(terminal)})=${number(point.volts[node]!)}`)
+    if (point.status === 'ok' && network.terminals.has(terminal))
+      lines.push(`.nodeset V(${name(terminal)})=${number(point.volts[node]!)}`)
   }
   lines.push('.options reltol=1e-6 vntol=1e-7 abstol=1e-9 gmin=1e-12 itl1=1000', '.op', '.end')
   return lines.join('\n') + '\n'
@@ -66,7 +72,8 @@ const nameOfNode = (network: Network, name: (t: string) => string) => {
 }
 
 /** Where a simulator is to start at an inner node. */
-const startAt = (point: OperatingPoint, node: string, volts: number) => point.status === 'ok' ? [`.nodeset V(${node})=${number(volts)}`] : []
+const startAt = (point: OperatingPoint, node: string, volts: number) =>
+  point.status === 'ok' ? [`.nodeset V(${node})=${number(volts)}`] : []
 
 function branches(network: Network, point: OperatingPoint, name: (t: string) => string): string[] {
   const at = nameOfNode(network, name)
@@ -88,7 +95,16 @@ function branches(network: Network, point: OperatingPoint, name: (t: string) => 
     }
     const [ohm, warm] = [network.ohm[b]!, network.ohmPerAmp2[b]!]
     if (warm === 0) lines.push(`Rb${b} ${from} ${to} ${number(Math.max(ohm, 1e-9))}`)
-    else lines.push(`Vs${b} ${from} w${b}x 0`, `Bw${b} w${b}x ${to} V=I(Vs${b})*(${number(ohm)}+${number(warm)}*I(Vs${b})*I(Vs${b}))`, ...startAt(point, `w${b}x`, diode ? point.volts[network.to[b]!]! + point.amps[b]! * network.ohm[b]! : point.volts[network.from[b]!]!))
+    else
+      lines.push(
+        `Vs${b} ${from} w${b}x 0`,
+        `Bw${b} w${b}x ${to} V=I(Vs${b})*(${number(ohm)}+${number(warm)}*I(Vs${b})*I(Vs${b}))`,
+        ...startAt(
+          point,
+          `w${b}x`,
+          diode ? point.volts[network.to[b]!]! + point.amps[b]! * network.ohm[b]! : point.volts[network.from[b]!]!,
+        ),
+      )
   }
   return lines
 }
@@ -98,36 +114,54 @@ const THERMAL_AT_27 = 0.0258649
 
 function sources(network: Network, condition: Condition, name: (t: string) => string): string[] {
   const at = nameOfNode(network, name)
-  return placedIn(network, condition.source).sources.filter(s => !s.transfer).flatMap((s, i) => s.ohm === 0
-    ? [`* ${s.partId}`, `Ve${i} ${at(s.node)} 0 ${number(s.emfV)}`]
-    : [`* ${s.partId}`, `Ve${i} e${i}x 0 ${number(s.emfV)}`, `Re${i} e${i}x ${at(s.node)} ${number(s.ohm)}`])
+  return placedIn(network, condition.source)
+    .sources.filter(s => !s.transfer)
+    .flatMap((s, i) =>
+      s.ohm === 0
+        ? [`* ${s.partId}`, `Ve${i} ${at(s.node)} 0 ${number(s.emfV)}`]
+        : [`* ${s.partId}`, `Ve${i} e${i}x 0 ${number(s.emfV)}`, `Re${i} e${i}x ${at(s.node)} ${number(s.ohm)}`],
+    )
 }
 
 function sinks(network: Network, condition: Condition, point: OperatingPoint, name: (t: string) => string): string[] {
   const at = nameOfNode(network, name)
   const { standing, unfed } = placedIn(network, condition.source)
-  const loads = network.plan.parts.flatMap((part) => {
+  const loads = network.plan.parts.flatMap(part => {
     const sink = kindOf(part).sink?.(part, condition.active.has(part.id), condition.active.get(part.id))
     return sink ? [{ ...sink, partId: part.id, node: network.nodeOf.get(part.id)! }] : []
   })
-  return [...loads, ...standing].filter(s => !unfed[s.node]).flatMap((s, i) => {
-    const node = at(s.node)
-    if (s.law === 'current') return [`* ${s.partId}`, `Is${i} ${node} 0 ${number(s.value)}`]
-    if (s.law === 'ohm') return s.value === Infinity ? [] : [`* ${s.partId}`, `Rs${i} ${node} 0 ${number(s.value)}`]
-    return [`* ${s.partId}`, `Vp${i} ${node} p${i}x 0`, `Bp${i} p${i}x 0 I=${number(s.value)}/max(V(p${i}x),${number(floorV(point, s.node))})`, ...startAt(point, `p${i}x`, point.volts[s.node]!)]
-  })
+  return [...loads, ...standing]
+    .filter(s => !unfed[s.node])
+    .flatMap((s, i) => {
+      const node = at(s.node)
+      if (s.law === 'current') return [`* ${s.partId}`, `Is${i} ${node} 0 ${number(s.value)}`]
+      if (s.law === 'ohm') return s.value === Infinity ? [] : [`* ${s.partId}`, `Rs${i} ${node} 0 ${number(s.value)}`]
+      return [
+        `* ${s.partId}`,
+        `Vp${i} ${node} p${i}x 0`,
+        `Bp${i} p${i}x 0 I=${number(s.value)}/max(V(p${i}x),${number(floorV(point, s.node))})`,
+        ...startAt(point, `p${i}x`, point.volts[s.node]!),
+      ]
+    })
 }
 
 /** Under half of its voltage a constant-power load is written as a plain current, so that no simulator walks down to the lower root. */
 const floorV = (point: OperatingPoint, node: number) => Math.max(0.5, 0.5 * point.volts[node]!)
 
-function transfers(network: Network, condition: Condition, point: OperatingPoint, name: (t: string) => string): string[] {
+function transfers(
+  network: Network,
+  condition: Condition,
+  point: OperatingPoint,
+  name: (t: string) => string,
+): string[] {
   const at = nameOfNode(network, name)
   return placedIn(network, condition.source).transfers.flatMap((t, i) => [
     `* ${t.partId}`,
     `Vi${i} ${at(t.fromNode)} ti${i}x 0`,
     `Bo${i} to${i}x 0 V=${outExpression(t, `V(ti${i}x)`)}`,
-    `Vo${i} to${i}x ${at(t.toNode)} 0`, ...startAt(point, `ti${i}x`, point.volts[t.fromNode]!), ...startAt(point, `to${i}x`, point.volts[t.toNode]!),
+    `Vo${i} to${i}x ${at(t.toNode)} 0`,
+    ...startAt(point, `ti${i}x`, point.volts[t.fromNode]!),
+    ...startAt(point, `to${i}x`, point.volts[t.toNode]!),
     t.relation === 'follows-input'
       ? `Bi${i} ti${i}x 0 I=I(Vo${i})`
       : `Bi${i} ti${i}x 0 I=(${number(t.idleW)}+V(to${i}x)*I(Vo${i})/${efficiencyExpression(t.efficiency, `I(Vo${i})`, `(V(to${i}x)*I(Vo${i}))`)})/max(V(ti${i}x),${number(floorV(point, t.fromNode))})`,
@@ -136,10 +170,14 @@ function transfers(network: Network, condition: Condition, point: OperatingPoint
 
 function outExpression(t: Transfer, inV: string): string {
   switch (t.relation) {
-    case 'at-most-input': return `max(0,min(${number(t.setV)},${inV}-${number(t.dropV)}))`
-    case 'at-least-input': return `max(${number(t.setV)},${inV}-${number(t.dropV)})`
-    case 'follows-input': return `max(0,${inV}-${number(t.dropV)})`
-    case 'any': return number(t.setV)
+    case 'at-most-input':
+      return `max(0,min(${number(t.setV)},${inV}-${number(t.dropV)}))`
+    case 'at-least-input':
+      return `max(${number(t.setV)},${inV}-${number(t.dropV)})`
+    case 'follows-input':
+      return `max(0,${inV}-${number(t.dropV)})`
+    case 'any':
+      return number(t.setV)
   }
 }
 
@@ -148,6 +186,10 @@ function efficiencyExpression(efficiency: Efficiency, outA: string, outW: string
   const byAmps = efficiency[0]!.outA !== undefined
   const points = efficiency.map(p => [p.outA ?? p.outW ?? 0, p.efficiency] as const).sort((a, b) => a[0] - b[0])
   if (points.length === 1) return number(points[0]![1])
-  const ends = [[Math.min(points[0]![0] - 1, -1), points[0]![1]] as const, ...points, [points.at(-1)![0] + 1e4, points.at(-1)![1]] as const]
+  const ends = [
+    [Math.min(points[0]![0] - 1, -1), points[0]![1]] as const,
+    ...points,
+    [points.at(-1)![0] + 1e4, points.at(-1)![1]] as const,
+  ]
   return `pwl(${byAmps ? outA : outW},${ends.map(([x, y]) => `${number(x)},${number(y)}`).join(',')})`
 }

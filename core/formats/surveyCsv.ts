@@ -8,24 +8,46 @@ import type { Setup } from '../noise/setup'
 const FIXED = ['state', 'devices', 'antenna', 'feed', 'at', 'who'] as const
 const HEADING = `${FIXED.join(',')}, then one column a band (20 m) or frequency (14.1 MHz)`
 
-const deviceWords = (devices: SurveyRow['devices']) => Object.entries(devices).map(([id, s]) => `${id}=${s!.state}${s!.currentA !== undefined ? `@${s!.currentA}` : ''}`).join(' ')
+const deviceWords = (devices: SurveyRow['devices']) =>
+  Object.entries(devices)
+    .map(([id, s]) => `${id}=${s!.state}${s!.currentA !== undefined ? `@${s!.currentA}` : ''}`)
+    .join(' ')
 
 export function surveyCsv(survey: Survey): string {
-  return Papa.unparse({
-    fields: [...FIXED, ...survey.columns.map(c => c.id)],
-    data: survey.rows.map(r => [r.name ?? r.id, deviceWords(r.devices), r.antenna, r.feed, r.at ?? '', r.who ?? '', ...survey.columns.map(c => survey.readings[r.id]?.[c.id] ?? '')]),
-  }, { newline: '\n' }) + '\n'
+  return (
+    Papa.unparse(
+      {
+        fields: [...FIXED, ...survey.columns.map(c => c.id)],
+        data: survey.rows.map(r => [
+          r.name ?? r.id,
+          deviceWords(r.devices),
+          r.antenna,
+          r.feed,
+          r.at ?? '',
+          r.who ?? '',
+          ...survey.columns.map(c => survey.readings[r.id]?.[c.id] ?? ''),
+        ]),
+      },
+      { newline: '\n' },
+    ) + '\n'
+  )
 }
 
-export type SurveyResult = { ok: true, survey: Survey } | { ok: false, line: number, wrong: string, right: string }
+export type SurveyResult = { ok: true; survey: Survey } | { ok: false; line: number; wrong: string; right: string }
 
 /** Reads a survey. Never throws: says the line, what is wrong and what would be right. */
 export function surveyFromCsv(text: string, id: string, name: string): SurveyResult {
   const refuse = (line: number, wrong: string, right: string): SurveyResult => ({ ok: false, line, wrong, right })
   if (!text.trim()) return refuse(1, 'the file is empty', HEADING)
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t'] })
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: [',', ';', '\t'],
+  })
   const header = data[0]!.map(h => h.trim())
-  const at = Object.fromEntries(FIXED.map(f => [f, header.findIndex(h => h.toLowerCase() === f)])) as Record<typeof FIXED[number], number>
+  const at = Object.fromEntries(FIXED.map(f => [f, header.findIndex(h => h.toLowerCase() === f)])) as Record<
+    (typeof FIXED)[number],
+    number
+  >
   if (at.devices < 0) return refuse(1, `the first line has ${header.slice(0, 8).join(', ')}`, HEADING)
   const columns: Survey['columns'] = []
   const places: number[] = []
@@ -40,21 +62,36 @@ export function surveyFromCsv(text: string, id: string, name: string): SurveyRes
   const survey: Survey = { id, name, columns, rows: [], readings: {} }
   for (let n = 1; n < data.length; n++) {
     const fields = data[n]!
-    if (fields.length > header.length) return refuse(n + 1, `it has ${fields.length} fields, the heading ${header.length}: commas for decimals?`, 'points for decimals, or semicolons between the fields')
-    const field = (f: typeof FIXED[number]) => fields[at[f]]?.trim() ?? ''
+    if (fields.length > header.length)
+      return refuse(
+        n + 1,
+        `it has ${fields.length} fields, the heading ${header.length}: commas for decimals?`,
+        'points for decimals, or semicolons between the fields',
+      )
+    const field = (f: (typeof FIXED)[number]) => fields[at[f]]?.trim() ?? ''
     const devices = devicesFrom(field('devices'))
-    if (typeof devices === 'string') return refuse(n + 1, devices, 'part=off, part=idle or part=working@8.5, with spaces between')
+    if (typeof devices === 'string')
+      return refuse(n + 1, devices, 'part=off, part=idle or part=working@8.5, with spaces between')
     const antenna = field('antenna') || 'antenna'
     const feed = field('feed') || 'shared'
     if (antenna !== 'antenna' && antenna !== 'dummy') return refuse(n + 1, `antenna is ${antenna}`, 'antenna or dummy')
     if (feed !== 'shared' && feed !== 'own-battery') return refuse(n + 1, `feed is ${feed}`, 'shared or own-battery')
-    const row: SurveyRow = { id: `r${n}`, ...field('state') && { name: field('state').slice(0, 80) }, devices, antenna, feed, ...field('at') && { at: field('at').slice(0, 40) }, ...field('who') && { who: field('who').slice(0, 80) } }
+    const row: SurveyRow = {
+      id: `r${n}`,
+      ...(field('state') && { name: field('state').slice(0, 80) }),
+      devices,
+      antenna,
+      feed,
+      ...(field('at') && { at: field('at').slice(0, 40) }),
+      ...(field('who') && { who: field('who').slice(0, 80) }),
+    }
     survey.rows.push(row)
     const readings: Record<string, string> = {}
     for (const [k, place] of places.entries()) {
       const reading = fields[place]?.trim() ?? ''
       if (!reading) continue
-      if (levelOf(reading, columns[k]!.hz) === null) return refuse(n + 1, `${columns[k]!.id} is ${reading}`, 'S0 to S9, S9+10, or a level as -97 dBm')
+      if (levelOf(reading, columns[k]!.hz) === null)
+        return refuse(n + 1, `${columns[k]!.id} is ${reading}`, 'S0 to S9, S9+10, or a level as -97 dBm')
       readings[columns[k]!.id] = reading
     }
     survey.readings[row.id] = readings
@@ -75,7 +112,7 @@ function devicesFrom(text: string): NonNullable<Setup['devices']> | string {
   for (const word of text.split(/\s+/).filter(Boolean)) {
     const match = /^([\w-]{1,40})=(off|idle|working)(?:@(\d+(?:\.\d+)?))?$/.exec(word)
     if (!match) return `the devices say ${word.slice(0, 40)}`
-    devices[match[1]!] = { state: match[2] as 'off', ...match[3] !== undefined && { currentA: Number(match[3]) } }
+    devices[match[1]!] = { state: match[2] as 'off', ...(match[3] !== undefined && { currentA: Number(match[3]) }) }
   }
   return devices
 }

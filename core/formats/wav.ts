@@ -1,17 +1,25 @@
 import type { Recording } from '../noise/spectrum'
 
-export type WavResult = { ok: true, recording: Recording } | { ok: false, wrong: string, right: string }
+export type WavResult = { ok: true; recording: Recording } | { ok: false; wrong: string; right: string }
 
 const MOST_SECONDS = 60
 
 /** Reads a WAV recording: PCM of 8, 16, 24 or 32 bits or 32-bit float, one or two channels, any rate. Says what is wrong with one it cannot read. */
 export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
-  const data = bytes instanceof Uint8Array ? new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength) : new DataView(bytes)
-  const refuse = (wrong: string, right = 'a WAV recording, PCM or 32-bit float, one channel of audio or two of I and Q'): WavResult => ({ ok: false, wrong, right })
+  const data =
+    bytes instanceof Uint8Array ? new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength) : new DataView(bytes)
+  const refuse = (
+    wrong: string,
+    right = 'a WAV recording, PCM or 32-bit float, one channel of audio or two of I and Q',
+  ): WavResult => ({ ok: false, wrong, right })
   if (data.byteLength === 0) return refuse('the file is empty')
-  const word = (at: number) => at + 4 <= data.byteLength ? String.fromCharCode(data.getUint8(at), data.getUint8(at + 1), data.getUint8(at + 2), data.getUint8(at + 3)) : ''
-  if (!['RIFF', 'RF64'].includes(word(0)) || word(8) !== 'WAVE') return refuse('the file does not begin as a WAV file does')
-  let format: { code: number, channels: number, rate: number, bits: number } | null = null
+  const word = (at: number) =>
+    at + 4 <= data.byteLength
+      ? String.fromCharCode(data.getUint8(at), data.getUint8(at + 1), data.getUint8(at + 2), data.getUint8(at + 3))
+      : ''
+  if (!['RIFF', 'RF64'].includes(word(0)) || word(8) !== 'WAVE')
+    return refuse('the file does not begin as a WAV file does')
+  let format: { code: number; channels: number; rate: number; bits: number } | null = null
   for (let at = 12; at + 8 <= data.byteLength;) {
     const name = word(at)
     const length = data.getUint32(at + 4, true)
@@ -20,7 +28,12 @@ export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
       if (body + 16 > data.byteLength) return refuse('the file stops in the middle of its heading')
       let code = data.getUint16(body, true)
       if (code === 0xfffe && length >= 26) code = data.getUint16(body + 24, true)
-      format = { code, channels: data.getUint16(body + 2, true), rate: data.getUint32(body + 4, true), bits: data.getUint16(body + 14, true) }
+      format = {
+        code,
+        channels: data.getUint16(body + 2, true),
+        rate: data.getUint32(body + 4, true),
+        bits: data.getUint16(body + 14, true),
+      }
     }
     if (name === 'data') {
       if (!format) return refuse('its samples come before the line that says what they are')
@@ -31,28 +44,43 @@ export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
   return refuse(format ? 'it has no samples in it' : 'it says neither its format nor has samples')
 }
 
-function samples(data: DataView, start: number, length: number, format: { code: number, channels: number, rate: number, bits: number }, refuse: (wrong: string, right?: string) => WavResult): WavResult {
+function samples(
+  data: DataView,
+  start: number,
+  length: number,
+  format: { code: number; channels: number; rate: number; bits: number },
+  refuse: (wrong: string, right?: string) => WavResult,
+): WavResult {
   const { code, channels, rate, bits } = format
   const bytes = bits / 8
   const known = (code === 1 && [8, 16, 24, 32].includes(bits)) || (code === 3 && bits === 32)
-  if (!known) return refuse(`its samples are of kind ${code} with ${bits} bits, which is compressed or not known here`, 'PCM of 8, 16, 24 or 32 bits, or 32-bit float')
+  if (!known)
+    return refuse(
+      `its samples are of kind ${code} with ${bits} bits, which is compressed or not known here`,
+      'PCM of 8, 16, 24 or 32 bits, or 32-bit float',
+    )
   if (channels < 1 || channels > 2) return refuse(`it has ${channels} channels`, 'one of audio, or two of I and Q')
   if (rate < 1000 || rate > 20e6) return refuse(`its rate is ${rate} samples a second`, 'between 1 000 and 20 000 000')
   const frames = Math.min(Math.floor(length / (bytes * channels)), rate * MOST_SECONDS)
   if (frames < 1024) return refuse(`it holds ${frames} samples`, 'at least 1 024')
   const read = reader(data, code, bits)
   const out = Array.from({ length: channels }, () => new Float32Array(frames))
-  for (let n = 0; n < frames; n++) for (let c = 0; c < channels; c++) out[c]![n] = read(start + (n * channels + c) * bytes)
+  for (let n = 0; n < frames; n++)
+    for (let c = 0; c < channels; c++) out[c]![n] = read(start + (n * channels + c) * bytes)
   return { ok: true, recording: { sampleRateHz: rate, channels: out } }
 }
 
 function reader(data: DataView, code: number, bits: number): (at: number) => number {
   if (code === 3) return at => data.getFloat32(at, true)
   switch (bits) {
-    case 8: return at => (data.getUint8(at) - 128) / 128
-    case 16: return at => data.getInt16(at, true) / 32768
-    case 24: return at => (data.getUint8(at) | data.getUint8(at + 1) << 8 | data.getInt8(at + 2) << 16) / 8388608
-    default: return at => data.getInt32(at, true) / 2147483648
+    case 8:
+      return at => (data.getUint8(at) - 128) / 128
+    case 16:
+      return at => data.getInt16(at, true) / 32768
+    case 24:
+      return at => (data.getUint8(at) | (data.getUint8(at + 1) << 8) | (data.getInt8(at + 2) << 16)) / 8388608
+    default:
+      return at => data.getInt32(at, true) / 2147483648
   }
 }
 
@@ -74,6 +102,8 @@ export function writeWav({ sampleRateHz, channels }: Recording): Uint8Array {
   view.setUint16(34, 16, true)
   put(36, 'data')
   view.setUint32(40, frames * n * 2, true)
-  for (let i = 0; i < frames; i++) for (let c = 0; c < n; c++) view.setInt16(44 + (i * n + c) * 2, Math.max(-32768, Math.min(32767, Math.round(channels[c]![i]! * 32767))), true)
+  for (let i = 0; i < frames; i++)
+    for (let c = 0; c < n; c++)
+      view.setInt16(44 + (i * n + c) * 2, Math.max(-32768, Math.min(32767, Math.round(channels[c]![i]! * 32767))), true)
   return new Uint8Array(view.buffer)
 }

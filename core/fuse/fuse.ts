@@ -1,6 +1,10 @@
 import { CONTINUOUS_FACTOR, FUSE_COLD_DROP_V, fuseClass } from '../catalog/fuses'
 
-export interface FuseFacts { type?: string, ratedA: number, ohm?: number }
+export interface FuseFacts {
+  type?: string
+  ratedA: number
+  ohm?: number
+}
 
 /** Cold resistance of one fuse or breaker, Ω; its own figure goes first. */
 export function fuseOhm(fuse: FuseFacts): number {

@@ -1,7 +1,10 @@
 import { fuseClass } from '../catalog/fuses'
 
 /** Slowest and fastest time until a fuse or breaker opens, s. */
-export interface OpeningTime { slowestS: number, fastestS: number }
+export interface OpeningTime {
+  slowestS: number
+  fastestS: number
+}
 
 /**
  * Time until a fuse of a class and rating opens at a current; null where it need not open at all.

@@ -10,7 +10,10 @@ export const adapterSchema = z.strictObject({
   b: connectorId,
   ohm: ohms.optional().describe('its own wire, both poles, beyond the contacts of what is plugged into it'),
   ratedA: ampsAboveZero.optional(),
-  dropper: z.strictObject({ count: z.int().min(1).max(8).optional(), ratedA: ampsAboveZero.optional() }).optional().describe('a diode inside it, passing from a to b'),
+  dropper: z
+    .strictObject({ count: z.int().min(1).max(8).optional(), ratedA: ampsAboveZero.optional() })
+    .optional()
+    .describe('a diode inside it, passing from a to b'),
   labelled: z.boolean().optional().describe('it says that it holds a diode'),
   ...commonFields,
 })
@@ -22,19 +25,58 @@ export const adapter: PartKind<Adapter> = {
   role: 'between',
   schema: adapterSchema,
   entry: part => `${part.id}.a`,
-  terminals: part => [{ id: `${part.id}.a`, connector: part.a, ratedA: part.ratedA }, { id: `${part.id}.b`, connector: part.b, ratedA: part.ratedA }],
-  links: (part) => {
+  terminals: part => [
+    { id: `${part.id}.a`, connector: part.a, ratedA: part.ratedA },
+    { id: `${part.id}.b`, connector: part.b, ratedA: part.ratedA },
+  ],
+  links: part => {
     const { dropper } = part
     const scale = dropper?.ratedA ?? 1
-    return [{
-      a: `${part.id}.a`, b: `${part.id}.b`, ohm: part.ohm ?? 0.002,
-      ...(dropper && { diode: { saturationA: SILICON_1A.saturationA * scale, emission: SILICON_1A.emission, seriesOhm: SILICON_1A.seriesOhm / scale, count: dropper.count ?? 1 } }),
-    }]
+    return [
+      {
+        a: `${part.id}.a`,
+        b: `${part.id}.b`,
+        ohm: part.ohm ?? 0.002,
+        ...(dropper && {
+          diode: {
+            saturationA: SILICON_1A.saturationA * scale,
+            emission: SILICON_1A.emission,
+            seriesOhm: SILICON_1A.seriesOhm / scale,
+            count: dropper.count ?? 1,
+          },
+        }),
+      },
+    ]
   },
   catalogue: [
-    { id: 'adapter-stack-barrel', label: 'Adapter, stacking 30 A to barrel 5.5/2.1', part: { kind: 'adapter', name: 'Adapter', a: 'stack-30', b: 'barrel-5521', ohm: 0.005, ratedA: 5, massG: 15 }, source: 'typical of the class' },
-    { id: 'adapter-diode', label: 'Adapter with a dropper diode, barrel 5.5/2.1', part: { kind: 'adapter', name: 'Diode adapter', a: 'barrel-5521', b: 'barrel-5521', ohm: 0.005, ratedA: 3, dropper: { count: 1, ratedA: 3 }, labelled: true, massG: 15 }, source: 'typical of the class' },
-    { id: 'adapter-pack', label: 'Adapter, pack plug to stacking 45 A', part: { kind: 'adapter', name: 'Adapter', a: 'pack-t', b: 'stack-45', ohm: 0.002, ratedA: 45, massG: 30 }, source: 'typical of the class' },
+    {
+      id: 'adapter-stack-barrel',
+      label: 'Adapter, stacking 30 A to barrel 5.5/2.1',
+      part: { kind: 'adapter', name: 'Adapter', a: 'stack-30', b: 'barrel-5521', ohm: 0.005, ratedA: 5, massG: 15 },
+      source: 'typical of the class',
+    },
+    {
+      id: 'adapter-diode',
+      label: 'Adapter with a dropper diode, barrel 5.5/2.1',
+      part: {
+        kind: 'adapter',
+        name: 'Diode adapter',
+        a: 'barrel-5521',
+        b: 'barrel-5521',
+        ohm: 0.005,
+        ratedA: 3,
+        dropper: { count: 1, ratedA: 3 },
+        labelled: true,
+        massG: 15,
+      },
+      source: 'typical of the class',
+    },
+    {
+      id: 'adapter-pack',
+      label: 'Adapter, pack plug to stacking 45 A',
+      part: { kind: 'adapter', name: 'Adapter', a: 'pack-t', b: 'stack-45', ohm: 0.002, ratedA: 45, massG: 30 },
+      source: 'typical of the class',
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

@@ -1,7 +1,18 @@
 import { z } from 'zod'
 import { absorptionVolts, batteryEmf } from '../battery/emf'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { amps, ampsAboveZero, celsius, commonFields, connectorId, fraction, id, ohms, voltsAboveZero, words } from './fields'
+import {
+  amps,
+  ampsAboveZero,
+  celsius,
+  commonFields,
+  connectorId,
+  fraction,
+  id,
+  ohms,
+  voltsAboveZero,
+  words,
+} from './fields'
 import { chargeVoltsOf } from './charging'
 import type { PartKind } from './kind'
 
@@ -16,25 +27,63 @@ export const batterySchema = z.strictObject({
   peakA: ampsAboveZero.optional(),
   maxChargeA: ampsAboveZero.optional(),
   lowTempChargeC: celsius.optional(),
-  bms: z.strictObject({ continuousA: ampsAboveZero.optional(), peakA: ampsAboveZero.optional(), maxChargeA: ampsAboveZero.optional(), lowTempChargeC: celsius.optional() })
-    .optional().describe('limits of the battery management system, apart from the cells\' own'),
+  bms: z
+    .strictObject({
+      continuousA: ampsAboveZero.optional(),
+      peakA: ampsAboveZero.optional(),
+      maxChargeA: ampsAboveZero.optional(),
+      lowTempChargeC: celsius.optional(),
+    })
+    .optional()
+    .describe("limits of the battery management system, apart from the cells' own"),
   usableFraction: fraction.optional(),
   stopV: voltsAboveZero.optional().describe('the owner stops here, rested volts'),
   absorptionV: voltsAboveZero.optional().describe('voltage it is held at while charging'),
-  curve: z.array(z.strictObject({ soc: z.number().min(0).max(1), volts: voltsAboveZero })).min(2).max(100).optional()
-    .describe('the owner\'s own rested curve of the whole battery'),
-  members: z.array(z.strictObject({
-    id: id.optional(), name: words.optional(), string: z.int().min(1).max(20).optional().describe('members of one string are in series; strings are in parallel; unsaid: 1'),
-    chemistry: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional(), seriesCells: z.int().min(1).max(100).optional(),
-    capacityAh: z.number().gt(0).max(100000).optional(), internalOhm: ohms.optional(), restedV: voltsAboveZero.optional().describe('measured at rest before joining'),
-    ageYears: z.number().min(0).max(100).optional(), fused: z.boolean().optional().describe('its string has a fuse of its own'),
-  })).min(1).max(40).optional().describe('the packs this battery is made of; the figures above are those of the whole'),
-  mostInSeries: z.int().min(1).max(20).optional().describe('packs in series that the maker of the management system allows'),
+  curve: z
+    .array(z.strictObject({ soc: z.number().min(0).max(1), volts: voltsAboveZero }))
+    .min(2)
+    .max(100)
+    .optional()
+    .describe("the owner's own rested curve of the whole battery"),
+  members: z
+    .array(
+      z.strictObject({
+        id: id.optional(),
+        name: words.optional(),
+        string: z
+          .int()
+          .min(1)
+          .max(20)
+          .optional()
+          .describe('members of one string are in series; strings are in parallel; unsaid: 1'),
+        chemistry: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional(),
+        seriesCells: z.int().min(1).max(100).optional(),
+        capacityAh: z.number().gt(0).max(100000).optional(),
+        internalOhm: ohms.optional(),
+        restedV: voltsAboveZero.optional().describe('measured at rest before joining'),
+        ageYears: z.number().min(0).max(100).optional(),
+        fused: z.boolean().optional().describe('its string has a fuse of its own'),
+      }),
+    )
+    .min(1)
+    .max(40)
+    .optional()
+    .describe('the packs this battery is made of; the figures above are those of the whole'),
+  mostInSeries: z
+    .int()
+    .min(1)
+    .max(20)
+    .optional()
+    .describe('packs in series that the maker of the management system allows'),
   ventilated: z.boolean().optional().describe('flooded cells: the gas is led outdoors'),
   lockOut: z.boolean().optional().describe('a cold cut-off keeps it from being charged under its lowest temperature'),
   charged: z.enum(['in-place', 'elsewhere']).optional().describe('elsewhere: no load ever sees the charging voltage'),
   terminal: connectorId.optional(),
-  outlets: z.array(z.strictObject({ id, connector: connectorId.optional(), ratedA: amps.optional() })).min(1).max(20).optional(),
+  outlets: z
+    .array(z.strictObject({ id, connector: connectorId.optional(), ratedA: amps.optional() }))
+    .min(1)
+    .max(20)
+    .optional(),
   ...commonFields,
 })
 export type Battery = z.infer<typeof batterySchema>
@@ -47,12 +96,30 @@ export function batteryLimit(battery: Battery, which: 'continuousA' | 'peakA' | 
 
 const CLASS = 'typical of the class'
 const lithium = (capacityAh: number, internalOhm: number, terminal: string, massG: number) => ({
-  kind: 'battery' as const, name: `Lithium pack ${capacityAh} Ah`, chemistry: 'lifepo4', seriesCells: 4, capacityAh, internalOhm,
-  continuousA: capacityAh, peakA: 2 * capacityAh, maxChargeA: capacityAh / 2, terminal, massG,
+  kind: 'battery' as const,
+  name: `Lithium pack ${capacityAh} Ah`,
+  chemistry: 'lifepo4',
+  seriesCells: 4,
+  capacityAh,
+  internalOhm,
+  continuousA: capacityAh,
+  peakA: 2 * capacityAh,
+  maxChargeA: capacityAh / 2,
+  terminal,
+  massG,
 })
 const leadAcid = (chemistry: 'agm' | 'flooded', capacityAh: number, internalOhm: number, massG: number) => ({
-  kind: 'battery' as const, name: `${chemistry === 'agm' ? 'AGM' : 'Flooded'} battery ${capacityAh} Ah`, chemistry, seriesCells: 6,
-  capacityAh, internalOhm, continuousA: capacityAh / 2, peakA: capacityAh * 2, maxChargeA: capacityAh / 5, terminal: 'ring-m8', massG,
+  kind: 'battery' as const,
+  name: `${chemistry === 'agm' ? 'AGM' : 'Flooded'} battery ${capacityAh} Ah`,
+  chemistry,
+  seriesCells: 6,
+  capacityAh,
+  internalOhm,
+  continuousA: capacityAh / 2,
+  peakA: capacityAh * 2,
+  maxChargeA: capacityAh / 5,
+  terminal: 'ring-m8',
+  massG,
 })
 
 export const battery: PartKind<Battery> = {
@@ -60,16 +127,20 @@ export const battery: PartKind<Battery> = {
   label: 'battery',
   role: 'source',
   schema: batterySchema,
-  terminals: part => part.outlets
-    ? part.outlets.map(o => ({ id: `${part.id}.${o.id}`, connector: o.connector, ratedA: o.ratedA }))
-    : [{ id: part.id, connector: part.terminal }],
+  terminals: part =>
+    part.outlets
+      ? part.outlets.map(o => ({ id: `${part.id}.${o.id}`, connector: o.connector, ratedA: o.ratedA }))
+      : [{ id: part.id, connector: part.terminal }],
   links: part => (part.outlets ?? []).map(o => ({ a: part.id, b: `${part.id}.${o.id}`, ohm: 0 })),
-  sourceStates: part => absorptionVolts(part) === null ? ['full', 'nominal', 'low'] : ['charging', 'full', 'nominal', 'low'],
+  sourceStates: part =>
+    absorptionVolts(part) === null ? ['full', 'nominal', 'low'] : ['charging', 'full', 'nominal', 'low'],
   sources: (part, state, around) => {
     const heldV = state === 'charging' ? chargeVoltsOf(part, around) : null
-    return [heldV === null
-      ? { at: part.id, emfV: batteryEmf(part, state), ohm: part.internalOhm }
-      : { at: part.id, emfV: heldV, ohm: 0 }]
+    return [
+      heldV === null
+        ? { at: part.id, emfV: batteryEmf(part, state), ohm: part.internalOhm }
+        : { at: part.id, emfV: heldV, ohm: 0 },
+    ]
   },
   catalogue: [
     { id: 'lifepo4-12', label: 'LiFePO4 4 cells, 12 Ah', part: lithium(12, 0.03, 'stack-30', 1500), source: CLASS },
@@ -96,14 +167,31 @@ export const battery: PartKind<Battery> = {
     { path: 'charged', label: 'Charged', quantity: 'choice', choices: ['in-place', 'elsewhere'] },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
-  lists: [{
-    path: 'members', label: 'Packs it is made of', one: 'pack', fresh: () => ({ string: 1 }),
-    fields: [
-      { path: 'name', label: 'Name', quantity: 'text' }, { path: 'string', label: 'String (same: in series)', quantity: 'count' }, { path: 'capacityAh', label: 'Capacity', quantity: 'charge' },
-      { path: 'seriesCells', label: 'Cells', quantity: 'count' }, { path: 'restedV', label: 'Rests at', quantity: 'voltage' }, { path: 'ageYears', label: 'Years old', quantity: 'count' },
-    ],
-  }, {
-    path: 'outlets', label: 'Outlets', one: 'outlet', fresh: part => ({ id: `o${((part.outlets as unknown[] | undefined)?.length ?? 0) + 1}` }),
-    fields: [{ path: 'id', label: 'Name', quantity: 'text' }, { path: 'connector', label: 'Connector', quantity: 'connector' }, { path: 'ratedA', label: 'Gives at most', quantity: 'current' }],
-  }],
+  lists: [
+    {
+      path: 'members',
+      label: 'Packs it is made of',
+      one: 'pack',
+      fresh: () => ({ string: 1 }),
+      fields: [
+        { path: 'name', label: 'Name', quantity: 'text' },
+        { path: 'string', label: 'String (same: in series)', quantity: 'count' },
+        { path: 'capacityAh', label: 'Capacity', quantity: 'charge' },
+        { path: 'seriesCells', label: 'Cells', quantity: 'count' },
+        { path: 'restedV', label: 'Rests at', quantity: 'voltage' },
+        { path: 'ageYears', label: 'Years old', quantity: 'count' },
+      ],
+    },
+    {
+      path: 'outlets',
+      label: 'Outlets',
+      one: 'outlet',
+      fresh: part => ({ id: `o${((part.outlets as unknown[] | undefined)?.length ?? 0) + 1}` }),
+      fields: [
+        { path: 'id', label: 'Name', quantity: 'text' },
+        { path: 'connector', label: 'Connector', quantity: 'connector' },
+        { path: 'ratedA', label: 'Gives at most', quantity: 'current' },
+      ],
+    },
+  ],
 }

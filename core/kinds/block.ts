@@ -8,7 +8,17 @@ export const blockSchema = z.strictObject({
   kind: z.literal('block'),
   ratedA: ampsAboveZero.optional().describe('total of all ports'),
   feed: connectorId.optional(),
-  ports: z.array(z.strictObject({ id, fuse: portFuse.optional(), connector: connectorId.optional(), ratedA: ampsAboveZero.optional() })).min(1).max(100),
+  ports: z
+    .array(
+      z.strictObject({
+        id,
+        fuse: portFuse.optional(),
+        connector: connectorId.optional(),
+        ratedA: ampsAboveZero.optional(),
+      }),
+    )
+    .min(1)
+    .max(100),
   ...commonFields,
 })
 export type Block = z.infer<typeof blockSchema>
@@ -16,8 +26,12 @@ export type Block = z.infer<typeof blockSchema>
 const CLASS = 'typical of the class'
 const blade = (ratedA: number) => ({ type: 'blade', ratedA })
 const fused = (connector: string, feed: string, ratedA: number, fuses: number[], massG: number) => ({
-  kind: 'block' as const, name: 'Fused block', ratedA, feed,
-  ports: fuses.map((a, i) => ({ id: `p${i + 1}`, fuse: blade(a), connector })), massG,
+  kind: 'block' as const,
+  name: 'Fused block',
+  ratedA,
+  feed,
+  ports: fuses.map((a, i) => ({ id: `p${i + 1}`, fuse: blade(a), connector })),
+  massG,
 })
 
 export const block: PartKind<Block> = {
@@ -30,11 +44,27 @@ export const block: PartKind<Block> = {
     { id: `${part.id}.feed`, connector: part.feed },
     ...part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA, fuse: p.fuse })),
   ],
-  links: part => part.ports.map(p => ({ a: `${part.id}.feed`, b: `${part.id}.${p.id}`, ohm: p.fuse ? fuseOhm(p.fuse) : 0 })),
+  links: part =>
+    part.ports.map(p => ({ a: `${part.id}.feed`, b: `${part.id}.${p.id}`, ohm: p.fuse ? fuseOhm(p.fuse) : 0 })),
   catalogue: [
-    { id: 'block-stack-5', label: 'Fused block, 5 stacking ports, 40 A', part: fused('stack-45', 'stack-45', 40, [30, 15, 10, 5, 3], 220), source: CLASS },
-    { id: 'block-stack-8', label: 'Fused block, 8 stacking ports, 40 A', part: fused('stack-45', 'stack-45', 40, [30, 20, 15, 10, 7.5, 5, 5, 3], 300), source: CLASS },
-    { id: 'block-screw-6', label: 'Fused block, 6 screw ports, 100 A', part: fused('screw', 'ring-m5', 100, [30, 20, 15, 10, 5, 3], 260), source: CLASS },
+    {
+      id: 'block-stack-5',
+      label: 'Fused block, 5 stacking ports, 40 A',
+      part: fused('stack-45', 'stack-45', 40, [30, 15, 10, 5, 3], 220),
+      source: CLASS,
+    },
+    {
+      id: 'block-stack-8',
+      label: 'Fused block, 8 stacking ports, 40 A',
+      part: fused('stack-45', 'stack-45', 40, [30, 20, 15, 10, 7.5, 5, 5, 3], 300),
+      source: CLASS,
+    },
+    {
+      id: 'block-screw-6',
+      label: 'Fused block, 6 screw ports, 100 A',
+      part: fused('screw', 'ring-m5', 100, [30, 20, 15, 10, 5, 3], 260),
+      source: CLASS,
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

@@ -14,7 +14,13 @@ export const breakerPartSchema = z.strictObject({
 })
 export type BreakerPart = z.infer<typeof breakerPartSchema>
 
-const row = (ratedA: number) => ({ kind: 'breaker' as const, name: `Breaker ${ratedA} A`, ratedA, terminal: 'ring-m6', massG: 130 })
+const row = (ratedA: number) => ({
+  kind: 'breaker' as const,
+  name: `Breaker ${ratedA} A`,
+  ratedA,
+  terminal: 'ring-m6',
+  massG: 130,
+})
 
 /** A breaker with studs of its own, between two leads; one in the middle of a lead is an inline item. */
 export const breakerPart: PartKind<BreakerPart> = {
@@ -25,10 +31,19 @@ export const breakerPart: PartKind<BreakerPart> = {
   entry: part => `${part.id}.a`,
   terminals: part => [
     { id: `${part.id}.a`, connector: part.terminal },
-    { id: `${part.id}.b`, connector: part.terminal, fuse: { type: 'thermal', ratedA: part.ratedA, ...(part.ohm !== undefined && { ohm: part.ohm }) } },
+    {
+      id: `${part.id}.b`,
+      connector: part.terminal,
+      fuse: { type: 'thermal', ratedA: part.ratedA, ...(part.ohm !== undefined && { ohm: part.ohm }) },
+    },
   ],
-  links: part => part.closed === false ? [] : [{ a: `${part.id}.a`, b: `${part.id}.b`, ohm: fuseOhm(part) }],
-  catalogue: [30, 50, 80, 100].map(a => ({ id: `breaker-${a}`, label: `Breaker ${a} A, M6 studs`, part: row(a), source: 'typical of the class' })),
+  links: part => (part.closed === false ? [] : [{ a: `${part.id}.a`, b: `${part.id}.b`, ohm: fuseOhm(part) }]),
+  catalogue: [30, 50, 80, 100].map(a => ({
+    id: `breaker-${a}`,
+    label: `Breaker ${a} A, M6 studs`,
+    part: row(a),
+    source: 'typical of the class',
+  })),
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'ratedA', label: 'Rated', quantity: 'current' },

@@ -8,12 +8,15 @@ export const chargerSchema = z.strictObject({
   id,
   kind: z.literal('charger'),
   chemistries: chargeProfiles.optional(),
-  set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional().describe('the chemistry it is set to'),
+  set: z
+    .enum(CHEMISTRY_IDS as [string, ...string[]])
+    .optional()
+    .describe('the chemistry it is set to'),
   maxA: ampsAboveZero.describe('current it charges with'),
   stages: z.int().min(1).max(8).optional(),
   efficiency: fraction.optional().describe('from its AC side; unsaid: 0.85'),
   fedBy: id.optional().describe('the inverter or generator its AC side hangs on; unsaid: the mains'),
-  lockOut: z.boolean().optional().describe('it does not charge under the battery\'s lowest temperature'),
+  lockOut: z.boolean().optional().describe("it does not charge under the battery's lowest temperature"),
   switchingHz: hertz.optional(),
   noise: noise.optional(),
   terminal: connectorId.optional(),
@@ -22,8 +25,20 @@ export const chargerSchema = z.strictObject({
 export type Charger = z.infer<typeof chargerSchema>
 
 const row = (maxA: number, massG: number, switchingHz: number) => ({
-  kind: 'charger' as const, name: `Mains charger ${maxA} A`, maxA, stages: 3, set: 'lifepo4', switchingHz, terminal: 'ring-m6', massG,
-  chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.5 }, agm: { absorptionV: 14.6, floatV: 13.6 }, gel: { absorptionV: 14.1, floatV: 13.6 }, flooded: { absorptionV: 14.6, floatV: 13.4 } },
+  kind: 'charger' as const,
+  name: `Mains charger ${maxA} A`,
+  maxA,
+  stages: 3,
+  set: 'lifepo4',
+  switchingHz,
+  terminal: 'ring-m6',
+  massG,
+  chemistries: {
+    lifepo4: { absorptionV: 14.4, floatV: 13.5 },
+    agm: { absorptionV: 14.6, floatV: 13.6 },
+    gel: { absorptionV: 14.1, floatV: 13.6 },
+    flooded: { absorptionV: 14.6, floatV: 13.4 },
+  },
 })
 
 export const charger: PartKind<Charger> = {

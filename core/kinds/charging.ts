@@ -4,14 +4,18 @@ import { kindOf } from './index'
 import type { Around, ChargeOutput } from './kind'
 
 /** What a charging device is set to: the profile of its set chemistry, or its only one. */
-export function profileOf(profiles: ChargeProfiles | undefined, set: string | undefined): { chemistry: string | undefined, absorptionV: number | null, floatV: number | null } {
+export function profileOf(
+  profiles: ChargeProfiles | undefined,
+  set: string | undefined,
+): { chemistry: string | undefined; absorptionV: number | null; floatV: number | null } {
   const entries = Object.entries(profiles ?? {})
-  const [chemistry, profile] = entries.find(([id]) => id === set) ?? (set === undefined && entries.length === 1 ? entries[0]! : [set, undefined])
+  const [chemistry, profile] =
+    entries.find(([id]) => id === set) ?? (set === undefined && entries.length === 1 ? entries[0]! : [set, undefined])
   return { chemistry, absorptionV: profile?.absorptionV ?? null, floatV: profile?.floatV ?? null }
 }
 
 /** The charging devices wired to a battery. */
-export function chargersOf(batteryId: string, around: Around): { partId: string, output: ChargeOutput }[] {
+export function chargersOf(batteryId: string, around: Around): { partId: string; output: ChargeOutput }[] {
   return around(batteryId).flatMap(({ part, terminal }) => {
     const output = kindOf(part).charge?.(part, around)
     return output && output.at === terminal ? [{ partId: part.id, output }] : []
@@ -30,14 +34,14 @@ export function chargeVoltsOf(battery: BatteryFacts & { id: string }, around: Ar
 }
 
 /** Efficiency at an output, from a number or a curve; straight lines between its points. */
-export function efficiencyAt(efficiency: Efficiency, out: { amps: number, watts: number }): number {
+export function efficiencyAt(efficiency: Efficiency, out: { amps: number; watts: number }): number {
   if (typeof efficiency === 'number') return efficiency
   const points = efficiency.map(p => ({ x: p.outA ?? p.outW ?? 0, y: p.efficiency })).sort((a, b) => a.x - b.x)
   const x = efficiency[0]!.outA !== undefined ? out.amps : out.watts
   if (x <= points[0]!.x) return points[0]!.y
   for (let i = 1; i < points.length; i++) {
     const [a, b] = [points[i - 1]!, points[i]!]
-    if (x <= b.x) return a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x)
+    if (x <= b.x) return a.y + ((b.y - a.y) * (x - a.x)) / (b.x - a.x)
   }
   return points.at(-1)!.y
 }

@@ -1,7 +1,17 @@
 import { z } from 'zod'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { profileOf } from './charging'
-import { amps, ampsAboveZero, chargeProfiles, commonFields, connectorId, hertz, id, noise, voltsAboveZero } from './fields'
+import {
+  amps,
+  ampsAboveZero,
+  chargeProfiles,
+  commonFields,
+  connectorId,
+  hertz,
+  id,
+  noise,
+  voltsAboveZero,
+} from './fields'
 import type { Around, PartKind } from './kind'
 import type { Panel } from './panel'
 
@@ -14,11 +24,14 @@ export const controllerSchema = z.strictObject({
   maxChargeA: ampsAboveZero,
   maxLoadA: ampsAboveZero.optional(),
   chemistries: chargeProfiles.optional(),
-  set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional().describe('the chemistry it is set to'),
+  set: z
+    .enum(CHEMISTRY_IDS as [string, ...string[]])
+    .optional()
+    .describe('the chemistry it is set to'),
   selfA: amps.optional(),
   lowVoltageCutV: voltsAboveZero.optional().describe('its load terminal opens below this'),
   loadTimerH: z.number().gt(0).max(24).optional().describe('its load terminal opens after so many hours'),
-  lockOut: z.boolean().optional().describe('it does not charge under the battery\'s lowest temperature'),
+  lockOut: z.boolean().optional().describe("it does not charge under the battery's lowest temperature"),
   switchingHz: hertz.optional(),
   noise: noise.optional(),
   panel: connectorId.optional(),
@@ -33,12 +46,15 @@ export const TRACKING_EFFICIENCY = 0.95
 
 /** The panels wired to a controller. */
 export function panelsOn(controller: Controller, around: Around): Panel[] {
-  return around(`${controller.id}.panel`).flatMap(a => a.part.kind === 'panel' ? [a.part] : [])
+  return around(`${controller.id}.panel`).flatMap(a => (a.part.kind === 'panel' ? [a.part] : []))
 }
 
 /** Current it takes from its panels in full sun, A. */
 function panelAmps(controller: Controller, around: Around): number {
-  return panelsOn(controller, around).reduce((sum, p) => sum + (controller.type === 'pwm' ? p.shortCircuitA : p.maxPowerA), 0)
+  return panelsOn(controller, around).reduce(
+    (sum, p) => sum + (controller.type === 'pwm' ? p.shortCircuitA : p.maxPowerA),
+    0,
+  )
 }
 
 /** Largest charge current its panels and its own limit allow, A. */
@@ -46,20 +62,36 @@ function chargeAmps(controller: Controller, around: Around): number {
   const panels = panelsOn(controller, around)
   const { absorptionV } = profileOf(controller.chemistries, controller.set)
   if (!panels.length) return 0
-  if (controller.type === 'pwm' || absorptionV === null) return Math.min(controller.maxChargeA, panelAmps(controller, around))
+  if (controller.type === 'pwm' || absorptionV === null)
+    return Math.min(controller.maxChargeA, panelAmps(controller, around))
   // Low on charge the battery stands under its absorption voltage, and the same power is more current.
   const watts = panels.reduce((sum, p) => sum + p.maxPowerV * p.maxPowerA, 0)
-  return Math.min(controller.maxChargeA, TRACKING_EFFICIENCY * watts / (0.87 * absorptionV))
+  return Math.min(controller.maxChargeA, (TRACKING_EFFICIENCY * watts) / (0.87 * absorptionV))
 }
 
 const CLASS = 'typical of the class'
 const profiles = {
-  lifepo4: { absorptionV: 14.4, floatV: 13.5 }, agm: { absorptionV: 14.6, floatV: 13.6 },
-  gel: { absorptionV: 14.1, floatV: 13.6 }, flooded: { absorptionV: 14.6, floatV: 13.4 },
+  lifepo4: { absorptionV: 14.4, floatV: 13.5 },
+  agm: { absorptionV: 14.6, floatV: 13.6 },
+  gel: { absorptionV: 14.1, floatV: 13.6 },
+  flooded: { absorptionV: 14.6, floatV: 13.4 },
 }
 const row = (type: 'pwm' | 'mppt', maxChargeA: number, maxPanelV: number, switchingHz: number, massG: number) => ({
-  kind: 'controller' as const, name: `Charge controller ${maxChargeA} A`, type, maxPanelV, maxPanelA: maxChargeA, maxChargeA, maxLoadA: maxChargeA,
-  chemistries: profiles, set: 'lifepo4', selfA: 0.015, switchingHz, panel: 'screw', battery: 'screw', load: 'screw', massG,
+  kind: 'controller' as const,
+  name: `Charge controller ${maxChargeA} A`,
+  type,
+  maxPanelV,
+  maxPanelA: maxChargeA,
+  maxChargeA,
+  maxLoadA: maxChargeA,
+  chemistries: profiles,
+  set: 'lifepo4',
+  selfA: 0.015,
+  switchingHz,
+  panel: 'screw',
+  battery: 'screw',
+  load: 'screw',
+  massG,
 })
 
 export const controller: PartKind<Controller> = {
@@ -78,13 +110,40 @@ export const controller: PartKind<Controller> = {
     { at: `${part.id}.battery`, law: 'current', value: part.selfA ?? 0 },
     { at: `${part.id}.panel`, law: 'current', value: state === 'charging' ? panelAmps(part, around) : 0 },
   ],
-  charge: (part, around) => ({ at: `${part.id}.battery`, ...profileOf(part.chemistries, part.set), maxA: chargeAmps(part, around) }),
-  switching: part => ({ hz: part.switchingHz, what: part.type === 'mppt' ? 'its tracking stage' : 'its chopped panel current' }),
+  charge: (part, around) => ({
+    at: `${part.id}.battery`,
+    ...profileOf(part.chemistries, part.set),
+    maxA: chargeAmps(part, around),
+  }),
+  switching: part => ({
+    hz: part.switchingHz,
+    what: part.type === 'mppt' ? 'its tracking stage' : 'its chopped panel current',
+  }),
   catalogue: [
-    { id: 'controller-pwm-10', label: 'Charge controller, chopping (PWM), 10 A', part: row('pwm', 10, 25, 300, 150), source: CLASS },
-    { id: 'controller-pwm-20', label: 'Charge controller, chopping (PWM), 20 A', part: row('pwm', 20, 50, 300, 220), source: CLASS },
-    { id: 'controller-mppt-15', label: 'Charge controller, tracking (MPPT), 75 V 15 A', part: row('mppt', 15, 75, 100e3, 500), source: CLASS },
-    { id: 'controller-mppt-30', label: 'Charge controller, tracking (MPPT), 100 V 30 A', part: row('mppt', 30, 100, 80e3, 1300), source: CLASS },
+    {
+      id: 'controller-pwm-10',
+      label: 'Charge controller, chopping (PWM), 10 A',
+      part: row('pwm', 10, 25, 300, 150),
+      source: CLASS,
+    },
+    {
+      id: 'controller-pwm-20',
+      label: 'Charge controller, chopping (PWM), 20 A',
+      part: row('pwm', 20, 50, 300, 220),
+      source: CLASS,
+    },
+    {
+      id: 'controller-mppt-15',
+      label: 'Charge controller, tracking (MPPT), 75 V 15 A',
+      part: row('mppt', 15, 75, 100e3, 500),
+      source: CLASS,
+    },
+    {
+      id: 'controller-mppt-30',
+      label: 'Charge controller, tracking (MPPT), 100 V 30 A',
+      part: row('mppt', 30, 100, 80e3, 1300),
+      source: CLASS,
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

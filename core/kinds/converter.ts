@@ -1,7 +1,20 @@
 import { z } from 'zod'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { profileOf } from './charging'
-import { ampsAboveZero, chargeProfiles, commonFields, connectorId, efficiency, hertz, id, inputWindow, noise, volts, voltsAboveZero, watts } from './fields'
+import {
+  ampsAboveZero,
+  chargeProfiles,
+  commonFields,
+  connectorId,
+  efficiency,
+  hertz,
+  id,
+  inputWindow,
+  noise,
+  volts,
+  voltsAboveZero,
+  watts,
+} from './fields'
 import type { PartKind, Transfer } from './kind'
 import { transferInputW } from './transfer'
 
@@ -11,15 +24,24 @@ export const converterSchema = z.strictObject({
   topology: z.enum(['buck', 'boost', 'buck-boost']),
   input: inputWindow,
   outV: voltsAboveZero,
-  adjustable: z.strictObject({ minV: voltsAboveZero, maxV: voltsAboveZero }).optional().describe('range its output can be set to'),
+  adjustable: z
+    .strictObject({ minV: voltsAboveZero, maxV: voltsAboveZero })
+    .optional()
+    .describe('range its output can be set to'),
   maxOutA: ampsAboveZero,
   efficiency: efficiency.optional().describe('unsaid: 0.9'),
   idleW: watts.optional(),
-  dropoutV: volts.optional().describe('buck: what its input must be above its output; boost: what its diode drops when the input is above its output; unsaid: 0.5'),
-  charges: z.strictObject({ chemistries: chargeProfiles, set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional() }).optional()
+  dropoutV: volts
+    .optional()
+    .describe(
+      'buck: what its input must be above its output; boost: what its diode drops when the input is above its output; unsaid: 0.5',
+    ),
+  charges: z
+    .strictObject({ chemistries: chargeProfiles, set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional() })
+    .optional()
     .describe('a DC-DC charger: its output charges a battery, with maxOutA'),
   ignition: z.boolean().optional().describe('DC-DC charger: it works only with the engine running'),
-  lockOut: z.boolean().optional().describe('DC-DC charger: it does not charge under the battery\'s lowest temperature'),
+  lockOut: z.boolean().optional().describe("DC-DC charger: it does not charge under the battery's lowest temperature"),
   switchingHz: hertz.optional(),
   noise: noise.optional(),
   isolated: z.boolean().optional(),
@@ -33,18 +55,44 @@ export type Converter = z.infer<typeof converterSchema>
 export const CONVERTER_EFFICIENCY = 0.9
 export const CONVERTER_DROPOUT_V = 0.5
 
-const RELATION = { 'buck': 'at-most-input', 'boost': 'at-least-input', 'buck-boost': 'any' } as const
+const RELATION = { buck: 'at-most-input', boost: 'at-least-input', 'buck-boost': 'any' } as const
 
 function transferOf(part: Converter): Transfer {
   return {
-    from: `${part.id}.in`, to: `${part.id}.out`, relation: RELATION[part.topology], setV: part.outV, dropV: part.dropoutV ?? CONVERTER_DROPOUT_V,
-    idleW: part.idleW ?? 0, efficiency: part.efficiency ?? CONVERTER_EFFICIENCY,
+    from: `${part.id}.in`,
+    to: `${part.id}.out`,
+    relation: RELATION[part.topology],
+    setV: part.outV,
+    dropV: part.dropoutV ?? CONVERTER_DROPOUT_V,
+    idleW: part.idleW ?? 0,
+    efficiency: part.efficiency ?? CONVERTER_EFFICIENCY,
   }
 }
 
 const CLASS = 'typical of the class'
-const row = (topology: Converter['topology'], name: string, input: Converter['input'], outV: number, maxOutA: number, idleW: number, switchingHz: number, massG: number, connector: string) => ({
-  kind: 'converter' as const, name, topology, input, outV, maxOutA, efficiency: 0.92, idleW, switchingHz, in: connector, out: connector, massG,
+const row = (
+  topology: Converter['topology'],
+  name: string,
+  input: Converter['input'],
+  outV: number,
+  maxOutA: number,
+  idleW: number,
+  switchingHz: number,
+  massG: number,
+  connector: string,
+) => ({
+  kind: 'converter' as const,
+  name,
+  topology,
+  input,
+  outV,
+  maxOutA,
+  efficiency: 0.92,
+  idleW,
+  switchingHz,
+  in: connector,
+  out: connector,
+  massG,
 })
 
 export const converter: PartKind<Converter> = {
@@ -53,27 +101,78 @@ export const converter: PartKind<Converter> = {
   role: 'between',
   schema: converterSchema,
   entry: part => `${part.id}.in`,
-  terminals: part => [{ id: `${part.id}.in`, connector: part.in }, { id: `${part.id}.out`, connector: part.out, ratedA: part.maxOutA }],
+  terminals: part => [
+    { id: `${part.id}.in`, connector: part.in },
+    { id: `${part.id}.out`, connector: part.out, ratedA: part.maxOutA },
+  ],
   window: part => ({ at: `${part.id}.in`, window: part.input }),
-  transfer: part => part.charges ? null : transferOf(part),
+  transfer: part => (part.charges ? null : transferOf(part)),
   // A DC-DC charger works while the station is charged; else it only idles.
   standing: (part, state) => {
     if (!part.charges) return []
     const { absorptionV } = profileOf(part.charges.chemistries, part.charges.set)
     const works = state === 'charging' && absorptionV !== null
-    return [{ at: `${part.id}.in`, law: 'power', value: works ? transferInputW(transferOf(part), absorptionV, part.maxOutA) : part.idleW ?? 0 }]
+    return [
+      {
+        at: `${part.id}.in`,
+        law: 'power',
+        value: works ? transferInputW(transferOf(part), absorptionV, part.maxOutA) : (part.idleW ?? 0),
+      },
+    ]
   },
-  charge: part => part.charges ? { at: `${part.id}.out`, ...profileOf(part.charges.chemistries, part.charges.set), maxA: part.maxOutA } : null,
+  charge: part =>
+    part.charges
+      ? { at: `${part.id}.out`, ...profileOf(part.charges.chemistries, part.charges.set), maxA: part.maxOutA }
+      : null,
   switching: part => ({ hz: part.switchingHz, what: 'its power stage' }),
   catalogue: [
-    { id: 'buck-5', label: 'Step-down (buck) to 5 V, 5 A', part: row('buck', 'Step-down 5 V', { minV: 8, maxV: 32 }, 5, 5, 0.2, 300e3, 60, 'screw'), source: CLASS },
-    { id: 'buck-12', label: 'Step-down (buck) to 12 V, 10 A', part: row('buck', 'Step-down 12 V', { minV: 13, maxV: 36 }, 12, 10, 0.4, 180e3, 220, 'screw'), source: CLASS },
-    { id: 'buckboost-138-10', label: 'Step-up-and-down (buck-boost) 13.8 V, 10 A', part: row('buck-boost', 'Regulator 13.8 V', { minV: 9, maxV: 20 }, 13.8, 10, 0.8, 150e3, 320, 'stack-45'), source: CLASS },
-    { id: 'buckboost-138-25', label: 'Step-up-and-down (buck-boost) 13.8 V, 25 A', part: row('buck-boost', 'Regulator 13.8 V', { minV: 9, maxV: 20 }, 13.8, 25, 1.5, 120e3, 900, 'stack-45'), source: CLASS },
-    { id: 'boost-138-25', label: 'Step-up (boost) 13.8 V, 25 A', part: row('boost', 'Booster 13.8 V', { minV: 10.5, maxV: 15 }, 13.8, 25, 1, 110e3, 700, 'stack-45'), source: CLASS },
-    { id: 'dcdc-charger-20', label: 'DC-DC charger, vehicle to battery, 20 A', source: CLASS,
-      part: { ...row('buck-boost', 'DC-DC charger', { minV: 11, maxV: 16 }, 14.4, 20, 0.5, 130e3, 1100, 'ring-m6'),
-        charges: { chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.5 }, agm: { absorptionV: 14.6, floatV: 13.6 }, gel: { absorptionV: 14.1, floatV: 13.6 }, flooded: { absorptionV: 14.6, floatV: 13.4 } }, set: 'lifepo4' } } },
+    {
+      id: 'buck-5',
+      label: 'Step-down (buck) to 5 V, 5 A',
+      part: row('buck', 'Step-down 5 V', { minV: 8, maxV: 32 }, 5, 5, 0.2, 300e3, 60, 'screw'),
+      source: CLASS,
+    },
+    {
+      id: 'buck-12',
+      label: 'Step-down (buck) to 12 V, 10 A',
+      part: row('buck', 'Step-down 12 V', { minV: 13, maxV: 36 }, 12, 10, 0.4, 180e3, 220, 'screw'),
+      source: CLASS,
+    },
+    {
+      id: 'buckboost-138-10',
+      label: 'Step-up-and-down (buck-boost) 13.8 V, 10 A',
+      part: row('buck-boost', 'Regulator 13.8 V', { minV: 9, maxV: 20 }, 13.8, 10, 0.8, 150e3, 320, 'stack-45'),
+      source: CLASS,
+    },
+    {
+      id: 'buckboost-138-25',
+      label: 'Step-up-and-down (buck-boost) 13.8 V, 25 A',
+      part: row('buck-boost', 'Regulator 13.8 V', { minV: 9, maxV: 20 }, 13.8, 25, 1.5, 120e3, 900, 'stack-45'),
+      source: CLASS,
+    },
+    {
+      id: 'boost-138-25',
+      label: 'Step-up (boost) 13.8 V, 25 A',
+      part: row('boost', 'Booster 13.8 V', { minV: 10.5, maxV: 15 }, 13.8, 25, 1, 110e3, 700, 'stack-45'),
+      source: CLASS,
+    },
+    {
+      id: 'dcdc-charger-20',
+      label: 'DC-DC charger, vehicle to battery, 20 A',
+      source: CLASS,
+      part: {
+        ...row('buck-boost', 'DC-DC charger', { minV: 11, maxV: 16 }, 14.4, 20, 0.5, 130e3, 1100, 'ring-m6'),
+        charges: {
+          chemistries: {
+            lifepo4: { absorptionV: 14.4, floatV: 13.5 },
+            agm: { absorptionV: 14.6, floatV: 13.6 },
+            gel: { absorptionV: 14.1, floatV: 13.6 },
+            flooded: { absorptionV: 14.6, floatV: 13.4 },
+          },
+          set: 'lifepo4',
+        },
+      },
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
@@ -84,7 +183,13 @@ export const converter: PartKind<Converter> = {
     { path: 'maxOutA', label: 'Output current, most', quantity: 'current' },
     { path: 'efficiency', label: 'Efficiency', quantity: 'fraction', when: part => !Array.isArray(part.efficiency) },
     { path: 'idleW', label: 'Takes idle', quantity: 'power' },
-    { path: 'charges.set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS, when: part => part.charges !== undefined },
+    {
+      path: 'charges.set',
+      label: 'Set to',
+      quantity: 'choice',
+      choices: CHEMISTRY_IDS,
+      when: part => part.charges !== undefined,
+    },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'isolated', label: 'Isolated', quantity: 'yes' },
     { path: 'in', label: 'In', quantity: 'connector' },

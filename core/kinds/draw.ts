@@ -2,7 +2,11 @@ import type { Draw, SupplyWindow } from './fields'
 import type { FormField, Sink } from './kind'
 
 /** Resistance of a resistive draw, Ω, from ohms, or from watts or amps at the nominal voltage. Infinity: takes nothing. */
-export function resistiveOhm(draw: Extract<Draw, { model: 'resistive' }>, state: 'idle' | 'active', nominalV: number): number {
+export function resistiveOhm(
+  draw: Extract<Draw, { model: 'resistive' }>,
+  state: 'idle' | 'active',
+  nominalV: number,
+): number {
   const ohm = draw[`${state}Ohm`]
   const watts = draw[`${state}W`]
   const amps = draw[`${state}A`]
@@ -19,9 +23,12 @@ export function nominalVolts(window: SupplyWindow): number {
 /** What a draw takes at a terminal. */
 export function sinkOf(at: string, draw: Draw, window: SupplyWindow, active: boolean): Sink {
   switch (draw.model) {
-    case 'constant-current': return { at, law: 'current', value: active ? draw.activeA : draw.idleA }
-    case 'constant-power': return { at, law: 'power', value: active ? draw.activeW : draw.idleW }
-    case 'resistive': return { at, law: 'ohm', value: resistiveOhm(draw, active ? 'active' : 'idle', nominalVolts(window)) }
+    case 'constant-current':
+      return { at, law: 'current', value: active ? draw.activeA : draw.idleA }
+    case 'constant-power':
+      return { at, law: 'power', value: active ? draw.activeW : draw.idleW }
+    case 'resistive':
+      return { at, law: 'ohm', value: resistiveOhm(draw, active ? 'active' : 'idle', nominalVolts(window)) }
   }
 }
 

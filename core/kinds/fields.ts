@@ -5,7 +5,10 @@ import { FUSE_TYPE_IDS } from '../catalog/fuses'
 
 /** The small schemas that every kind is made of. Units are in the field's name; limits are stated here once. */
 
-export const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/).meta({ right: 'letters, digits, - and _, at most 40' })
+export const id = z
+  .string()
+  .regex(/^[A-Za-z0-9_-]{1,40}$/)
+  .meta({ right: 'letters, digits, - and _, at most 40' })
 export const words = z.string().max(200)
 export const volts = z.number().min(0).max(1000)
 export const voltsAboveZero = z.number().min(0.001).max(1000)
@@ -30,10 +33,18 @@ export const commonFields = {
   nearAntennaLead: z.boolean().optional().describe('lies beside an antenna lead'),
   grounded: z.boolean().optional().describe('its case or negative is bonded to the station ground'),
   note: z.string().max(2000).optional(),
-  figures: z.record(z.string().max(80), z.strictObject({
-    from: z.enum(['manual', 'label', 'measured', 'guess']).optional(),
-    limit: z.enum(['recommended', 'absolute']).optional(),
-  })).optional().describe('for a field of this part, as internalOhm or supply.maxV: where its figure came from, and which kind of limit it is'),
+  figures: z
+    .record(
+      z.string().max(80),
+      z.strictObject({
+        from: z.enum(['manual', 'label', 'measured', 'guess']).optional(),
+        limit: z.enum(['recommended', 'absolute']).optional(),
+      }),
+    )
+    .optional()
+    .describe(
+      'for a field of this part, as internalOhm or supply.maxV: where its figure came from, and which kind of limit it is',
+    ),
 }
 
 export const portFuse = z.strictObject({
@@ -55,9 +66,12 @@ export const draw = z.discriminatedUnion('model', [
   z.strictObject({ model: z.literal('constant-power'), idleW: watts, activeW: watts }),
   z.strictObject({
     model: z.literal('resistive'),
-    idleOhm: ohmsAboveZero.optional(), activeOhm: ohmsAboveZero.optional(),
-    idleW: watts.optional(), activeW: watts.optional(),
-    idleA: amps.optional(), activeA: amps.optional(),
+    idleOhm: ohmsAboveZero.optional(),
+    activeOhm: ohmsAboveZero.optional(),
+    idleW: watts.optional(),
+    activeW: watts.optional(),
+    idleA: amps.optional(),
+    activeA: amps.optional(),
   }),
 ])
 
@@ -74,12 +88,21 @@ export const noise = z.strictObject({
 })
 
 /** Charging voltages by chemistry, for the whole battery, V. */
-export const chargeProfiles = z.partialRecord(z.enum(CHEMISTRY_IDS as [string, ...string[]]), z.strictObject({ absorptionV: voltsAboveZero, floatV: voltsAboveZero.nullable().optional() }))
+export const chargeProfiles = z.partialRecord(
+  z.enum(CHEMISTRY_IDS as [string, ...string[]]),
+  z.strictObject({ absorptionV: voltsAboveZero, floatV: voltsAboveZero.nullable().optional() }),
+)
 export type ChargeProfiles = z.infer<typeof chargeProfiles>
 
 /** Input window of a converter or inverter, V. */
 export const inputWindow = z.strictObject({ minV: volts, nominalV: voltsAboveZero.optional(), maxV: voltsAboveZero })
 
 /** Efficiency at full load, or by output: points of amps (converter) or watts (inverter). */
-export const efficiency = z.union([fraction, z.array(z.strictObject({ outA: amps.optional(), outW: watts.optional(), efficiency: fraction })).min(1).max(50)])
+export const efficiency = z.union([
+  fraction,
+  z
+    .array(z.strictObject({ outA: amps.optional(), outW: watts.optional(), efficiency: fraction }))
+    .min(1)
+    .max(50),
+])
 export type Efficiency = z.infer<typeof efficiency>

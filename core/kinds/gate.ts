@@ -1,7 +1,18 @@
 import { z } from 'zod'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { profileOf } from './charging'
-import { amps, ampsAboveZero, chargeProfiles, commonFields, connectorId, hertz, id, noise, volts, voltsAboveZero } from './fields'
+import {
+  amps,
+  ampsAboveZero,
+  chargeProfiles,
+  commonFields,
+  connectorId,
+  hertz,
+  id,
+  noise,
+  volts,
+  voltsAboveZero,
+} from './fields'
 import type { Around, PartKind } from './kind'
 
 export const gateSchema = z.strictObject({
@@ -29,7 +40,10 @@ export type Gate = z.infer<typeof gateSchema>
 /** Forward drop of a gate with transistors for diodes (typical of the class). */
 export const GATE_DROP_V = 0.05
 
-const isFed = (terminal: string, around: Around) => around(terminal).some(a => ['supply', 'battery', 'vehicle', 'powerStation', 'converter', 'usbSource'].includes(a.part.kind))
+const isFed = (terminal: string, around: Around) =>
+  around(terminal).some(a =>
+    ['supply', 'battery', 'vehicle', 'powerStation', 'converter', 'usbSource'].includes(a.part.kind),
+  )
 
 export const gate: PartKind<Gate> = {
   kind: 'gate',
@@ -38,7 +52,8 @@ export const gate: PartKind<Gate> = {
   schema: gateSchema,
   entry: part => `${part.id}.battery`,
   terminals: part => [
-    { id: `${part.id}.supply`, connector: part.supply }, { id: `${part.id}.battery`, connector: part.battery },
+    { id: `${part.id}.supply`, connector: part.supply },
+    { id: `${part.id}.battery`, connector: part.battery },
     { id: `${part.id}.out`, connector: part.out, ratedA: part.maxA },
     ...(part.panel ? [{ id: `${part.id}.panel`, connector: part.panel }] : []),
   ],
@@ -46,21 +61,69 @@ export const gate: PartKind<Gate> = {
   transfer: (part, state, around) => {
     const [first, second] = state === 'charging' ? ['supply', 'battery'] : ['battery', 'supply']
     const from = [first, second].map(t => `${part.id}.${t}`).find(t => isFed(t, around))
-    return from === undefined ? null : { from, to: `${part.id}.out`, relation: 'follows-input', setV: 0, dropV: part.forwardDropV ?? GATE_DROP_V, idleW: 0, efficiency: 1 }
+    return from === undefined
+      ? null
+      : {
+          from,
+          to: `${part.id}.out`,
+          relation: 'follows-input',
+          setV: 0,
+          dropV: part.forwardDropV ?? GATE_DROP_V,
+          idleW: 0,
+          efficiency: 1,
+        }
   },
   standing: (part, state, around) => {
     const { absorptionV } = profileOf(part.chemistries, part.set)
     const charges = state === 'charging' && part.chargeA && absorptionV !== null && isFed(`${part.id}.supply`, around)
     return charges ? [{ at: `${part.id}.supply`, law: 'current', value: part.chargeA! }] : []
   },
-  charge: part => part.chargeA ? { at: `${part.id}.battery`, ...profileOf(part.chemistries, part.set), maxA: part.chargeA } : null,
-  switching: part => part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' },
+  charge: part =>
+    part.chargeA ? { at: `${part.id}.battery`, ...profileOf(part.chemistries, part.set), maxA: part.chargeA } : null,
+  switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' }),
   catalogue: [
-    { id: 'gate-40', label: 'Source gate 40 A, charges with 1–10 A', source: 'typical of the class',
-      part: { kind: 'gate', name: 'Source gate', maxA: 40, forwardDropV: 0.05, transferV: 13, gapMs: 1, chargeAmps: [1, 4, 7, 10], chargeA: 4, set: 'lifepo4',
-        chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.5 }, agm: { absorptionV: 14.5, floatV: 13.6 }, gel: { absorptionV: 14.1, floatV: 13.6 } }, supply: 'stack-45', battery: 'stack-45', out: 'stack-45', massG: 260 } },
-    { id: 'gate-relay-30', label: 'Changeover relay 30 A', source: 'typical of the class',
-      part: { kind: 'gate', name: 'Changeover relay', maxA: 30, forwardDropV: 0.01, transferV: 11, gapMs: 20, supply: 'screw', battery: 'screw', out: 'screw', massG: 120 } },
+    {
+      id: 'gate-40',
+      label: 'Source gate 40 A, charges with 1–10 A',
+      source: 'typical of the class',
+      part: {
+        kind: 'gate',
+        name: 'Source gate',
+        maxA: 40,
+        forwardDropV: 0.05,
+        transferV: 13,
+        gapMs: 1,
+        chargeAmps: [1, 4, 7, 10],
+        chargeA: 4,
+        set: 'lifepo4',
+        chemistries: {
+          lifepo4: { absorptionV: 14.4, floatV: 13.5 },
+          agm: { absorptionV: 14.5, floatV: 13.6 },
+          gel: { absorptionV: 14.1, floatV: 13.6 },
+        },
+        supply: 'stack-45',
+        battery: 'stack-45',
+        out: 'stack-45',
+        massG: 260,
+      },
+    },
+    {
+      id: 'gate-relay-30',
+      label: 'Changeover relay 30 A',
+      source: 'typical of the class',
+      part: {
+        kind: 'gate',
+        name: 'Changeover relay',
+        maxA: 30,
+        forwardDropV: 0.01,
+        transferV: 11,
+        gapMs: 20,
+        supply: 'screw',
+        battery: 'screw',
+        out: 'screw',
+        massG: 120,
+      },
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

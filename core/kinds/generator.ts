@@ -19,7 +19,14 @@ export const generator: PartKind<Generator> = {
   role: 'between',
   schema: generatorSchema,
   terminals: () => [],
-  catalogue: [{ id: 'generator-1000', label: 'Generator 1 kW', part: { kind: 'generator', name: 'Generator', ratedW: 1000, fuelHours: 5 }, source: 'typical of the class' }],
+  catalogue: [
+    {
+      id: 'generator-1000',
+      label: 'Generator 1 kW',
+      part: { kind: 'generator', name: 'Generator', ratedW: 1000, fuelHours: 5 },
+      source: 'typical of the class',
+    },
+  ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'ratedW', label: 'Rated power', quantity: 'power' },

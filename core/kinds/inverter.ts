@@ -13,7 +13,17 @@ export const inverterSchema = z.strictObject({
   surgeW: wattsAboveZero.optional(),
   efficiency: efficiency.optional().describe('unsaid: 0.88'),
   idleW: watts.optional(),
-  acLoads: z.array(z.strictObject({ name: words, watts, surgeW: watts.optional(), part: id.optional().describe('the charger or supply that hangs on it') })).max(50).optional(),
+  acLoads: z
+    .array(
+      z.strictObject({
+        name: words,
+        watts,
+        surgeW: watts.optional(),
+        part: id.optional().describe('the charger or supply that hangs on it'),
+      }),
+    )
+    .max(50)
+    .optional(),
   switchingHz: hertz.optional(),
   noise: noise.optional(),
   follows: id.optional().describe('is on only with this part'),
@@ -37,7 +47,16 @@ export function acSurgeW(inverter: Inverter): number {
 }
 
 const row = (ratedW: number, idleW: number, massG: number) => ({
-  kind: 'inverter' as const, name: `Inverter ${ratedW} W`, input: { minV: 10.5, maxV: 15.5 }, ratedW, surgeW: 2 * ratedW, efficiency: 0.88, idleW, switchingHz: 50e3, in: 'ring-m8', massG,
+  kind: 'inverter' as const,
+  name: `Inverter ${ratedW} W`,
+  input: { minV: 10.5, maxV: 15.5 },
+  ratedW,
+  surgeW: 2 * ratedW,
+  efficiency: 0.88,
+  idleW,
+  switchingHz: 50e3,
+  in: 'ring-m8',
+  massG,
 })
 
 export const inverter: PartKind<Inverter> = {
@@ -46,12 +65,19 @@ export const inverter: PartKind<Inverter> = {
   role: 'load',
   schema: inverterSchema,
   entry: part => `${part.id}.in`,
-  terminals: (part, used) => [{ id: `${part.id}.in`, connector: part.in }, ...(used.includes(part.id) ? [{ id: part.id, connector: part.in }] : [])],
+  terminals: (part, used) => [
+    { id: `${part.id}.in`, connector: part.in },
+    ...(used.includes(part.id) ? [{ id: part.id, connector: part.in }] : []),
+  ],
   links: part => [{ a: part.id, b: `${part.id}.in`, ohm: 0 }],
   window: part => ({ at: part.id, window: part.input }),
   sink: (part, active) => {
     const outW = active ? acWatts(part) : 0
-    return { at: part.id, law: 'power', value: (part.idleW ?? 0) + outW / efficiencyAt(part.efficiency ?? INVERTER_EFFICIENCY, { amps: 0, watts: outW }) }
+    return {
+      at: part.id,
+      law: 'power',
+      value: (part.idleW ?? 0) + outW / efficiencyAt(part.efficiency ?? INVERTER_EFFICIENCY, { amps: 0, watts: outW }),
+    }
   },
   switching: part => ({ hz: part.switchingHz, what: 'its high-frequency stage' }),
   catalogue: [
@@ -70,8 +96,17 @@ export const inverter: PartKind<Inverter> = {
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'in', label: 'In', quantity: 'connector' },
   ],
-  lists: [{
-    path: 'acLoads', label: 'What hangs on it', one: 'AC load', fresh: () => ({ name: 'AC load', watts: 60 }),
-    fields: [{ path: 'name', label: 'Name', quantity: 'text' }, { path: 'watts', label: 'Running', quantity: 'power' }, { path: 'surgeW', label: 'Starting', quantity: 'power' }],
-  }],
+  lists: [
+    {
+      path: 'acLoads',
+      label: 'What hangs on it',
+      one: 'AC load',
+      fresh: () => ({ name: 'AC load', watts: 60 }),
+      fields: [
+        { path: 'name', label: 'Name', quantity: 'text' },
+        { path: 'watts', label: 'Running', quantity: 'power' },
+        { path: 'surgeW', label: 'Starting', quantity: 'power' },
+      ],
+    },
+  ],
 }

@@ -6,8 +6,12 @@ export const jointSchema = z.strictObject({
   id,
   kind: z.literal('joint'),
   style: z.enum(['pair', 'splice', 'harness', 'busbar']).optional(),
-  connector: connectorId.optional().describe('what its ways take; the contacts counted are those of the leads that land on it'),
-  contactOhm: ohms.optional().describe('its own resistance per pole from one way to another, beyond the contacts of the leads'),
+  connector: connectorId
+    .optional()
+    .describe('what its ways take; the contacts counted are those of the leads that land on it'),
+  contactOhm: ohms
+    .optional()
+    .describe('its own resistance per pole from one way to another, beyond the contacts of the leads'),
   ratedA: ampsAboveZero.optional(),
   ...commonFields,
 })
@@ -17,7 +21,10 @@ export type Joint = z.infer<typeof jointSchema>
 export const isWay = (name: string) => /^[a-z]$/.test(name)
 
 function ways(part: Joint, used: readonly string[]): string[] {
-  const landed = used.filter(t => t.startsWith(`${part.id}.`)).map(t => t.slice(part.id.length + 1)).filter(isWay)
+  const landed = used
+    .filter(t => t.startsWith(`${part.id}.`))
+    .map(t => t.slice(part.id.length + 1))
+    .filter(isWay)
   return [...new Set(['a', 'b', ...landed])].sort()
 }
 
@@ -27,12 +34,24 @@ export const joint: PartKind<Joint> = {
   role: 'between',
   schema: jointSchema,
   entry: part => `${part.id}.a`,
-  terminals: (part, used) => ways(part, used).map(w => ({ id: `${part.id}.${w}`, connector: part.connector, ratedA: part.ratedA })),
+  terminals: (part, used) =>
+    ways(part, used).map(w => ({ id: `${part.id}.${w}`, connector: part.connector, ratedA: part.ratedA })),
   // A star round an inner node: half of the resistance of a passage, both poles, in each arm.
-  links: (part, used) => ways(part, used).map(w => ({ a: `${part.id}`, b: `${part.id}.${w}`, ohm: part.contactOhm ?? 0 })),
+  links: (part, used) =>
+    ways(part, used).map(w => ({ a: `${part.id}`, b: `${part.id}.${w}`, ohm: part.contactOhm ?? 0 })),
   catalogue: [
-    { id: 'joint-y', label: 'Y-harness, stacking 45 A', part: { kind: 'joint', name: 'Y-harness', style: 'harness', connector: 'stack-45' }, source: 'typical of the class' },
-    { id: 'joint-busbar', label: 'Busbar, M6 studs', part: { kind: 'joint', name: 'Busbar', style: 'busbar', connector: 'ring-m6', ratedA: 150 }, source: 'typical of the class' },
+    {
+      id: 'joint-y',
+      label: 'Y-harness, stacking 45 A',
+      part: { kind: 'joint', name: 'Y-harness', style: 'harness', connector: 'stack-45' },
+      source: 'typical of the class',
+    },
+    {
+      id: 'joint-busbar',
+      label: 'Busbar, M6 studs',
+      part: { kind: 'joint', name: 'Busbar', style: 'busbar', connector: 'ring-m6', ratedA: 150 },
+      source: 'typical of the class',
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

@@ -11,17 +11,30 @@ export interface Terminal {
   /** Limit of this outlet or port itself, beyond its connector's, A. */
   ratedA?: number
   /** The fuse that sits between this terminal and the rest of its part. */
-  fuse?: { type: string, ratedA: number, ohm?: number }
+  fuse?: { type: string; ratedA: number; ohm?: number }
 }
 
 /** A resistance inside a part, between two of its own nodes; 0 Ω makes them one node. A diode passes current from a to b. */
-export interface Link { a: string, b: string, ohm: number, diode?: { saturationA: number, emission: number, seriesOhm: number, count: number } }
+export interface Link {
+  a: string
+  b: string
+  ohm: number
+  diode?: { saturationA: number; emission: number; seriesOhm: number; count: number }
+}
 
 /** A source at a terminal: an EMF behind a resistance; 0 Ω holds the terminal at the EMF. */
-export interface Source { at: string, emfV: number, ohm: number }
+export interface Source {
+  at: string
+  emfV: number
+  ohm: number
+}
 
 /** What a load takes at its terminal: amps, watts or ohms by `law`. */
-export interface Sink { at: string, law: 'current' | 'power' | 'ohm', value: number }
+export interface Sink {
+  at: string
+  law: 'current' | 'power' | 'ohm'
+  value: number
+}
 
 /**
  * Power that a part takes at one terminal and gives at another, at a voltage of its own: the two sides are networks apart.
@@ -47,13 +60,27 @@ export interface ChargeOutput {
 }
 
 /** Parts that stand on the same wire as a terminal: joined by leads, blocks and joints, with nothing between that changes the voltage. */
-export type Around = (terminal: string) => readonly { part: Part, terminal: string }[]
+export type Around = (terminal: string) => readonly { part: Part; terminal: string }[]
 
 /** States a source takes part in: a battery's own ones, or none (a supply has only its setting). */
 export type SourceStates = readonly SourceState[]
 
 export type Quantity =
-  | 'text' | 'yes' | 'voltage' | 'current' | 'power' | 'resistance' | 'charge' | 'count' | 'fraction' | 'connector' | 'choice' | 'mass' | 'length' | 'energy' | 'frequency'
+  | 'text'
+  | 'yes'
+  | 'voltage'
+  | 'current'
+  | 'power'
+  | 'resistance'
+  | 'charge'
+  | 'count'
+  | 'fraction'
+  | 'connector'
+  | 'choice'
+  | 'mass'
+  | 'length'
+  | 'energy'
+  | 'frequency'
 
 /** One line of a part's form: where the figure stands in the part, what to call it, how it is entered. */
 export interface FormField {
@@ -84,7 +111,7 @@ export interface CatalogueRow<P> {
 }
 
 /** All that the program knows of one kind of part. A new kind is one file that makes one of these, listed in index.ts. */
-export interface PartKind<P extends { id: string, kind: string }> {
+export interface PartKind<P extends { id: string; kind: string }> {
   kind: P['kind']
   label: string
   role: 'source' | 'between' | 'load'
@@ -104,9 +131,9 @@ export interface PartKind<P extends { id: string, kind: string }> {
   /** How it charges a battery; null where it does not. */
   charge?: (part: P, around: Around) => ChargeOutput | null
   /** What voltage it needs at its input. */
-  window?: (part: P) => { at: string, window: SupplyWindow } | null
+  window?: (part: P) => { at: string; window: SupplyWindow } | null
   /** Switching frequency of its power stage, Hz; undefined where it has none or it is not known. */
-  switching?: (part: P) => { hz?: number, what: string } | null
+  switching?: (part: P) => { hz?: number; what: string } | null
   /** States of charge this source goes through; none for one that has a single state. */
   sourceStates?: (part: P) => SourceStates
   /** What it takes; `powerW` chooses one of a radio's levels other than the one it is set to. */

@@ -23,8 +23,27 @@ export const monitor: PartKind<Monitor> = {
   terminals: part => [{ id: part.id, connector: part.terminal }],
   standing: part => [{ at: part.id, law: 'current', value: part.drawA ?? 0.01 }],
   catalogue: [
-    { id: 'voltmeter', label: 'Voltmeter', part: { kind: 'monitor', name: 'Voltmeter', style: 'voltmeter', drawA: 0.02, terminal: 'stack-15', massG: 30 }, source: 'typical of the class' },
-    { id: 'alarm', label: 'Low and high voltage alarm', part: { kind: 'monitor', name: 'Voltage alarm', style: 'alarm', underV: 12.0, overV: 15, drawA: 0.02, terminal: 'stack-15', massG: 40 }, source: 'typical of the class' },
+    {
+      id: 'voltmeter',
+      label: 'Voltmeter',
+      part: { kind: 'monitor', name: 'Voltmeter', style: 'voltmeter', drawA: 0.02, terminal: 'stack-15', massG: 30 },
+      source: 'typical of the class',
+    },
+    {
+      id: 'alarm',
+      label: 'Low and high voltage alarm',
+      part: {
+        kind: 'monitor',
+        name: 'Voltage alarm',
+        style: 'alarm',
+        underV: 12.0,
+        overV: 15,
+        drawA: 0.02,
+        terminal: 'stack-15',
+        massG: 40,
+      },
+      source: 'typical of the class',
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

@@ -14,10 +14,27 @@ export const panelSchema = z.strictObject({
   maxPowerA: ampsAboveZero,
   voltsPerC: perDegree.optional().describe('change of its open-circuit voltage per °C, as a fraction; unsaid: −0.003'),
   ampsPerC: perDegree.optional().describe('change of its short-circuit current per °C, as a fraction; unsaid: +0.0005'),
-  members: z.array(z.strictObject({
-    id: id.optional(), name: words.optional(), string: z.int().min(1).max(50).optional().describe('members of one string are in series; strings are in parallel; unsaid: 1'),
-    openCircuitV: voltsAboveZero.optional(), shortCircuitA: ampsAboveZero.optional(), maxPowerV: voltsAboveZero.optional(), maxPowerA: ampsAboveZero.optional(),
-  })).min(1).max(100).optional().describe('the panels it is made of; the figures above are those of the whole'),
+  members: z
+    .array(
+      z.strictObject({
+        id: id.optional(),
+        name: words.optional(),
+        string: z
+          .int()
+          .min(1)
+          .max(50)
+          .optional()
+          .describe('members of one string are in series; strings are in parallel; unsaid: 1'),
+        openCircuitV: voltsAboveZero.optional(),
+        shortCircuitA: ampsAboveZero.optional(),
+        maxPowerV: voltsAboveZero.optional(),
+        maxPowerA: ampsAboveZero.optional(),
+      }),
+    )
+    .min(1)
+    .max(100)
+    .optional()
+    .describe('the panels it is made of; the figures above are those of the whole'),
   terminal: connectorId.optional(),
   ...commonFields,
 })
@@ -32,8 +49,14 @@ export function openCircuitVolts(panel: Panel, cellC: number): number {
 }
 
 const CLASS = 'typical of the class'
-const folding = (name: string, openCircuitV: number, shortCircuitA: number, maxPowerV: number, maxPowerA: number, massG: number) =>
-  ({ kind: 'panel' as const, name, openCircuitV, shortCircuitA, maxPowerV, maxPowerA, terminal: 'pv-single', massG })
+const folding = (
+  name: string,
+  openCircuitV: number,
+  shortCircuitA: number,
+  maxPowerV: number,
+  maxPowerA: number,
+  massG: number,
+) => ({ kind: 'panel' as const, name, openCircuitV, shortCircuitA, maxPowerV, maxPowerA, terminal: 'pv-single', massG })
 
 export const panel: PartKind<Panel> = {
   kind: 'panel',
@@ -44,16 +67,38 @@ export const panel: PartKind<Panel> = {
   // In the sun and charging it stands at its best point, or is drawn down to the battery by a switch; else it is open.
   sources: (part, state, around) => {
     const controller = around(part.id).find(a => a.part.kind === 'controller' && a.terminal.endsWith('.panel'))?.part
-    const pulledDown = controller?.kind === 'controller' && controller.type === 'pwm' ? profileOf(controller.chemistries, controller.set).absorptionV : null
+    const pulledDown =
+      controller?.kind === 'controller' && controller.type === 'pwm'
+        ? profileOf(controller.chemistries, controller.set).absorptionV
+        : null
     const chargingV = pulledDown === null ? part.maxPowerV : Math.min(pulledDown, part.maxPowerV)
     return [{ at: part.id, emfV: state === 'charging' && controller ? chargingV : part.openCircuitV, ohm: 0 }]
   },
   catalogue: [
-    { id: 'panel-50', label: 'Folding panel 50 W', part: folding('Folding panel', 22.5, 3, 18.5, 2.7, 2600), source: CLASS },
-    { id: 'panel-100', label: 'Folding panel 100 W', part: folding('Folding panel', 24, 5.6, 20, 5, 4200), source: CLASS },
-    { id: 'panel-200', label: 'Rigid panel 200 W', part: folding('Rigid panel', 24.5, 10.5, 20.5, 9.8, 11000), source: CLASS },
-    { id: 'panel-2x100', label: 'Two folding panels 100 W in series', source: CLASS,
-      part: { ...folding('Two folding panels', 48, 5.6, 40, 5, 8400), members: [{ string: 1 }, { string: 1 }] } },
+    {
+      id: 'panel-50',
+      label: 'Folding panel 50 W',
+      part: folding('Folding panel', 22.5, 3, 18.5, 2.7, 2600),
+      source: CLASS,
+    },
+    {
+      id: 'panel-100',
+      label: 'Folding panel 100 W',
+      part: folding('Folding panel', 24, 5.6, 20, 5, 4200),
+      source: CLASS,
+    },
+    {
+      id: 'panel-200',
+      label: 'Rigid panel 200 W',
+      part: folding('Rigid panel', 24.5, 10.5, 20.5, 9.8, 11000),
+      source: CLASS,
+    },
+    {
+      id: 'panel-2x100',
+      label: 'Two folding panels 100 W in series',
+      source: CLASS,
+      part: { ...folding('Two folding panels', 48, 5.6, 40, 5, 8400), members: [{ string: 1 }, { string: 1 }] },
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
@@ -63,8 +108,18 @@ export const panel: PartKind<Panel> = {
     { path: 'maxPowerA', label: 'Current at most power', quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
-  lists: [{
-    path: 'members', label: 'Panels it is made of', one: 'panel', fresh: () => ({ string: 1 }),
-    fields: [{ path: 'name', label: 'Name', quantity: 'text' }, { path: 'string', label: 'String (same: in series)', quantity: 'count' }, { path: 'openCircuitV', label: 'Open-circuit voltage', quantity: 'voltage' }, { path: 'maxPowerA', label: 'Current at most power', quantity: 'current' }],
-  }],
+  lists: [
+    {
+      path: 'members',
+      label: 'Panels it is made of',
+      one: 'panel',
+      fresh: () => ({ string: 1 }),
+      fields: [
+        { path: 'name', label: 'Name', quantity: 'text' },
+        { path: 'string', label: 'String (same: in series)', quantity: 'count' },
+        { path: 'openCircuitV', label: 'Open-circuit voltage', quantity: 'voltage' },
+        { path: 'maxPowerA', label: 'Current at most power', quantity: 'current' },
+      ],
+    },
+  ],
 }

@@ -8,11 +8,20 @@ export const powerStationSchema = z.strictObject({
   kind: z.literal('powerStation'),
   energyWh: z.number().gt(0).max(100000).optional(),
   autoOffA: amps.optional().describe('goes to sleep below this'),
-  ports: z.array(z.strictObject({
-    id, mode: z.enum(['regulated', 'follows-battery']).describe('holds its volts, or gives what its battery has'),
-    volts: voltsAboveZero.describe('regulated: what it holds; follows-battery: when full'), emptyV: voltsAboveZero.optional().describe('follows-battery: when nearly empty'),
-    ratedA: ampsAboveZero, ohm: ohms.optional(), connector: connectorId.optional(),
-  })).min(1).max(20),
+  ports: z
+    .array(
+      z.strictObject({
+        id,
+        mode: z.enum(['regulated', 'follows-battery']).describe('holds its volts, or gives what its battery has'),
+        volts: voltsAboveZero.describe('regulated: what it holds; follows-battery: when full'),
+        emptyV: voltsAboveZero.optional().describe('follows-battery: when nearly empty'),
+        ratedA: ampsAboveZero,
+        ohm: ohms.optional(),
+        connector: connectorId.optional(),
+      }),
+    )
+    .min(1)
+    .max(20),
   ...commonFields,
 })
 export type PowerStation = z.infer<typeof powerStationSchema>
@@ -32,20 +41,51 @@ export const powerStation: PartKind<PowerStation> = {
   schema: powerStationSchema,
   entry: part => `${part.id}.${part.ports[0]!.id}`,
   terminals: part => part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA })),
-  sourceStates: part => part.ports.some(p => p.mode === 'follows-battery') ? ['full', 'nominal', 'low'] : ['nominal'],
-  sources: (part, state) => part.ports.map(p => ({ at: `${part.id}.${p.id}`, emfV: portVolts(p, state), ohm: p.ohm ?? 0.02 })),
+  sourceStates: part => (part.ports.some(p => p.mode === 'follows-battery') ? ['full', 'nominal', 'low'] : ['nominal']),
+  sources: (part, state) =>
+    part.ports.map(p => ({ at: `${part.id}.${p.id}`, emfV: portVolts(p, state), ohm: p.ohm ?? 0.02 })),
   catalogue: [
-    { id: 'power-station-500', label: 'Power station 500 Wh', source: 'typical of the class',
-      part: { kind: 'powerStation', name: 'Power station', energyWh: 500, autoOffA: 0.1, massG: 6500, ports: [
-        { id: 'socket', mode: 'regulated', volts: 13.2, ratedA: 10, connector: 'accessory-12v' }, { id: 'barrel', mode: 'regulated', volts: 13.2, ratedA: 5, connector: 'barrel-5521' }] } },
+    {
+      id: 'power-station-500',
+      label: 'Power station 500 Wh',
+      source: 'typical of the class',
+      part: {
+        kind: 'powerStation',
+        name: 'Power station',
+        energyWh: 500,
+        autoOffA: 0.1,
+        massG: 6500,
+        ports: [
+          { id: 'socket', mode: 'regulated', volts: 13.2, ratedA: 10, connector: 'accessory-12v' },
+          { id: 'barrel', mode: 'regulated', volts: 13.2, ratedA: 5, connector: 'barrel-5521' },
+        ],
+      },
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'energyWh', label: 'Energy', quantity: 'energy' },
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
   ],
-  lists: [{
-    path: 'ports', label: 'Ports', one: 'port', fresh: part => ({ id: `p${((part.ports as unknown[] | undefined)?.length ?? 0) + 1}`, mode: 'regulated', volts: 13.2, ratedA: 10 }),
-    fields: [{ path: 'id', label: 'Name', quantity: 'text' }, { path: 'mode', label: 'Its volts', quantity: 'choice', choices: ['regulated', 'follows-battery'] }, { path: 'volts', label: 'Volts (full)', quantity: 'voltage' }, { path: 'emptyV', label: 'Volts nearly empty', quantity: 'voltage' }, { path: 'ratedA', label: 'At most', quantity: 'current' }, { path: 'connector', label: 'Connector', quantity: 'connector' }],
-  }],
+  lists: [
+    {
+      path: 'ports',
+      label: 'Ports',
+      one: 'port',
+      fresh: part => ({
+        id: `p${((part.ports as unknown[] | undefined)?.length ?? 0) + 1}`,
+        mode: 'regulated',
+        volts: 13.2,
+        ratedA: 10,
+      }),
+      fields: [
+        { path: 'id', label: 'Name', quantity: 'text' },
+        { path: 'mode', label: 'Its volts', quantity: 'choice', choices: ['regulated', 'follows-battery'] },
+        { path: 'volts', label: 'Volts (full)', quantity: 'voltage' },
+        { path: 'emptyV', label: 'Volts nearly empty', quantity: 'voltage' },
+        { path: 'ratedA', label: 'At most', quantity: 'current' },
+        { path: 'connector', label: 'Connector', quantity: 'connector' },
+      ],
+    },
+  ],
 }

@@ -6,7 +6,10 @@ export const supplySchema = z.strictObject({
   id,
   kind: z.literal('supply'),
   setV: voltsAboveZero,
-  adjustable: z.strictObject({ minV: voltsAboveZero, maxV: voltsAboveZero }).optional().describe('range its output can be set to'),
+  adjustable: z
+    .strictObject({ minV: voltsAboveZero, maxV: voltsAboveZero })
+    .optional()
+    .describe('range its output can be set to'),
   continuousA: ampsAboveZero,
   peakA: ampsAboveZero.optional(),
   outputOhm: ohms.optional().describe('unsaid: it holds its set voltage at its terminals'),
@@ -20,7 +23,14 @@ export type Supply = z.infer<typeof supplySchema>
 
 const CLASS = 'typical of the class'
 const mains = (continuousA: number, peakA: number, terminal: string, massG: number) => ({
-  kind: 'supply' as const, name: `Mains supply ${continuousA} A`, setV: 13.8, continuousA, peakA, outputOhm: 0.01, terminal, massG,
+  kind: 'supply' as const,
+  name: `Mains supply ${continuousA} A`,
+  setV: 13.8,
+  continuousA,
+  peakA,
+  outputOhm: 0.01,
+  terminal,
+  massG,
 })
 
 export const supply: PartKind<Supply> = {
@@ -30,7 +40,7 @@ export const supply: PartKind<Supply> = {
   schema: supplySchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sources: part => [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }],
-  switching: part => part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its mains stage' },
+  switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its mains stage' }),
   catalogue: [
     { id: 'supply-10', label: 'Mains supply 13.8 V, 10 A', part: mains(10, 12, 'post-4mm', 1500), source: CLASS },
     { id: 'supply-23', label: 'Mains supply 13.8 V, 23 A', part: mains(23, 25, 'screw', 2300), source: CLASS },

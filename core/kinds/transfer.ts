@@ -4,10 +4,14 @@ import type { Transfer } from './kind'
 /** Voltage held at the output for an input, V: a buck cannot give more than it gets, a boost not less. */
 export function transferOutV(t: Transfer, inV: number): number {
   switch (t.relation) {
-    case 'at-most-input': return Math.max(0, Math.min(t.setV, inV - t.dropV))
-    case 'at-least-input': return Math.max(t.setV, inV - t.dropV)
-    case 'follows-input': return Math.max(0, inV - t.dropV)
-    case 'any': return t.setV
+    case 'at-most-input':
+      return Math.max(0, Math.min(t.setV, inV - t.dropV))
+    case 'at-least-input':
+      return Math.max(t.setV, inV - t.dropV)
+    case 'follows-input':
+      return Math.max(0, inV - t.dropV)
+    case 'any':
+      return t.setV
   }
 }
 

@@ -13,7 +13,15 @@ export const triggerSchema = z.strictObject({
 })
 export type Trigger = z.infer<typeof triggerSchema>
 
-const row = (requestV: number) => ({ kind: 'trigger' as const, name: `${requestV} V trigger`, requestV, maxA: 3, in: 'usb-c', out: 'barrel-5521', massG: 15 })
+const row = (requestV: number) => ({
+  kind: 'trigger' as const,
+  name: `${requestV} V trigger`,
+  requestV,
+  maxA: 3,
+  in: 'usb-c',
+  out: 'barrel-5521',
+  massG: 15,
+})
 
 export const trigger: PartKind<Trigger> = {
   kind: 'trigger',
@@ -21,9 +29,17 @@ export const trigger: PartKind<Trigger> = {
   role: 'between',
   schema: triggerSchema,
   entry: part => `${part.id}.in`,
-  terminals: part => [{ id: `${part.id}.in`, connector: part.in }, { id: `${part.id}.out`, connector: part.out, ratedA: part.maxA }],
+  terminals: part => [
+    { id: `${part.id}.in`, connector: part.in },
+    { id: `${part.id}.out`, connector: part.out, ratedA: part.maxA },
+  ],
   links: part => [{ a: `${part.id}.in`, b: `${part.id}.out`, ohm: 0 }],
-  catalogue: [9, 12, 15, 20].map(v => ({ id: `trigger-${v}`, label: `USB trigger, asks for ${v} V`, part: row(v), source: 'USB power delivery, typical of the class' })),
+  catalogue: [9, 12, 15, 20].map(v => ({
+    id: `trigger-${v}`,
+    label: `USB trigger, asks for ${v} V`,
+    part: row(v),
+    source: 'USB power delivery, typical of the class',
+  })),
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'requestV', label: 'Asks for', quantity: 'voltage' },

@@ -5,7 +5,11 @@ import type { Around, PartKind } from './kind'
 export const usbSourceSchema = z.strictObject({
   id,
   kind: z.literal('usbSource'),
-  voltages: z.array(z.strictObject({ volts: voltsAboveZero, amps: ampsAboveZero })).min(1).max(20).describe('what it offers'),
+  voltages: z
+    .array(z.strictObject({ volts: voltsAboveZero, amps: ampsAboveZero }))
+    .min(1)
+    .max(20)
+    .describe('what it offers'),
   adjustable: z.strictObject({ minV: voltsAboveZero, maxV: voltsAboveZero, amps: ampsAboveZero }).optional(),
   energyWh: z.number().gt(0).max(100000).optional(),
   autoOffA: amps.optional().describe('goes to sleep below this'),
@@ -18,23 +22,28 @@ export type UsbSource = z.infer<typeof usbSourceSchema>
 export const USB_DEFAULT_V = 5
 
 /** What it gives when asked for a voltage: that one, else the next lower it offers; with the current that goes with it. */
-export function delivered(source: UsbSource, requestV: number): { volts: number, amps: number } {
+export function delivered(source: UsbSource, requestV: number): { volts: number; amps: number } {
   const { adjustable } = source
   const fixed = [...source.voltages].sort((a, b) => a.volts - b.volts)
   const exact = fixed.find(o => Math.abs(o.volts - requestV) < 0.01)
   if (exact) return exact
-  if (adjustable && requestV >= adjustable.minV && requestV <= adjustable.maxV) return { volts: requestV, amps: adjustable.amps }
+  if (adjustable && requestV >= adjustable.minV && requestV <= adjustable.maxV)
+    return { volts: requestV, amps: adjustable.amps }
   return fixed.filter(o => o.volts <= requestV).at(-1) ?? fixed[0]!
 }
 
 /** The highest voltage that the triggers on it ask for, V; what it gives unasked where there is none. */
 export function requestOn(source: UsbSource, around: Around): number {
-  const asked = around(source.id).flatMap(({ part }) => part.kind === 'trigger' ? [part.requestV] : [])
+  const asked = around(source.id).flatMap(({ part }) => (part.kind === 'trigger' ? [part.requestV] : []))
   return asked.length ? Math.max(...asked) : USB_DEFAULT_V
 }
 
 const offers = (amps12: number | null) => [
-  { volts: 5, amps: 3 }, { volts: 9, amps: 3 }, ...(amps12 === null ? [] : [{ volts: 12, amps: amps12 }]), { volts: 15, amps: 3 }, { volts: 20, amps: 3.25 },
+  { volts: 5, amps: 3 },
+  { volts: 9, amps: 3 },
+  ...(amps12 === null ? [] : [{ volts: 12, amps: amps12 }]),
+  { volts: 15, amps: 3 },
+  { volts: 20, amps: 3.25 },
 ]
 
 export const usbSource: PartKind<UsbSource> = {
@@ -45,8 +54,34 @@ export const usbSource: PartKind<UsbSource> = {
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sources: (part, _state, around) => [{ at: part.id, emfV: delivered(part, requestOn(part, around)).volts, ohm: 0 }],
   catalogue: [
-    { id: 'usb-bank-74', label: 'USB bank 74 Wh, without 12 V', part: { kind: 'usbSource', name: 'USB bank', voltages: offers(null), energyWh: 74, autoOffA: 0.1, terminal: 'usb-c', massG: 360 }, source: 'USB power delivery, typical of the class' },
-    { id: 'usb-bank-96', label: 'USB bank 96 Wh, with 12 V', part: { kind: 'usbSource', name: 'USB bank', voltages: offers(3), energyWh: 96, autoOffA: 0.08, terminal: 'usb-c', massG: 480 }, source: 'USB power delivery, typical of the class' },
+    {
+      id: 'usb-bank-74',
+      label: 'USB bank 74 Wh, without 12 V',
+      part: {
+        kind: 'usbSource',
+        name: 'USB bank',
+        voltages: offers(null),
+        energyWh: 74,
+        autoOffA: 0.1,
+        terminal: 'usb-c',
+        massG: 360,
+      },
+      source: 'USB power delivery, typical of the class',
+    },
+    {
+      id: 'usb-bank-96',
+      label: 'USB bank 96 Wh, with 12 V',
+      part: {
+        kind: 'usbSource',
+        name: 'USB bank',
+        voltages: offers(3),
+        energyWh: 96,
+        autoOffA: 0.08,
+        terminal: 'usb-c',
+        massG: 480,
+      },
+      source: 'USB power delivery, typical of the class',
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
@@ -54,8 +89,16 @@ export const usbSource: PartKind<UsbSource> = {
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
-  lists: [{
-    path: 'voltages', label: 'Voltages it offers', one: 'voltage', fresh: () => ({ volts: 12, amps: 3 }),
-    fields: [{ path: 'volts', label: 'Offers', quantity: 'voltage' }, { path: 'amps', label: 'At most', quantity: 'current' }],
-  }],
+  lists: [
+    {
+      path: 'voltages',
+      label: 'Voltages it offers',
+      one: 'voltage',
+      fresh: () => ({ volts: 12, amps: 3 }),
+      fields: [
+        { path: 'volts', label: 'Offers', quantity: 'voltage' },
+        { path: 'amps', label: 'At most', quantity: 'current' },
+      ],
+    },
+  ],
 }

@@ -22,10 +22,42 @@ export const vehicle: PartKind<Vehicle> = {
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sourceStates: () => ['engine-on', 'engine-off'],
   // Where a plan has a battery, its engine runs while that one is charged.
-  sources: (part, state) => [{ at: part.id, emfV: state === 'charging' || state === 'engine-on' ? part.engineOnV : part.engineOffV, ohm: part.internalOhm }],
+  sources: (part, state) => [
+    {
+      at: part.id,
+      emfV: state === 'charging' || state === 'engine-on' ? part.engineOnV : part.engineOffV,
+      ohm: part.internalOhm,
+    },
+  ],
   catalogue: [
-    { id: 'vehicle-12', label: 'Vehicle, 12 V', part: { kind: 'vehicle', name: 'Vehicle', engineOnV: 14.2, engineOffV: 12.5, alternatorSpareA: 40, internalOhm: 0.008, terminal: 'ring-m8' }, source: 'typical of the class' },
-    { id: 'vehicle-socket', label: 'Vehicle, accessory socket', part: { kind: 'vehicle', name: 'Accessory socket', engineOnV: 14.2, engineOffV: 12.5, alternatorSpareA: 10, internalOhm: 0.03, terminal: 'accessory-12v' }, source: 'typical of the class' },
+    {
+      id: 'vehicle-12',
+      label: 'Vehicle, 12 V',
+      part: {
+        kind: 'vehicle',
+        name: 'Vehicle',
+        engineOnV: 14.2,
+        engineOffV: 12.5,
+        alternatorSpareA: 40,
+        internalOhm: 0.008,
+        terminal: 'ring-m8',
+      },
+      source: 'typical of the class',
+    },
+    {
+      id: 'vehicle-socket',
+      label: 'Vehicle, accessory socket',
+      part: {
+        kind: 'vehicle',
+        name: 'Accessory socket',
+        engineOnV: 14.2,
+        engineOffV: 12.5,
+        alternatorSpareA: 10,
+        internalOhm: 0.03,
+        terminal: 'accessory-12v',
+      },
+      source: 'typical of the class',
+    },
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },

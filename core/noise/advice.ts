@@ -8,11 +8,27 @@ import { expected, HEARD, type Setup } from './setup'
 import { list, NEVER, UNPLUGGED } from './words'
 
 /** What a test wants of the hour, and what the operator has at hand. */
-export const NEEDS = ['sun', 'load', 'mains', 'dummy load', 'spare battery', 'choke', 'LC filter', 'mains filter', 'pocket medium-wave set', 'waterfall'] as const
-export type Need = typeof NEEDS[number]
+export const NEEDS = [
+  'sun',
+  'load',
+  'mains',
+  'dummy load',
+  'spare battery',
+  'choke',
+  'LC filter',
+  'mains filter',
+  'pocket medium-wave set',
+  'waterfall',
+] as const
+export type Need = (typeof NEEDS)[number]
 
 /** What an outcome of a test would mean. */
-export interface Outcome { id: string, label: string, probability: number, means: string }
+export interface Outcome {
+  id: string
+  label: string
+  probability: number
+  means: string
+}
 
 export interface Test {
   id: string
@@ -49,7 +65,14 @@ const OVERHEAD_MIN = 5
 const CLOSE = 5
 
 /** Euro, typical retail of the class. */
-const COST: Partial<Record<Need, number>> = { 'dummy load': 15, 'choke': 20, 'LC filter': 15, 'mains filter': 25, 'pocket medium-wave set': 15, 'spare battery': 40 }
+const COST: Partial<Record<Need, number>> = {
+  'dummy load': 15,
+  choke: 20,
+  'LC filter': 15,
+  'mains filter': 25,
+  'pocket medium-wave set': 15,
+  'spare battery': 40,
+}
 
 const radioName = (plan: Plan, radio: string | undefined) => {
   const part = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
@@ -63,36 +86,168 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
   const ranked = rankedDevices(causes, belief)
   const own = ranked.filter(d => d.id !== OUTSIDE)
   const tests: Test[] = []
-  const off = (ids: string[]) => tests.push({
-    id: `off:${ids.join('+')}`, what: 'listen', setup: { devices: Object.fromEntries(ids.map(d => [d, { state: 'off' as const }])) },
-    title: `Switch off ${list(ids.map(name))}`, do: `While it is heard, switch off or unplug ${list(ids.map(name))}. Leave the rest as it is.`, watch: 'Same band, same frequency: as strong as before, weaker, or gone?',
-    minutes: 1 + ids.length, needs: [], ...ids.some(d => causes.devices.find(x => x.id === d)?.needsSun) && { caution: 'Take the panel off before the battery.' },
-  })
+  const off = (ids: string[]) =>
+    tests.push({
+      id: `off:${ids.join('+')}`,
+      what: 'listen',
+      setup: { devices: Object.fromEntries(ids.map(d => [d, { state: 'off' as const }])) },
+      title: `Switch off ${list(ids.map(name))}`,
+      do: `While it is heard, switch off or unplug ${list(ids.map(name))}. Leave the rest as it is.`,
+      watch: 'Same band, same frequency: as strong as before, weaker, or gone?',
+      minutes: 1 + ids.length,
+      needs: [],
+      ...(ids.some(d => causes.devices.find(x => x.id === d)?.needsSun) && {
+        caution: 'Take the panel off before the battery.',
+      }),
+    })
   for (const device of own.slice(0, CLOSE)) off([device.id])
   for (let n = 2; n <= Math.min(own.length, 6); n++) off(own.slice(0, n).map(d => d.id))
   tests.push(
-    { id: 'dummy', what: 'listen', setup: { antenna: 'dummy' }, title: 'Take the antenna off', do: `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself falls too.`, watch: 'Is the noise still there?', caution: 'Do not transmit without an antenna or a load that stands it.', minutes: 3, needs: ['dummy load'] },
-    { id: 'own-battery', what: 'listen', setup: { feed: 'own-battery' }, title: 'Feed the radio from a battery of its own', do: `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on. Unplug its USB and data leads too: they are a way in of their own.`, watch: 'Is the noise still there?', minutes: 6, needs: ['spare battery'] },
-    { id: 'gain-down', what: 'listen', setup: { rfGain: 'down' }, title: 'Turn the RF gain down', do: `Turn the RF gain of ${rig} fully down, the volume up.`, watch: 'Can the noise still be heard in the audio?', minutes: 1, needs: [] },
-    { id: 'choke:radio', what: 'listen', setup: { added: [{ what: 'choke', at: 'radio' }] }, title: `A choke on the DC lead of ${rig}`, do: `Wind both conductors of the DC lead together, four turns through four cores in a row, close to ${rig}.`, watch: 'As strong, weaker, or gone?', minutes: 8, needs: ['choke'] },
-    { id: 'lc-filter', what: 'listen', setup: { added: [{ what: 'lc-filter', at: 'radio' }] }, title: 'An LC filter in the DC lead', do: `Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ${rig}, rated for its current and behind the fuse.`, watch: 'As strong, weaker, or gone?', minutes: 8, needs: ['LC filter'] },
+    {
+      id: 'dummy',
+      what: 'listen',
+      setup: { antenna: 'dummy' },
+      title: 'Take the antenna off',
+      do: `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself falls too.`,
+      watch: 'Is the noise still there?',
+      caution: 'Do not transmit without an antenna or a load that stands it.',
+      minutes: 3,
+      needs: ['dummy load'],
+    },
+    {
+      id: 'own-battery',
+      what: 'listen',
+      setup: { feed: 'own-battery' },
+      title: 'Feed the radio from a battery of its own',
+      do: `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on. Unplug its USB and data leads too: they are a way in of their own.`,
+      watch: 'Is the noise still there?',
+      minutes: 6,
+      needs: ['spare battery'],
+    },
+    {
+      id: 'gain-down',
+      what: 'listen',
+      setup: { rfGain: 'down' },
+      title: 'Turn the RF gain down',
+      do: `Turn the RF gain of ${rig} fully down, the volume up.`,
+      watch: 'Can the noise still be heard in the audio?',
+      minutes: 1,
+      needs: [],
+    },
+    {
+      id: 'choke:radio',
+      what: 'listen',
+      setup: { added: [{ what: 'choke', at: 'radio' }] },
+      title: `A choke on the DC lead of ${rig}`,
+      do: `Wind both conductors of the DC lead together, four turns through four cores in a row, close to ${rig}.`,
+      watch: 'As strong, weaker, or gone?',
+      minutes: 8,
+      needs: ['choke'],
+    },
+    {
+      id: 'lc-filter',
+      what: 'listen',
+      setup: { added: [{ what: 'lc-filter', at: 'radio' }] },
+      title: 'An LC filter in the DC lead',
+      do: `Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ${rig}, rated for its current and behind the fuse.`,
+      watch: 'As strong, weaker, or gone?',
+      minutes: 8,
+      needs: ['LC filter'],
+    },
   )
-  if (plan.site?.ground !== 'common') tests.push({ id: 'bond', what: 'listen', setup: { added: [{ what: 'bond', at: 'radio' }] }, title: 'Bond case and battery negative', do: `Join the case of ${rig}, battery negative and the station ground at one point with a short, wide strap.`, watch: 'As strong, weaker, or gone? Listen at the low bands too.', caution: NEVER, minutes: 8, needs: [] })
+  if (plan.site?.ground !== 'common')
+    tests.push({
+      id: 'bond',
+      what: 'listen',
+      setup: { added: [{ what: 'bond', at: 'radio' }] },
+      title: 'Bond case and battery negative',
+      do: `Join the case of ${rig}, battery negative and the station ground at one point with a short, wide strap.`,
+      watch: 'As strong, weaker, or gone? Listen at the low bands too.',
+      caution: NEVER,
+      minutes: 8,
+      needs: [],
+    })
   for (const device of own.slice(0, CLOSE)) {
-    tests.push({ id: `choke:${device.id}`, what: 'listen', setup: { added: [{ what: 'choke', at: device.id }] }, title: `A choke on the leads of ${device.name}`, do: `Wind all conductors of its longest lead together through four cores, close to ${device.name}.`, watch: 'As strong, weaker, or gone?', minutes: 8, needs: ['choke'] })
-    tests.push({ id: `distance:${device.id}`, what: 'listen', setup: { added: [{ what: 'distance', at: device.id }] }, title: `Move ${device.name} away`, do: `Move ${device.name} and its leads some metres away from the antenna and its lead.`, watch: 'As strong, weaker, or gone?', minutes: 10, needs: [] })
-    if (device.hasMains) tests.push({ id: `mains-filter:${device.id}`, what: 'listen', setup: { added: [{ what: 'mains-filter', at: device.id }] }, title: `A filter on the AC side of ${device.name}`, do: `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord through cores. Plug in again.`, watch: 'As strong, weaker, or gone?', caution: `${UNPLUGGED} ${NEVER}`, minutes: 8, needs: ['mains filter'] })
+    tests.push({
+      id: `choke:${device.id}`,
+      what: 'listen',
+      setup: { added: [{ what: 'choke', at: device.id }] },
+      title: `A choke on the leads of ${device.name}`,
+      do: `Wind all conductors of its longest lead together through four cores, close to ${device.name}.`,
+      watch: 'As strong, weaker, or gone?',
+      minutes: 8,
+      needs: ['choke'],
+    })
+    tests.push({
+      id: `distance:${device.id}`,
+      what: 'listen',
+      setup: { added: [{ what: 'distance', at: device.id }] },
+      title: `Move ${device.name} away`,
+      do: `Move ${device.name} and its leads some metres away from the antenna and its lead.`,
+      watch: 'As strong, weaker, or gone?',
+      minutes: 10,
+      needs: [],
+    })
+    if (device.hasMains)
+      tests.push({
+        id: `mains-filter:${device.id}`,
+        what: 'listen',
+        setup: { added: [{ what: 'mains-filter', at: device.id }] },
+        title: `A filter on the AC side of ${device.name}`,
+        do: `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord through cores. Plug in again.`,
+        watch: 'As strong, weaker, or gone?',
+        caution: `${UNPLUGGED} ${NEVER}`,
+        minutes: 8,
+        needs: ['mains filter'],
+      })
     if (device.mostA) {
       // Between the currents at which it may set in.
       for (const share of [(SHARES[0] + SHARES[1]) / 2, (SHARES[1] + SHARES[2]) / 2, 0.12]) {
         const amps = Number((share * device.mostA).toPrecision(2))
-        tests.push({ id: `current:${device.id}:${amps}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } }, title: `${device.name} at about ${amps} A`, do: `Let ${device.name} work at about ${amps} A: ${device.needsSun ? 'shade the panel, or wait for less sun' : device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'}.`, watch: 'As strong as at its full current, weaker, or gone?', minutes: 5, needs: device.needsSun ? ['sun'] : ['load'] })
+        tests.push({
+          id: `current:${device.id}:${amps}`,
+          what: 'listen',
+          setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } },
+          title: `${device.name} at about ${amps} A`,
+          do: `Let ${device.name} work at about ${amps} A: ${device.needsSun ? 'shade the panel, or wait for less sun' : device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'}.`,
+          watch: 'As strong as at its full current, weaker, or gone?',
+          minutes: 5,
+          needs: device.needsSun ? ['sun'] : ['load'],
+        })
       }
     }
-    if (device.charges) tests.push({ id: `start:${device.id}`, what: 'listen', setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } }, title: `${device.name} a quarter of an hour on`, do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`, watch: 'As strong as in the first minutes, weaker, or gone?', minutes: 15, needs: device.needsSun ? ['sun'] : ['load'] })
+    if (device.charges)
+      tests.push({
+        id: `start:${device.id}`,
+        what: 'listen',
+        setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } },
+        title: `${device.name} a quarter of an hour on`,
+        do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`,
+        watch: 'As strong as in the first minutes, weaker, or gone?',
+        minutes: 15,
+        needs: device.needsSun ? ['sun'] : ['load'],
+      })
   }
-  if (own.length > 1) tests.push({ id: 'sniff', what: 'sniff', title: 'Walk round with a pocket medium-wave set', do: `Tune a pocket set between stations near the low end of medium wave and hold it to ${list(own.map(d => d.name))}, a hand's breadth away from each.`, watch: 'Where is it loudest?', minutes: 4, needs: ['pocket medium-wave set'] })
-  if (own.some(d => d.switchingHz)) tests.push({ id: 'comb', what: 'comb', title: 'Measure the spacing of its tones', do: 'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the comb view.', watch: 'The spacing, or that there is none.', minutes: 4, needs: ['waterfall'] })
+  if (own.length > 1)
+    tests.push({
+      id: 'sniff',
+      what: 'sniff',
+      title: 'Walk round with a pocket medium-wave set',
+      do: `Tune a pocket set between stations near the low end of medium wave and hold it to ${list(own.map(d => d.name))}, a hand's breadth away from each.`,
+      watch: 'Where is it loudest?',
+      minutes: 4,
+      needs: ['pocket medium-wave set'],
+    })
+  if (own.some(d => d.switchingHz))
+    tests.push({
+      id: 'comb',
+      what: 'comb',
+      title: 'Measure the spacing of its tones',
+      do: 'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the comb view.',
+      watch: 'The spacing, or that there is none.',
+      minutes: 4,
+      needs: ['waterfall'],
+    })
   return tests
 }
 
@@ -106,7 +261,10 @@ function rankedDevices(causes: Causes, belief: Belief): Device[] {
 const FITS_NONE = Infinity
 
 /** Rows of likelihoods, one an outcome, for a test. */
-export function outcomeRows(test: Pick<Test, 'what' | 'setup'>, causes: Causes): { id: string, label: string, row: number[] }[] {
+export function outcomeRows(
+  test: Pick<Test, 'what' | 'setup'>,
+  causes: Causes,
+): { id: string; label: string; row: number[] }[] {
   const { devices, priors } = causes
   if (test.what === 'listen') {
     const all = priors.map(p => expected(p.cause, test.setup!, devices))
@@ -115,19 +273,29 @@ export function outcomeRows(test: Pick<Test, 'what' | 'setup'>, causes: Causes):
   }
   const own = devices.filter(d => d.id !== OUTSIDE)
   if (test.what === 'sniff') {
-    return [...own.map(d => ({ id: d.id, label: `loudest at ${d.name}` })), { id: 'none', label: 'nowhere louder' }]
-      .map(o => ({ ...o, row: priors.map(p => sniffLikelihood(p.cause, o.id, devices)) }))
+    return [
+      ...own.map(d => ({ id: d.id, label: `loudest at ${d.name}` })),
+      { id: 'none', label: 'nowhere louder' },
+    ].map(o => ({ ...o, row: priors.map(p => sniffLikelihood(p.cause, o.id, devices)) }))
   }
   // Devices of one frequency cannot be told apart by it.
-  const groups = new Map<string, { hz: number, ids: string[] }>()
+  const groups = new Map<string, { hz: number; ids: string[] }>()
   for (const d of own) {
     if (!d.switchingHz) continue
     const ids = fitting(d.switchingHz, devices)
     groups.set(ids.join('+'), { hz: d.switchingHz, ids })
   }
   return [
-    ...[...groups].map(([id, g]) => ({ id: `hz:${id}`, label: `it fits ${list(g.ids.map(i => devices.find(d => d.id === i)!.name))}`, row: priors.map(p => combLikelihood(p.cause, g.hz, devices)) })),
-    { id: 'hz:other', label: 'it fits none of them', row: priors.map(p => combLikelihood(p.cause, FITS_NONE, devices)) },
+    ...[...groups].map(([id, g]) => ({
+      id: `hz:${id}`,
+      label: `it fits ${list(g.ids.map(i => devices.find(d => d.id === i)!.name))}`,
+      row: priors.map(p => combLikelihood(p.cause, g.hz, devices)),
+    })),
+    {
+      id: 'hz:other',
+      label: 'it fits none of them',
+      row: priors.map(p => combLikelihood(p.cause, FITS_NONE, devices)),
+    },
     { id: 'hz:none', label: 'no even spacing', row: priors.map(p => combLikelihood(p.cause, null, devices)) },
   ]
 }
@@ -148,9 +316,16 @@ export function weigh(test: Test, causes: Causes, belief: Belief, atHand: AtHand
   // Likelihoods of a measured figure are relative: their sum over outcomes need not be 1.
   const total = outcomes.reduce((s, o) => s + o.probability, 0)
   const bits = Math.max(0, before - after / total)
-  const euro = test.needs.reduce((s, n) => s + (atHand.has(n) ? 0 : COST[n] ?? 0), 0)
+  const euro = test.needs.reduce((s, n) => s + (atHand.has(n) ? 0 : (COST[n] ?? 0)), 0)
   const lacks = test.needs.filter(n => !atHand.has(n))
-  return { ...test, euro, lacks, outcomes: outcomes.map(o => ({ ...o, probability: o.probability / total })), bits, rate: bits / (test.minutes + OVERHEAD_MIN + MINUTES_PER_EURO * euro) }
+  return {
+    ...test,
+    euro,
+    lacks,
+    outcomes: outcomes.map(o => ({ ...o, probability: o.probability / total })),
+    bits,
+    rate: bits / (test.minutes + OVERHEAD_MIN + MINUTES_PER_EURO * euro),
+  }
 }
 
 const percent = (p: number) => `${Math.round(100 * p)} %`
@@ -159,9 +334,15 @@ const percent = (p: number) => `${Math.round(100 * p)} %`
 function meaning(causes: Causes, belief: Belief, pairs: ReturnType<typeof pairsOf>): string {
   const name = (id: string) => causes.devices.find(d => d.id === id)!.name
   const [first, second] = pairs
-  const massOf = (id: string, from: typeof pairs) => from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0)
+  const massOf = (id: string, from: typeof pairs) =>
+    from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0)
   // Where the device is known already, only the way is news.
-  const words = (p: typeof pairs[number]) => p.device === OUTSIDE ? outside.name : massOf(p.device, belief.pairs) > 0.9 ? wayLabel(p.way) : `${name(p.device)} ${wayLabel(p.way)}`
+  const words = (p: (typeof pairs)[number]) =>
+    p.device === OUTSIDE
+      ? outside.name
+      : massOf(p.device, belief.pairs) > 0.9
+        ? wayLabel(p.way)
+        : `${name(p.device)} ${wayLabel(p.way)}`
   const best = `${words(first!)}, ${percent(first!.probability)}`
   const next = second && second.probability > 0.1 ? `; or ${words(second)}, ${percent(second.probability)}` : ''
   const gone = causes.devices.map(d => d.id).filter(id => massOf(id, belief.pairs) > 0.08 && massOf(id, pairs) < 0.03)
@@ -178,7 +359,8 @@ export function nextTests(plan: Plan, causes: Causes, belief: Belief, atHand: At
 
 /** Every test in the same order, those that would tell next to nothing too: somebody may have made them all the same. */
 export function allTests(plan: Plan, causes: Causes, belief: Belief, atHand: AtHand, radio?: string): Advice[] {
-  return testsFor(plan, causes, belief, radio).map(t => weigh(t, causes, belief, atHand))
+  return testsFor(plan, causes, belief, radio)
+    .map(t => weigh(t, causes, belief, atHand))
     .sort((a, b) => Number(needsHour(a)) - Number(needsHour(b)) || b.rate - a.rate)
 }
 
@@ -189,5 +371,8 @@ const needsHour = (test: Advice) => test.lacks.some(n => n === 'sun' || n === 'l
 export function whenKnown(causes: Causes, pair: Belief['pairs'][number]): string {
   const best = pair.whens[0]!
   if (pair.device === OUTSIDE) return ''
-  return `${whenWords(best.when, causes.devices.find(d => d.id === pair.device))}, ${percent(best.probability / Math.max(1e-9, pair.probability))}`
+  return `${whenWords(
+    best.when,
+    causes.devices.find(d => d.id === pair.device),
+  )}, ${percent(best.probability / Math.max(1e-9, pair.probability))}`
 }

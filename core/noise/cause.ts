@@ -7,19 +7,27 @@ import { NEAR_SHARE } from './setup'
 /** Ways by which noise comes into a receiver. */
 export const WAYS = [
   { id: 'antenna', label: 'by the antenna', long: 'radiated, and picked up by the antenna' },
-  { id: 'dc-common', label: 'common mode on the DC lead', long: 'along both conductors of the DC lead together, and over the radio\'s case' },
+  {
+    id: 'dc-common',
+    label: 'common mode on the DC lead',
+    long: "along both conductors of the DC lead together, and over the radio's case",
+  },
   { id: 'dc-differential', label: 'differential on the DC lead', long: 'between plus and minus of the DC lead' },
   { id: 'audio', label: 'audio ripple', long: 'as ripple of the supply, straight into the audio' },
   { id: 'mains', label: 'from the mains side', long: 'along the AC wiring' },
 ] as const
-export type Way = typeof WAYS[number]['id']
+export type Way = (typeof WAYS)[number]['id']
 export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
 
 /** When it is there: whenever the device is on, only over a share of its largest current, or in the first minutes of a charge. */
-export type When = { kind: 'always' } | { kind: 'over', share: number } | { kind: 'start' }
+export type When = { kind: 'always' } | { kind: 'over'; share: number } | { kind: 'start' }
 
 /** One hypothesis. */
-export interface Cause { device: string, way: Way, when: When }
+export interface Cause {
+  device: string
+  way: Way
+  when: When
+}
 
 /** Shares of a device's largest current at which noise may set in. */
 export const SHARES = [0.25, 0.5, 0.75] as const
@@ -30,7 +38,9 @@ export const pairKey = (c: Pick<Cause, 'device' | 'way'>) => `${c.device} ${c.wa
 export function whenWords(when: When, device: Device | undefined): string {
   if (when.kind === 'always') return 'whenever it is on'
   if (when.kind === 'start') return 'at the start of a charge'
-  return device?.mostA ? `above about ${Number((when.share * device.mostA).toPrecision(2))} A` : 'only when it works hard'
+  return device?.mostA
+    ? `above about ${Number((when.share * device.mostA).toPrecision(2))} A`
+    : 'only when it works hard'
 }
 
 export interface Complaint {
@@ -41,7 +51,10 @@ export interface Complaint {
 }
 
 /** Odds before anything was tried, with why. */
-export interface Prior { cause: Cause, odds: number }
+export interface Prior {
+  cause: Cause
+  odds: number
+}
 export interface Causes {
   devices: Device[]
   priors: Prior[]
@@ -54,31 +67,57 @@ export interface Causes {
 export const MOST_DEVICES = 40
 
 /** Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common mode). */
-export const WAY_ODDS: Record<Way, number> = { 'antenna': 4, 'dc-common': 3, 'dc-differential': 1, 'audio': 0.5, 'mains': 1 }
+export const WAY_ODDS: Record<Way, number> = { antenna: 4, 'dc-common': 3, 'dc-differential': 1, audio: 0.5, mains: 1 }
 
 /** By how much what the plan or the complaint says moves the odds: judgement, listed in docs/noise.md. */
-export const FACTORS = { heardOn: 4, nearAntennaLead: 2, choked: 0.5, noLine: 0.6, longLead: 1.5, unbonded: 2, loadTerminal: 4, whine: 8, tones: 0.2 } as const
+export const FACTORS = {
+  heardOn: 4,
+  nearAntennaLead: 2,
+  choked: 0.5,
+  noLine: 0.6,
+  longLead: 1.5,
+  unbonded: 2,
+  loadTerminal: 4,
+  whine: 8,
+  tones: 0.2,
+} as const
 /** From this length on a lead radiates well on the HF bands. */
 export const LONG_LEAD_M = 5
 
 /** Every hypothesis that the plan allows, with its prior probability. */
 export function causesOf(plan: Plan, complaint: Complaint): Causes {
   const reasons = new Map<string, string[]>()
-  const weighed = [...devicesOf(plan), outside].map((device) => {
+  const weighed = [...devicesOf(plan), outside].map(device => {
     const why: string[] = []
     return { device, why, odds: deviceOdds(plan, device, complaint, why) }
   })
-  const likely = new Set([...weighed].sort((a, b) => b.odds - a.odds).slice(0, MOST_DEVICES).map(w => w.device.id).concat(OUTSIDE))
+  const likely = new Set(
+    [...weighed]
+      .sort((a, b) => b.odds - a.odds)
+      .slice(0, MOST_DEVICES)
+      .map(w => w.device.id)
+      .concat(OUTSIDE),
+  )
   const kept = weighed.filter(w => likely.has(w.device.id))
   const priors = kept.flatMap(({ device, why, odds }) => {
     const ways = wayOdds(plan, device, complaint, why)
     const whens = whenOdds(plan, device, why)
     reasons.set(device.id, why)
     const [wayTotal, whenTotal] = [sum(ways.map(w => w.odds)), sum(whens.map(w => w.odds))]
-    return ways.flatMap(w => whens.map(t => ({ cause: { device: device.id, way: w.way, when: t.when }, odds: odds * w.odds / wayTotal * t.odds / whenTotal })))
+    return ways.flatMap(w =>
+      whens.map(t => ({
+        cause: { device: device.id, way: w.way, when: t.when },
+        odds: (((odds * w.odds) / wayTotal) * t.odds) / whenTotal,
+      })),
+    )
   })
   const total = sum(priors.map(p => p.odds))
-  return { devices: kept.map(w => w.device), priors: priors.map(p => ({ ...p, odds: p.odds / total })), reasons, leftOut: weighed.filter(w => !likely.has(w.device.id)).map(w => w.device) }
+  return {
+    devices: kept.map(w => w.device),
+    priors: priors.map(p => ({ ...p, odds: p.odds / total })),
+    reasons,
+    leftOut: weighed.filter(w => !likely.has(w.device.id)).map(w => w.device),
+  }
 }
 
 const sum = (values: number[]) => values.reduce((s, v) => s + v, 0)
@@ -95,15 +134,17 @@ function deviceOdds(plan: Plan, device: Device, complaint: Complaint, why: strin
   const shared = (noise?.bands ?? []).filter(b => complaint.bands.includes(b))
   if (shared.length) weigh(FACTORS.heardOn, `the plan says it is heard on ${shared.join(', ')}`)
   if (part.nearAntennaLead) weigh(FACTORS.nearAntennaLead, 'it lies beside an antenna lead')
-  if (leadsOf(plan, device.id).some(l => l.inline?.some(i => i.kind === 'choke'))) weigh(FACTORS.choked, 'a lead of it has a choke already')
+  if (leadsOf(plan, device.id).some(l => l.inline?.some(i => i.kind === 'choke')))
+    weigh(FACTORS.choked, 'a lead of it has a choke already')
   if (device.switchingHz && complaint.bands.length) {
     const bands = BANDS.filter(b => complaint.bands.includes(b.id))
-    if (bands.every(b => linesIn(b, device.switchingHz!) === 0)) weigh(FACTORS.noLine, 'no multiple of its switching frequency falls into these bands')
+    if (bands.every(b => linesIn(b, device.switchingHz!) === 0))
+      weigh(FACTORS.noLine, 'no multiple of its switching frequency falls into these bands')
   }
   return odds
 }
 
-function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]): { way: Way, odds: number }[] {
+function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]): { way: Way; odds: number }[] {
   if (device.id === OUTSIDE) return [{ way: 'antenna', odds: 1 }]
   const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
   const part = partById(plan, device.id)!
@@ -117,7 +158,10 @@ function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]
     odds['dc-common'] *= FACTORS.unbonded
     why.push('nothing is bonded to one ground, which lets common mode in')
   }
-  if (device.kind === 'controller' && plan.leads.some(l => l.from === `${device.id}.load` || l.to === `${device.id}.load`)) {
+  if (
+    device.kind === 'controller' &&
+    plan.leads.some(l => l.from === `${device.id}.load` || l.to === `${device.id}.load`)
+  ) {
     odds['dc-differential'] *= FACTORS.loadTerminal
     why.push('loads hang on its load terminal')
   }
@@ -129,7 +173,7 @@ function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]
   return WAYS.map(w => ({ way: w.id, odds: odds[w.id] })).filter(w => w.odds > 0)
 }
 
-function whenOdds(plan: Plan, device: Device, why: string[]): { when: When, odds: number }[] {
+function whenOdds(plan: Plan, device: Device, why: string[]): { when: When; odds: number }[] {
   if (device.id === OUTSIDE) return [{ when: { kind: 'always' }, odds: 1 }]
   const part = partById(plan, device.id)!
   const quietUpToA = 'noise' in part ? part.noise?.quietUpToA : undefined
@@ -147,6 +191,6 @@ function whenOdds(plan: Plan, device: Device, why: string[]): { when: When, odds
   return [
     { when: { kind: 'always' }, odds: always },
     ...kept.map(share => ({ when: { kind: 'over' as const, share }, odds: over / kept.length })),
-    ...device.charges ? [{ when: { kind: 'start' as const }, odds: 0.1 }] : [],
+    ...(device.charges ? [{ when: { kind: 'start' as const }, odds: 0.1 }] : []),
   ]
 }

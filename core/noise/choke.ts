@@ -26,7 +26,9 @@ export function strayFarad(choke: Choke): number {
 
 /** Inductance of the winding over a core of permeability 1, H: L0·N²·k, L0 = μ0·(h/2π)·ln(OD/ID). */
 function airInductance(choke: Choke): number {
-  return MU0 * choke.heightMm / 1000 / (2 * Math.PI) * Math.log(choke.odMm / choke.idMm) * choke.turns ** 2 * choke.cores
+  return (
+    ((MU0 * choke.heightMm) / 1000 / (2 * Math.PI)) * Math.log(choke.odMm / choke.idMm) * choke.turns ** 2 * choke.cores
+  )
 }
 
 /** Low-frequency inductance, H: turns squared, cores add. */
@@ -35,9 +37,12 @@ export function inductance(choke: Choke): number {
 }
 
 /** Complex permeability by one relaxation: μ = μi / (1 + j·f/fr) = μ' − j·μ''. */
-export function permeability(choke: Pick<Choke, 'initialPermeability' | 'relaxationHz'>, frequencyHz: number): { real: number, imaginary: number } {
+export function permeability(
+  choke: Pick<Choke, 'initialPermeability' | 'relaxationHz'>,
+  frequencyHz: number,
+): { real: number; imaginary: number } {
   const x = frequencyHz / choke.relaxationHz
-  return { real: choke.initialPermeability / (1 + x * x), imaginary: choke.initialPermeability * x / (1 + x * x) }
+  return { real: choke.initialPermeability / (1 + x * x), imaginary: (choke.initialPermeability * x) / (1 + x * x) }
 }
 
 /** Impedance without the winding's own capacitance, Ω: jω·L0·N²·k·(μ' − jμ''). */
@@ -87,20 +92,37 @@ export function turnsThatFit(idMm: number, cableMm: number): number {
 
 /** Flux density of a direct current through the winding that is not cancelled by its return, T, at the inner edge where it is highest. */
 export function fluxDensityT(choke: Choke, uncancelledA: number): number {
-  return MU0 * choke.initialPermeability * choke.turns * uncancelledA / (Math.PI * choke.idMm / 1000)
+  return (MU0 * choke.initialPermeability * choke.turns * uncancelledA) / ((Math.PI * choke.idMm) / 1000)
 }
 
 /** Whether DC saturates the core: one conductor alone carries it whole; a pair together cancels it. */
-export function saturates(choke: Choke, dcA: number, passes: 'pair' | 'one'): { fluxT: number, limitT: number, saturated: boolean } {
+export function saturates(
+  choke: Choke,
+  dcA: number,
+  passes: 'pair' | 'one',
+): { fluxT: number; limitT: number; saturated: boolean } {
   const limitT = choke.saturationT ?? 0.3
   const fluxT = passes === 'pair' ? 0 : fluxDensityT(choke, dcA)
   return { fluxT, limitT, saturated: fluxT > limitT }
 }
 
-export interface Winding { material: typeof FERRITES[number]['id'], ring: typeof RINGS[number]['id'], cores: number, turns: number, lossDb: number, ohm: number }
+export interface Winding {
+  material: (typeof FERRITES)[number]['id']
+  ring: (typeof RINGS)[number]['id']
+  cores: number
+  turns: number
+  lossDb: number
+  ohm: number
+}
 
 /** What it takes for so much insertion loss over a whole band: every core and winding that does and fits the cable, fewest cores first. */
-export function windingsFor(lowHz: number, highHz: number, wantedDb: number, cableMm: number, loop: Complex = UNKNOWN_LOOP): Winding[] {
+export function windingsFor(
+  lowHz: number,
+  highHz: number,
+  wantedDb: number,
+  cableMm: number,
+  loop: Complex = UNKNOWN_LOOP,
+): Winding[] {
   const found: Winding[] = []
   for (const ferrite of FERRITES) {
     for (const ring of RINGS) {
@@ -111,7 +133,15 @@ export function windingsFor(lowHz: number, highHz: number, wantedDb: number, cab
           const choke = { ...ferrite, ...ring, cores, turns }
           const losses = [lowHz, Math.sqrt(lowHz * highHz), highHz].map(f => insertionLossDb(impedance(choke, f), loop))
           const lossDb = Math.min(...losses)
-          if (lossDb >= wantedDb) made = { material: ferrite.id, ring: ring.id, cores, turns, lossDb, ohm: magnitude(impedance(choke, Math.sqrt(lowHz * highHz))) }
+          if (lossDb >= wantedDb)
+            made = {
+              material: ferrite.id,
+              ring: ring.id,
+              cores,
+              turns,
+              lossDb,
+              ohm: magnitude(impedance(choke, Math.sqrt(lowHz * highHz))),
+            }
         }
         if (made) {
           found.push(made)
@@ -124,22 +154,39 @@ export function windingsFor(lowHz: number, highHz: number, wantedDb: number, cab
 }
 
 /** A differential low-pass in a converter's lead: series inductance, capacitance across, and a damping branch of R and C beside it. */
-export interface LcFilter { henry: number, farad: number, dampingOhm?: number, dampingFarad?: number, sourceOhm: number, loadOhm: number }
+export interface LcFilter {
+  henry: number
+  farad: number
+  dampingOhm?: number
+  dampingFarad?: number
+  sourceOhm: number
+  loadOhm: number
+}
 
-export function lcFilter(filter: LcFilter, frequencyHz: number): { lossDb: number, resonanceHz: number, q: number, outputOhm: number } {
+export function lcFilter(
+  filter: LcFilter,
+  frequencyHz: number,
+): { lossDb: number; resonanceHz: number; q: number; outputOhm: number } {
   const w = 2 * Math.PI * frequencyHz
-  const shunt = filter.dampingOhm !== undefined && filter.dampingFarad
-    ? parallel(complex(0, -1 / (w * filter.farad)), complex(filter.dampingOhm, -1 / (w * filter.dampingFarad))) : complex(0, -1 / (w * filter.farad))
+  const shunt =
+    filter.dampingOhm !== undefined && filter.dampingFarad
+      ? parallel(complex(0, -1 / (w * filter.farad)), complex(filter.dampingOhm, -1 / (w * filter.dampingFarad)))
+      : complex(0, -1 / (w * filter.farad))
   const output = parallel(shunt, complex(filter.loadOhm))
   const series = complex(filter.sourceOhm, w * filter.henry)
   const through = divide(output, add(series, output))
   const without = filter.loadOhm / (filter.sourceOhm + filter.loadOhm)
   const characteristic = Math.sqrt(filter.henry / filter.farad)
   // Loss by the load across and the source in series, and by the damping branch once its capacitor is large.
-  const lossOhm = 1 / (1 / filter.loadOhm + (filter.dampingOhm !== undefined && (filter.dampingFarad ?? 0) >= 3 * filter.farad ? 1 / filter.dampingOhm : 0))
+  const lossOhm =
+    1 /
+    (1 / filter.loadOhm +
+      (filter.dampingOhm !== undefined && (filter.dampingFarad ?? 0) >= 3 * filter.farad ? 1 / filter.dampingOhm : 0))
   return {
-    lossDb: -20 * Math.log10(magnitude(through) / without), resonanceHz: 1 / (2 * Math.PI * Math.sqrt(filter.henry * filter.farad)),
-    q: 1 / (characteristic / lossOhm + filter.sourceOhm / characteristic), outputOhm: magnitude(parallel(shunt, series)),
+    lossDb: -20 * Math.log10(magnitude(through) / without),
+    resonanceHz: 1 / (2 * Math.PI * Math.sqrt(filter.henry * filter.farad)),
+    q: 1 / (characteristic / lossOhm + filter.sourceOhm / characteristic),
+    outputOhm: magnitude(parallel(shunt, series)),
   }
 }
 
@@ -150,8 +197,9 @@ export function lcFilter(filter: LcFilter, frequencyHz: number): { lossDb: numbe
 export function filterWarning(filter: LcFilter, inputV: number, inputW: number): string | null {
   const negativeOhm = inputV ** 2 / inputW
   const { resonanceHz } = lcFilter(filter, 1e3)
-  const peak = Math.max(...[0.7, 0.85, 1, 1.15, 1.4].map(k => lcFilter({ ...filter, loadOhm: 1e9 }, k * resonanceHz).outputOhm))
+  const peak = Math.max(
+    ...[0.7, 0.85, 1, 1.15, 1.4].map(k => lcFilter({ ...filter, loadOhm: 1e9 }, k * resonanceHz).outputOhm),
+  )
   if (peak < negativeOhm / 2) return null
   return `At ${(resonanceHz / 1000).toPrecision(2)} kHz the filter's output rises to ${peak.toPrecision(2)} Ω; the converter's input is −${negativeOhm.toPrecision(2)} Ω. It may oscillate: damp the filter with a capacitor of at least ${(3 * filter.farad * 1e6).toPrecision(2)} µF and ${Math.sqrt(filter.henry / filter.farad).toPrecision(2)} Ω in series beside its own.`
 }
-

@@ -2,7 +2,12 @@ import { BANDS, type Band } from '../catalog/bands'
 import type { Tone } from './tones'
 
 /** One line of a comb: the tone that was heard, its place in the row, and its harmonic number where the comb is one of multiples. */
-export interface CombLine { hz: number, index: number, harmonic: number | null, offHz: number }
+export interface CombLine {
+  hz: number
+  index: number
+  harmonic: number | null
+  offHz: number
+}
 
 /** Evenly spaced tones. */
 export interface Comb {
@@ -25,7 +30,7 @@ export interface Comb {
 export interface CombResult {
   combs: Comb[]
   /** Carriers on the broadcasters' raster: evenly spaced, but no fault of the station's. */
-  broadcast: { spacingHz: number, lines: number[] } | null
+  broadcast: { spacingHz: number; lines: number[] } | null
   unexplained: number[]
 }
 
@@ -42,7 +47,11 @@ const LEAST_CONFIDENCE = 0.99
 const MOST_COMBS = 4
 
 /** Broadcasters' channel rasters, Hz (ITU regions 1 and 3: 9 kHz, region 2: 10 kHz; shortwave 5 kHz), and how exactly carriers keep to them. */
-const RASTERS = [{ hz: 9000, low: 148e3, high: 1.7115e6 }, { hz: 10000, low: 525e3, high: 1.71e6 }, { hz: 5000, low: 2.3e6, high: 26.1e6 }] as const
+const RASTERS = [
+  { hz: 9000, low: 148e3, high: 1.7115e6 },
+  { hz: 10000, low: 525e3, high: 1.71e6 },
+  { hz: 5000, low: 2.3e6, high: 26.1e6 },
+] as const
 const CARRIER_HZ = 25
 
 /** Finds the combs among tones; several at once, strongest claim first. `resolutionHz` is how exactly the tones were read. */
@@ -51,7 +60,11 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
   const raster = rasterOf(left, resolutionHz)
   // A full row of lines wider apart than the raster is no band of stations, however round its figure.
   const row = raster && bestComb(raster.lines, resolutionHz)
-  const isRow = row && row.spacingHz > 1.5 * raster.spacingHz && row.lines.length >= 0.85 * raster.lines.length && row.missing <= 0.4 * row.lines.length
+  const isRow =
+    row &&
+    row.spacingHz > 1.5 * raster.spacingHz &&
+    row.lines.length >= 0.85 * raster.lines.length &&
+    row.missing <= 0.4 * row.lines.length
   const broadcast = isRow ? null : raster
   if (broadcast) left = left.filter(t => !broadcast.lines.includes(t))
   const combs: Comb[] = []
@@ -74,7 +87,8 @@ function beside(a: Comb, b: Comb): number {
 }
 
 /** A line that swings to and fro shows at both its turning points: the same comb twice, a little apart. */
-const isTwin = (a: Comb, b: Comb) => Math.abs(b.spacingHz / a.spacingHz - 1) < 0.003 && beside(a, b) < Math.max(80, 0.01 * a.spacingHz)
+const isTwin = (a: Comb, b: Comb) =>
+  Math.abs(b.spacingHz / a.spacingHz - 1) < 0.003 && beside(a, b) < Math.max(80, 0.01 * a.spacingHz)
 
 /** A wavering line shows as several peaks close together: within so many resolutions they are one. */
 const SPLIT = 8
@@ -86,25 +100,38 @@ function dedupe(tones: readonly Tone[], resolutionHz: number): number[] {
   const kept: Tone[] = []
   for (const tone of sorted) {
     const last = kept.at(-1)
-    if (!last || tone.hz - last.hz > Math.min(SPLIT * resolutionHz, Math.max(SPLIT_MOST_HZ, resolutionHz))) kept.push(tone)
+    if (!last || tone.hz - last.hz > Math.min(SPLIT * resolutionHz, Math.max(SPLIT_MOST_HZ, resolutionHz)))
+      kept.push(tone)
     else if ((tone.db ?? 0) > (last.db ?? 0)) kept[kept.length - 1] = tone
   }
   return kept.map(t => t.hz)
 }
 
 /** Carriers that keep to a broadcasters' raster to a few Hz: no oscillator of a converter stands so still on a round figure. */
-function rasterOf(tones: number[], resolutionHz: number): { spacingHz: number, lines: number[] } | null {
+function rasterOf(tones: number[], resolutionHz: number): { spacingHz: number; lines: number[] } | null {
   for (const raster of RASTERS) {
     const within = tones.filter(hz => hz >= raster.low && hz <= raster.high)
     const tolerance = Math.max(CARRIER_HZ, resolutionHz)
     const on = within.filter(hz => Math.abs(hz - Math.round(hz / raster.hz) * raster.hz) <= tolerance)
-    const chance = 2 * tolerance / raster.hz
-    if (on.length >= 4 && on.length >= 0.7 * within.length && chance < 0.1 && binomialTail(within.length, on.length, chance) < 1e-3) return { spacingHz: raster.hz, lines: on }
+    const chance = (2 * tolerance) / raster.hz
+    if (
+      on.length >= 4 &&
+      on.length >= 0.7 * within.length &&
+      chance < 0.1 &&
+      binomialTail(within.length, on.length, chance) < 1e-3
+    )
+      return { spacingHz: raster.hz, lines: on }
   }
   return null
 }
 
-interface Fit { spacing: number, offset: number, matched: { hz: number, k: number }[], occupied: number, chance: number }
+interface Fit {
+  spacing: number
+  offset: number
+  matched: { hz: number; k: number }[]
+  occupied: number
+  chance: number
+}
 
 function bestComb(tones: number[], resolutionHz: number): Comb | null {
   if (tones.length < LEAST_LINES) return null
@@ -132,12 +159,15 @@ function bestComb(tones: number[], resolutionHz: number): Comb | null {
  */
 function coarsest(tones: number[], fit: Fit, resolutionHz: number): Fit {
   for (const factor of [3, 2]) {
-    const classes = Array.from({ length: factor }, (_, r) => fit.matched.filter(m => ((m.k % factor) + factor) % factor === r))
-    const most = classes.reduce((a, b) => b.length > a.length ? b : a)
+    const classes = Array.from({ length: factor }, (_, r) =>
+      fit.matched.filter(m => ((m.k % factor) + factor) % factor === r),
+    )
+    const most = classes.reduce((a, b) => (b.length > a.length ? b : a))
     const byChance = factor * binomialTail(fit.matched.length, most.length, 1 / factor)
     if (most.length < LEAST_LINES || byChance > 0.02 || fit.spacing * factor > SPACING.most) continue
     const wider = fitFrom(tones, most[0]!.hz, fit.spacing * factor, resolutionHz)
-    if (wider && wider.matched.length >= most.length) return coarsest(tones, { ...wider, chance: Math.min(1, Math.max(wider.chance, fit.chance)) }, resolutionHz)
+    if (wider && wider.matched.length >= most.length)
+      return coarsest(tones, { ...wider, chance: Math.min(1, Math.max(wider.chance, fit.chance)) }, resolutionHz)
   }
   return fit
 }
@@ -150,7 +180,7 @@ function better(fit: Fit, best: Fit | null): boolean {
 }
 
 /** Differences of neighbouring tones, and small parts of them where lines between are missing, each from one of its tones. */
-function* candidates(tones: number[]): Generator<{ spacing: number, anchor: number }> {
+function* candidates(tones: number[]): Generator<{ spacing: number; anchor: number }> {
   const reach = tones.length > 120 ? 4 : tones.length > 40 ? 8 : tones.length
   for (let i = 0; i < tones.length; i++) {
     for (let j = i + 1; j < Math.min(tones.length, i + 1 + reach); j++) {
@@ -173,7 +203,7 @@ function fitFrom(tones: number[], anchor: number, start: number, resolutionHz: n
   let offset = anchor
   let matched: Fit['matched'] = []
   const order = tones.map(hz => ({ hz, away: Math.abs(hz - anchor) })).sort((a, b) => a.away - b.away)
-  const line = new Map<number, { hz: number, k: number, off: number }>()
+  const line = new Map<number, { hz: number; k: number; off: number }>()
   let widest = 0
   for (const { hz } of order) {
     const k = Math.round((hz - offset) / spacing)
@@ -197,8 +227,8 @@ function fitFrom(tones: number[], anchor: number, start: number, resolutionHz: n
     const usual = Math.max(5 * offs[Math.floor((offs.length - 1) / 2)]!, 2 * resolutionHz)
     const kept = matched.filter(m => Math.abs(m.hz - offset - m.k * spacing) <= usual)
     if (kept.length >= LEAST_LINES && kept.length < matched.length) {
-      matched = kept;
-      ({ spacing, offset } = leastSquares(matched))
+      matched = kept
+      ;({ spacing, offset } = leastSquares(matched))
     }
   }
   if (matched.length < LEAST_LINES) return null
@@ -211,12 +241,13 @@ function fitFrom(tones: number[], anchor: number, start: number, resolutionHz: n
   const high = Math.max(...matched.map(m => m.hz))
   const within = tones.filter(hz => hz >= low && hz <= high).length
   const spread = Math.max(1.5 * resolutionHz, 2.5 * rms(matched, spacing, offset), TOLERANCE * spacing * 0.3)
-  const chance = binomialTail(Math.max(0, within - 2), matched.length - 2, Math.min(1, 2 * spread / spacing))
-    * Math.max(1, tones.length - within + 1)
+  const chance =
+    binomialTail(Math.max(0, within - 2), matched.length - 2, Math.min(1, (2 * spread) / spacing)) *
+    Math.max(1, tones.length - within + 1)
   return { spacing, offset, matched, occupied, chance }
 }
 
-function leastSquares(points: { hz: number, k: number }[]): { spacing: number, offset: number } {
+function leastSquares(points: { hz: number; k: number }[]): { spacing: number; offset: number } {
   const n = points.length
   const meanK = points.reduce((s, p) => s + p.k, 0) / n
   const meanHz = points.reduce((s, p) => s + p.hz, 0) / n
@@ -225,7 +256,7 @@ function leastSquares(points: { hz: number, k: number }[]): { spacing: number, o
   return { spacing, offset: meanHz - spacing * meanK }
 }
 
-const rms = (points: { hz: number, k: number }[], spacing: number, offset: number) =>
+const rms = (points: { hz: number; k: number }[], spacing: number, offset: number) =>
   Math.sqrt(points.reduce((s, p) => s + (p.hz - offset - p.k * spacing) ** 2, 0) / points.length)
 
 /** P(at least k of n), each with chance p. */
@@ -236,13 +267,13 @@ export function binomialTail(n: number, k: number, p: number): number {
   let below = 0
   for (let i = 0; i < k; i++) {
     below += term
-    term *= (n - i) / (i + 1) * p / (1 - p)
+    term *= (((n - i) / (i + 1)) * p) / (1 - p)
   }
   // Below 1e-9 the difference is rounding; the first terms of the tail itself say more.
   let tail = 0
   for (let i = k; i <= n && term > 0; i++) {
     tail += term
-    term *= (n - i) / (i + 1) * p / (1 - p)
+    term *= (((n - i) / (i + 1)) * p) / (1 - p)
   }
   return Math.min(1, below < 0.5 ? Math.max(tail, 1 - below) : tail)
 }
@@ -259,11 +290,21 @@ function combOf(fit: Fit, confidence: number, resolutionHz: number): Comb {
   const first = Math.min(...matched.map(m => m.k))
   const { fundamentalHz } = harmonics
   return {
-    spacingHz: spacing, uncertaintyHz, confidence, oddOnly: harmonics.oddOnly, fundamentalHz, waverHz,
+    spacingHz: spacing,
+    uncertaintyHz,
+    confidence,
+    oddOnly: harmonics.oddOnly,
+    fundamentalHz,
+    waverHz,
     missing: Math.max(...matched.map(m => m.k)) - first + 1 - matched.length,
-    lines: matched.sort((a, b) => a.k - b.k).map(m => ({
-      hz: m.hz, index: m.k - first, harmonic: fundamentalHz === null ? null : Math.round(m.hz / fundamentalHz), offHz: m.hz - offset - m.k * spacing,
-    })),
+    lines: matched
+      .sort((a, b) => a.k - b.k)
+      .map(m => ({
+        hz: m.hz,
+        index: m.k - first,
+        harmonic: fundamentalHz === null ? null : Math.round(m.hz / fundamentalHz),
+        offHz: m.hz - offset - m.k * spacing,
+      })),
   }
 }
 
@@ -271,10 +312,16 @@ function combOf(fit: Fit, confidence: number, resolutionHz: number): Comb {
  * Whether the lines are whole multiples of the spacing, or odd ones of half of it. High up, many fundamentals within the spacing's
  * uncertainty would do: then it is one where at least one does, the nearest.
  */
-function multiples(spacing: number, uncertaintyHz: number, offset: number, meanK: number, eachHz: number): { fundamentalHz: number | null, oddOnly: boolean } {
+function multiples(
+  spacing: number,
+  uncertaintyHz: number,
+  offset: number,
+  meanK: number,
+  eachHz: number,
+): { fundamentalHz: number | null; oddOnly: boolean } {
   const centre = offset + meanK * spacing
   const n = centre / spacing - meanK
-  const tolerance = Math.max(0.02, 3 * (eachHz / spacing + Math.abs(n + meanK) * uncertaintyHz / spacing))
+  const tolerance = Math.max(0.02, 3 * (eachHz / spacing + (Math.abs(n + meanK) * uncertaintyHz) / spacing))
   const whole = Math.abs(n - Math.round(n))
   const half = Math.abs(n - Math.floor(n) - 0.5)
   if (Math.round(n + meanK) === 0) return { fundamentalHz: null, oddOnly: false }
@@ -293,29 +340,50 @@ export function linesInBand(comb: Pick<Comb, 'spacingHz' | 'lines'>, band: Pick<
 }
 
 /** The widest clear slots of a band for a mode's bandwidth, widest first: no line in them, nor the room a wavering one wants. */
-export function clearSlots(combs: readonly Comb[], band: Pick<Band, 'lowMHz' | 'highMHz'>, bandwidthHz: number, most = 5): { lowHz: number, highHz: number }[] {
-  const blocked = combs.flatMap(c => linesInBand(c, band).map((hz) => {
-    const guard = Math.max(50, 3 * c.waverHz)
-    return { low: hz - guard, high: hz + guard }
-  })).sort((a, b) => a.low - b.low)
-  const slots: { lowHz: number, highHz: number }[] = []
+export function clearSlots(
+  combs: readonly Comb[],
+  band: Pick<Band, 'lowMHz' | 'highMHz'>,
+  bandwidthHz: number,
+  most = 5,
+): { lowHz: number; highHz: number }[] {
+  const blocked = combs
+    .flatMap(c =>
+      linesInBand(c, band).map(hz => {
+        const guard = Math.max(50, 3 * c.waverHz)
+        return { low: hz - guard, high: hz + guard }
+      }),
+    )
+    .sort((a, b) => a.low - b.low)
+  const slots: { lowHz: number; highHz: number }[] = []
   let from = band.lowMHz * 1e6
   for (const b of [...blocked, { low: band.highMHz * 1e6, high: Infinity }]) {
     if (b.low - from >= bandwidthHz) slots.push({ lowHz: from, highHz: Math.min(b.low, band.highMHz * 1e6) })
     from = Math.max(from, b.high)
   }
-  return slots.sort((a, b) => (b.highHz - b.lowHz) - (a.highHz - a.lowHz)).slice(0, most)
+  return slots.sort((a, b) => b.highHz - b.lowHz - (a.highHz - a.lowHz)).slice(0, most)
 }
 
 /** Bands in which a comb has lines. */
 export const bandsHit = (comb: Comb) => BANDS.filter(b => linesInBand(comb, b).length > 0).map(b => b.id)
 
 /** A switching part of the plan whose frequency could make a comb: its spacing is the frequency, or twice it (odd lines, full wave). */
-export function suspects(comb: Comb, parts: readonly { id: string, switchingHz: number }[]): { id: string, relation: 'fundamental' | 'twice', offShare: number }[] {
+export function suspects(
+  comb: Comb,
+  parts: readonly { id: string; switchingHz: number }[],
+): { id: string; relation: 'fundamental' | 'twice'; offShare: number }[] {
   const base = comb.fundamentalHz ?? comb.spacingHz
-  return parts.flatMap(({ id, switchingHz }) => ([['fundamental', 1], ['twice', 2]] as const).flatMap(([relation, factor]) => {
-    const offShare = Math.abs(base / (switchingHz * factor) - 1)
-    // A maker's figure is a class, an oscillator of its kind strays by some percent.
-    return offShare <= 0.06 ? [{ id, relation, offShare }] : []
-  })).sort((a, b) => a.offShare - b.offShare)
+  return parts
+    .flatMap(({ id, switchingHz }) =>
+      (
+        [
+          ['fundamental', 1],
+          ['twice', 2],
+        ] as const
+      ).flatMap(([relation, factor]) => {
+        const offShare = Math.abs(base / (switchingHz * factor) - 1)
+        // A maker's figure is a class, an oscillator of its kind strays by some percent.
+        return offShare <= 0.06 ? [{ id, relation, offShare }] : []
+      }),
+    )
+    .sort((a, b) => a.offShare - b.offShare)
 }

@@ -1,9 +1,15 @@
 /** Complex numbers, as far as chokes and filters need them. */
-export interface Complex { re: number, im: number }
+export interface Complex {
+  re: number
+  im: number
+}
 
 export const complex = (re: number, im = 0): Complex => ({ re, im })
 export const add = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im })
-export const multiply = (a: Complex, b: Complex): Complex => ({ re: a.re * b.re - a.im * b.im, im: a.re * b.im + a.im * b.re })
+export const multiply = (a: Complex, b: Complex): Complex => ({
+  re: a.re * b.re - a.im * b.im,
+  im: a.re * b.im + a.im * b.re,
+})
 export const magnitude = (a: Complex) => Math.hypot(a.re, a.im)
 
 export function divide(a: Complex, b: Complex): Complex {

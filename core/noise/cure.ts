@@ -23,9 +23,9 @@ export const CURES = [
   { id: 'mains-filter', label: 'filter on the AC side' },
   { id: 'other-hours', label: 'charge when not listening' },
   { id: 'lower-current', label: 'lower current' },
-  { id: 'receiver', label: 'the receiver\'s own blanker or reduction' },
+  { id: 'receiver', label: "the receiver's own blanker or reduction" },
 ] as const
-export type CureId = typeof CURES[number]['id']
+export type CureId = (typeof CURES)[number]['id']
 export const cureLabel = (what: CureId) => CURES.find(c => c.id === what)!.label
 
 const reading = z.string().max(20)
@@ -46,8 +46,8 @@ export const cureSchema = z.strictObject({
 export type Cure = z.infer<typeof cureSchema>
 
 /** dB gained on each band that was read before and after. */
-export function gains(cure: Cure, receiver: Receiver = {}): { band: string, db: number }[] {
-  return Object.keys(cure.before ?? {}).flatMap((band) => {
+export function gains(cure: Cure, receiver: Receiver = {}): { band: string; db: number }[] {
+  return Object.keys(cure.before ?? {}).flatMap(band => {
     const hz = 1e6 * (BANDS.find(b => b.id === band)?.lowMHz ?? 10)
     const [before, after] = [levelOf(cure.before![band], hz, receiver), levelOf(cure.after?.[band], hz, receiver)]
     return before === null || after === null ? [] : [{ band, db: before - after }]
@@ -63,13 +63,26 @@ export function effect(cure: Cure, receiver: Receiver = {}): Heard | null {
   return most >= GONE_DB ? 'gone' : most >= WEAKER_DB ? 'weaker' : 'same'
 }
 
-const TELLS: Partial<Record<CureId, Added['what']>> = { 'choke': 'choke', 'lc-filter': 'lc-filter', 'mains-filter': 'mains-filter', 'distance': 'distance', 'bond': 'bond' }
+const TELLS: Partial<Record<CureId, Added['what']>> = {
+  choke: 'choke',
+  'lc-filter': 'lc-filter',
+  'mains-filter': 'mains-filter',
+  distance: 'distance',
+  bond: 'bond',
+}
 
 /** A cure tried is a test made: what it says of the cause, where it says anything. */
 export function cureObservation(cure: Cure, receiver: Receiver = {}): Observation | null {
   const heard = effect(cure, receiver)
   if (!heard) return null
-  const common = { kind: 'listen' as const, id: `cure-${cure.id}`.slice(0, 40), at: cure.at, ...cure.who && { who: cure.who }, heard, note: `as a cure: ${cureLabel(cure.what)}` }
+  const common = {
+    kind: 'listen' as const,
+    id: `cure-${cure.id}`.slice(0, 40),
+    at: cure.at,
+    ...(cure.who && { who: cure.who }),
+    heard,
+    note: `as a cure: ${cureLabel(cure.what)}`,
+  }
   const what = TELLS[cure.what]
   if (what) return { ...common, setup: { added: [{ what, at: cure.where }] } }
   if (cure.what === 'from-battery') return { ...common, setup: { feed: 'own-battery' } }
@@ -77,38 +90,156 @@ export function cureObservation(cure: Cure, receiver: Receiver = {}): Observatio
 }
 
 /** What may help against a cause, most likely first. */
-export interface Suggestion { what: CureId, where: string, title: string, do: string, caution?: string, cost: number, patch?: Patch }
+export interface Suggestion {
+  what: CureId
+  where: string
+  title: string
+  do: string
+  caution?: string
+  cost: number
+  patch?: Patch
+}
 
 const WINDING = { kind: 'choke', turns: 4, cores: 4 }
 
-export function suggestions(plan: Plan, pair: Pick<Pair, 'device' | 'way'>, devices: readonly Device[], radio?: string): Suggestion[] {
+export function suggestions(
+  plan: Plan,
+  pair: Pick<Pair, 'device' | 'way'>,
+  devices: readonly Device[],
+  radio?: string,
+): Suggestion[] {
   const device = devices.find(d => d.id === pair.device)
   const part = partById(plan, pair.device)
   if (!device || !part || device.id === OUTSIDE) {
-    return [{ what: 'receiver', where: 'radio', title: 'Find it with a portable receiver outside', do: 'It is not a device of this station. Walk round with a portable receiver, and ask the neighbour kindly. Until then the receiver\'s blanker helps, at the price of strong signals.', cost: 0 }]
+    return [
+      {
+        what: 'receiver',
+        where: 'radio',
+        title: 'Find it with a portable receiver outside',
+        do: "It is not a device of this station. Walk round with a portable receiver, and ask the neighbour kindly. Until then the receiver's blanker helps, at the price of strong signals.",
+        cost: 0,
+      },
+    ]
   }
   const rig = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
-  const chokeOn = (lead: Lead | undefined, at: string, where: string): Suggestion[] => lead ? [{
-    what: 'choke', where, title: `A common-mode choke on ${nameOf(lead)}, at ${at}`, do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.', cost: 20,
-    patch: addItem(plan, lead.id, 'c', WINDING, partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to', 0.2),
-  }] : []
+  const chokeOn = (lead: Lead | undefined, at: string, where: string): Suggestion[] =>
+    lead
+      ? [
+          {
+            what: 'choke',
+            where,
+            title: `A common-mode choke on ${nameOf(lead)}, at ${at}`,
+            do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.',
+            cost: 20,
+            patch: addItem(
+              plan,
+              lead.id,
+              'c',
+              WINDING,
+              partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to',
+              0.2,
+            ),
+          },
+        ]
+      : []
   const own = longest(plan, device.id)
   const lead = rig && leadsOf(plan, rig.id)[0]
-  const quieter: Suggestion = { what: 'quieter-device', where: device.id, title: `A quieter device in place of ${device.name}`, do: 'Keep this one for the house, and a quiet one for the radio. Listen before buying: ask for one that was heard on these bands.', cost: 120 }
-  const bond: Suggestion = { what: 'bond', where: device.id, title: 'Bond case and battery negative to the station ground', do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.', caution: NEVER, cost: 8, ...plan.site?.ground !== 'common' && { patch: groundPatch(plan) } }
-  const hours: Suggestion = { what: 'other-hours', where: device.id, title: device.charges ? 'Charge when not listening' : `Switch ${device.name} off while listening`, do: 'It costs nothing, and tells whether the rest is quiet.', cost: 0 }
-  const distance: Suggestion = { what: 'distance', where: device.id, title: `Move ${device.name} and its leads away from the antenna`, do: 'Some metres do more than any filter; mind the drop of a longer lead.', cost: 5, ...part.nearAntennaLead && { patch: [{ op: 'replace', path: `${pathOf(plan, device.id)}/nearAntennaLead`, value: false }] } }
+  const quieter: Suggestion = {
+    what: 'quieter-device',
+    where: device.id,
+    title: `A quieter device in place of ${device.name}`,
+    do: 'Keep this one for the house, and a quiet one for the radio. Listen before buying: ask for one that was heard on these bands.',
+    cost: 120,
+  }
+  const bond: Suggestion = {
+    what: 'bond',
+    where: device.id,
+    title: 'Bond case and battery negative to the station ground',
+    do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.',
+    caution: NEVER,
+    cost: 8,
+    ...(plan.site?.ground !== 'common' && { patch: groundPatch(plan) }),
+  }
+  const hours: Suggestion = {
+    what: 'other-hours',
+    where: device.id,
+    title: device.charges ? 'Charge when not listening' : `Switch ${device.name} off while listening`,
+    do: 'It costs nothing, and tells whether the rest is quiet.',
+    cost: 0,
+  }
+  const distance: Suggestion = {
+    what: 'distance',
+    where: device.id,
+    title: `Move ${device.name} and its leads away from the antenna`,
+    do: 'Some metres do more than any filter; mind the drop of a longer lead.',
+    cost: 5,
+    ...(part.nearAntennaLead && {
+      patch: [{ op: 'replace', path: `${pathOf(plan, device.id)}/nearAntennaLead`, value: false }],
+    }),
+  }
   switch (pair.way) {
-    case 'antenna': return [...chokeOn(own, device.name, device.id), distance, hours, quieter]
-    case 'dc-common': return [...chokeOn(lead, rig ? nameOf(rig) : 'the radio', 'radio'), ...chokeOn(own, device.name, device.id), bond, hours, quieter]
-    case 'dc-differential': return [
-      { what: 'lc-filter', where: 'radio', title: 'A damped LC filter in the radio\'s lead', do: 'Inductor for the whole current in the plus conductor, behind the fuse; a damped capacitor across. The workbench says what it takes.', cost: 15 },
-      { what: 'from-battery', where: 'radio', title: 'Feed the radio straight from the battery', do: 'Not from a load terminal or a lead that the device shares. With a fuse at the battery.', caution: NEVER, cost: 10 }, hours, quieter]
-    case 'audio': return [
-      { what: 'from-battery', where: 'radio', title: 'Feed the radio straight from the battery', do: 'Ripple of a shared lead goes with the drop on it: a lead of its own, with a fuse at the battery.', caution: NEVER, cost: 10 },
-      { what: 'lc-filter', where: 'radio', title: 'An LC filter low enough for the ripple', do: 'Audio wants millihenries and thousands of µF: mind the drop and the inrush.', cost: 20 }, hours]
-    case 'mains': return [
-      { what: 'mains-filter', where: device.id, title: `A ready-made mains filter before ${device.name}`, do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.', caution: `${UNPLUGGED} ${NEVER}`, cost: 25 }, hours, quieter]
+    case 'antenna':
+      return [...chokeOn(own, device.name, device.id), distance, hours, quieter]
+    case 'dc-common':
+      return [
+        ...chokeOn(lead, rig ? nameOf(rig) : 'the radio', 'radio'),
+        ...chokeOn(own, device.name, device.id),
+        bond,
+        hours,
+        quieter,
+      ]
+    case 'dc-differential':
+      return [
+        {
+          what: 'lc-filter',
+          where: 'radio',
+          title: "A damped LC filter in the radio's lead",
+          do: 'Inductor for the whole current in the plus conductor, behind the fuse; a damped capacitor across. The workbench says what it takes.',
+          cost: 15,
+        },
+        {
+          what: 'from-battery',
+          where: 'radio',
+          title: 'Feed the radio straight from the battery',
+          do: 'Not from a load terminal or a lead that the device shares. With a fuse at the battery.',
+          caution: NEVER,
+          cost: 10,
+        },
+        hours,
+        quieter,
+      ]
+    case 'audio':
+      return [
+        {
+          what: 'from-battery',
+          where: 'radio',
+          title: 'Feed the radio straight from the battery',
+          do: 'Ripple of a shared lead goes with the drop on it: a lead of its own, with a fuse at the battery.',
+          caution: NEVER,
+          cost: 10,
+        },
+        {
+          what: 'lc-filter',
+          where: 'radio',
+          title: 'An LC filter low enough for the ripple',
+          do: 'Audio wants millihenries and thousands of µF: mind the drop and the inrush.',
+          cost: 20,
+        },
+        hours,
+      ]
+    case 'mains':
+      return [
+        {
+          what: 'mains-filter',
+          where: device.id,
+          title: `A ready-made mains filter before ${device.name}`,
+          do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.',
+          caution: `${UNPLUGGED} ${NEVER}`,
+          cost: 25,
+        },
+        hours,
+        quieter,
+      ]
   }
 }
 
@@ -117,21 +248,37 @@ function longest(plan: Plan, partId: string): Lead | undefined {
 }
 
 function groundPatch(plan: Plan): Patch {
-  return plan.site ? [{ op: 'add', path: '/site/ground', value: 'common' }] : [{ op: 'add', path: '/site', value: { ground: 'common' } }]
+  return plan.site
+    ? [{ op: 'add', path: '/site/ground', value: 'common' }]
+    : [{ op: 'add', path: '/site', value: { ground: 'common' } }]
 }
 
 /** A cure with what it was tried on, from any case of the logbook. */
-export interface TriedCure { cure: Cure, deviceKind: string, station: string }
+export interface TriedCure {
+  cure: Cure
+  deviceKind: string
+  station: string
+}
 
 /** What was tried on devices of this kind, best first: how often, and what came of it. */
-export function similarCures(tried: readonly TriedCure[], deviceKind: string, receiver: Receiver = {}): { what: CureId, times: number, helped: number, kept: number, bestDb: number | null }[] {
-  const groups = new Map<CureId, { what: CureId, times: number, helped: number, kept: number, bestDb: number | null }>()
+export function similarCures(
+  tried: readonly TriedCure[],
+  deviceKind: string,
+  receiver: Receiver = {},
+): { what: CureId; times: number; helped: number; kept: number; bestDb: number | null }[] {
+  const groups = new Map<CureId, { what: CureId; times: number; helped: number; kept: number; bestDb: number | null }>()
   for (const { cure } of tried.filter(t => t.deviceKind === deviceKind)) {
     const heard = effect(cure, receiver)
     if (!heard) continue
     const group = groups.get(cure.what) ?? { what: cure.what, times: 0, helped: 0, kept: 0, bestDb: null }
     const db = Math.max(-Infinity, ...gains(cure, receiver).map(g => g.db))
-    groups.set(cure.what, { ...group, times: group.times + 1, helped: group.helped + Number(heard !== 'same'), kept: group.kept + Number(cure.kept), bestDb: Number.isFinite(db) ? Math.max(db, group.bestDb ?? -Infinity) : group.bestDb })
+    groups.set(cure.what, {
+      ...group,
+      times: group.times + 1,
+      helped: group.helped + Number(heard !== 'same'),
+      kept: group.kept + Number(cure.kept),
+      bestDb: Number.isFinite(db) ? Math.max(db, group.bestDb ?? -Infinity) : group.bestDb,
+    })
   }
   return [...groups.values()].sort((a, b) => b.helped / b.times - a.helped / a.times || b.times - a.times)
 }

@@ -3,12 +3,15 @@ import { DB_PER_S_UNIT, RECEIVER_OHM, S9_DBM, SITE_CLASSES, THERMAL_DBM_PER_HZ, 
 /** Levels at a receiver's antenna socket. */
 
 /** One line of a receiver's calibration: what its meter shows, and the level that is there, dBm. */
-export interface CalibrationPoint { shown: string, dbm: number }
+export interface CalibrationPoint {
+  shown: string
+  dbm: number
+}
 
-const s9 = (frequencyHz: number) => frequencyHz < 30e6 ? S9_DBM.hf : S9_DBM.vhf
+const s9 = (frequencyHz: number) => (frequencyHz < 30e6 ? S9_DBM.hf : S9_DBM.vhf)
 
 /** "S7", "S9+20", "S4.5" or "S9+5 dB" as S-units and dB over S9; null where it is not a reading. */
-export function readSMeter(text: string): { units: number, overDb: number } | null {
+export function readSMeter(text: string): { units: number; overDb: number } | null {
   const match = /^\s*s\s*(\d(?:[.,]\d)?)\s*(?:\+\s*(\d{1,2}(?:[.,]\d)?)\s*(?:db)?)?\s*$/i.exec(text)
   if (!match) return null
   const units = Number(match[1]!.replace(',', '.'))
@@ -17,7 +20,7 @@ export function readSMeter(text: string): { units: number, overDb: number } | nu
 }
 
 /** Level of an S-reading, dBm: S9 is −73 dBm below 30 MHz and −93 dBm above, 6 dB a unit. */
-export function sToDbm(reading: { units: number, overDb: number }, frequencyHz: number): number {
+export function sToDbm(reading: { units: number; overDb: number }, frequencyHz: number): number {
   return s9(frequencyHz) + (reading.units - 9) * DB_PER_S_UNIT + reading.overDb
 }
 
@@ -51,21 +54,23 @@ export function calibratedDbm(text: string, frequencyHz: number, receiver: Recei
   const reading = readSMeter(text)
   if (!reading) return null
   const nominal = sToDbm(reading, frequencyHz)
-  const table = (receiver.calibration ?? []).flatMap((p) => {
-    const shown = readSMeter(p.shown)
-    return shown ? [{ x: sToDbm(shown, frequencyHz), y: p.dbm }] : []
-  }).sort((a, b) => a.x - b.x)
+  const table = (receiver.calibration ?? [])
+    .flatMap(p => {
+      const shown = readSMeter(p.shown)
+      return shown ? [{ x: sToDbm(shown, frequencyHz), y: p.dbm }] : []
+    })
+    .sort((a, b) => a.x - b.x)
   return (table.length ? along(table, nominal) : nominal) + (receiver.attenuatorDb ?? 0)
 }
 
 /** Beyond the table's ends the error of the end stays. */
-function along(table: readonly { x: number, y: number }[], x: number): number {
+function along(table: readonly { x: number; y: number }[], x: number): number {
   const [first, last] = [table[0]!, table.at(-1)!]
   if (x <= first.x) return x + first.y - first.x
   if (x >= last.x) return x + last.y - last.x
   const i = table.findIndex(p => p.x >= x)
   const [a, b] = [table[i - 1]!, table[i]!]
-  return a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x)
+  return a.y + ((b.y - a.y) * (x - a.x)) / (b.x - a.x)
 }
 
 /** A noise level in another bandwidth, dBm: power goes with bandwidth. */
@@ -78,15 +83,19 @@ export function inBandwidth(dbm: number, fromHz: number, toHz: number): number {
  * uncertainty: then all that can be said is that it adds less than `atMostDbm`.
  * @param uncertaintyDb standard uncertainty of one reading
  */
-export function added(onDbm: number, offDbm: number, uncertaintyDb = 1): { dbm: number | null, uncertaintyDb: number, atMostDbm: number } {
+export function added(
+  onDbm: number,
+  offDbm: number,
+  uncertaintyDb = 1,
+): { dbm: number | null; uncertaintyDb: number; atMostDbm: number } {
   const mw = (dbm: number) => 10 ** (dbm / 10)
   const difference = mw(onDbm) - mw(offDbm)
   // One reading's error in milliwatts; both readings err by themselves.
-  const step = (dbm: number) => mw(dbm) * Math.LN10 / 10 * uncertaintyDb
+  const step = (dbm: number) => ((mw(dbm) * Math.LN10) / 10) * uncertaintyDb
   const error = Math.hypot(step(onDbm), step(offDbm))
   const atMostDbm = 10 * Math.log10(Math.max(difference, 0) + 2 * error)
   if (difference <= error) return { dbm: null, uncertaintyDb: Infinity, atMostDbm }
-  return { dbm: 10 * Math.log10(difference), uncertaintyDb: 10 / Math.LN10 * error / difference, atMostDbm }
+  return { dbm: 10 * Math.log10(difference), uncertaintyDb: ((10 / Math.LN10) * error) / difference, atMostDbm }
 }
 
 /** How many dB a device costs on a band: the rise of the floor it makes. */

@@ -15,7 +15,11 @@ import { surveyObservations, surveySchema } from './survey'
 export const receiverSchema = z.strictObject({
   bandwidthHz: z.number().gt(0).max(1e6).optional().describe('unsaid: 2700'),
   attenuatorDb: z.number().min(0).max(60).optional(),
-  calibration: z.array(z.strictObject({ shown: z.string().max(20), dbm: z.number().min(-200).max(30) })).max(60).optional().describe('what the meter shows, and the level that is there'),
+  calibration: z
+    .array(z.strictObject({ shown: z.string().max(20), dbm: z.number().min(-200).max(30) }))
+    .max(60)
+    .optional()
+    .describe('what the meter shows, and the level that is there'),
 })
 
 export const caseSchema = z.strictObject({
@@ -25,12 +29,25 @@ export const caseSchema = z.strictObject({
   title: words,
   openedAt: z.string().max(40),
   who: words.optional(),
-  complaint: z.strictObject({ bands: z.array(words).max(40), sound: z.enum(['hiss', 'tones', 'buzz', 'whine']).optional(), words: z.string().max(2000).optional() }),
+  complaint: z.strictObject({
+    bands: z.array(words).max(40),
+    sound: z.enum(['hiss', 'tones', 'buzz', 'whine']).optional(),
+    words: z.string().max(2000).optional(),
+  }),
   radio: id.optional(),
   observations: z.array(observationSchema).max(500),
   cures: z.array(cureSchema).max(200),
   state: z.enum(['open', 'cured', 'left']),
-  practice: z.strictObject({ seed: z.int().min(0).max(2 ** 31), named: z.strictObject({ device: z.string().max(40), way: z.string().max(40) }).optional() }).optional().describe('a made-up fault of the simulated receiver'),
+  practice: z
+    .strictObject({
+      seed: z
+        .int()
+        .min(0)
+        .max(2 ** 31),
+      named: z.strictObject({ device: z.string().max(40), way: z.string().max(40) }).optional(),
+    })
+    .optional()
+    .describe('a made-up fault of the simulated receiver'),
 })
 export type NoiseCase = z.infer<typeof caseSchema>
 
@@ -55,26 +72,53 @@ export function freshId(stem: string, taken: readonly { id: string }[]): string 
 
 /** The published JSON Schema of a logbook; a case file is one of its cases. */
 export function logbookJsonSchema() {
-  return { $id: 'wireman-noise-1', title: 'Wireman noise logbook, version 1', ...z.toJSONSchema(logbookSchema, { io: 'input' }) }
+  return {
+    $id: 'wireman-noise-1',
+    title: 'Wireman noise logbook, version 1',
+    ...z.toJSONSchema(logbookSchema, { io: 'input' }),
+  }
 }
 
 /** Of what nearly every station has. */
 const USUAL: Logbook['atHand'] = ['sun', 'load', 'mains', 'dummy load', 'spare battery', 'waterfall']
 
-export const emptyLogbook = (): Logbook => ({ format: 'wireman-noise', version: 1, site: 'rural', receiver: {}, atHand: USUAL, surveys: [], cases: [] })
+export const emptyLogbook = (): Logbook => ({
+  format: 'wireman-noise',
+  version: 1,
+  site: 'rural',
+  receiver: {},
+  atHand: USUAL,
+  surveys: [],
+  cases: [],
+})
 
 /** The receiver of a radio: its own calibration, else the logbook's. */
-export const receiverOf = (logbook: Logbook, radio: string | undefined): Logbook['receiver'] => (radio !== undefined && logbook.receivers?.[radio]) || logbook.receiver
+export const receiverOf = (logbook: Logbook, radio: string | undefined): Logbook['receiver'] =>
+  (radio !== undefined && logbook.receivers?.[radio]) || logbook.receiver
 
 /** Everything that bears on a case: its own log, the surveys of the station, the cures it has tried. A practice case stands alone. */
 export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Causes): Observation[] {
   const { bands } = noiseCase.complaint
-  const surveys = noiseCase.practice ? [] : logbook.surveys.flatMap(s => surveyObservations(s, bands, causes.devices.filter(d => d.id !== OUTSIDE), logbook.site, receiverOf(logbook, s.radio)))
+  const surveys = noiseCase.practice
+    ? []
+    : logbook.surveys.flatMap(s =>
+        surveyObservations(
+          s,
+          bands,
+          causes.devices.filter(d => d.id !== OUTSIDE),
+          logbook.site,
+          receiverOf(logbook, s.radio),
+        ),
+      )
   const cures = noiseCase.cures.flatMap(c => cureObservation(c, receiverOf(logbook, noiseCase.radio)) ?? [])
   return [...surveys, ...noiseCase.observations, ...cures]
 }
 
-export interface Reasoned { causes: Causes, evidence: Observation[], belief: Belief }
+export interface Reasoned {
+  causes: Causes
+  evidence: Observation[]
+  belief: Belief
+}
 
 export function reason(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): Reasoned {
   const causes = causesOf(plan, noiseCase.complaint)
@@ -82,7 +126,7 @@ export function reason(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): Reas
   return { causes, evidence, belief: believe(causes, evidence) }
 }
 
-export type CaseResult = { ok: true, case: NoiseCase } | { ok: false, wrong: string, right: string }
+export type CaseResult = { ok: true; case: NoiseCase } | { ok: false; wrong: string; right: string }
 
 /** Reads a case from a file. Never throws. */
 export function readCaseText(text: string): CaseResult {
@@ -91,53 +135,87 @@ export function readCaseText(text: string): CaseResult {
   let value: unknown
   try {
     value = JSON.parse(text.replace(/^\uFEFF/, ''))
-  }
-  catch {
+  } catch {
     return { ok: false, wrong: 'the file is not JSON', right: RIGHT }
   }
-  const heading = value as { format?: unknown, version?: unknown } | null
-  if (heading?.format !== 'wireman-noise-case') return { ok: false, wrong: `format is ${JSON.stringify(heading?.format) ?? 'missing'}`, right: '"wireman-noise-case"' }
-  if (typeof heading.version === 'number' && heading.version > 1) return { ok: false, wrong: `version ${heading.version} is newer than this program reads`, right: 'version 1, or a newer Wireman' }
+  const heading = value as { format?: unknown; version?: unknown } | null
+  if (heading?.format !== 'wireman-noise-case')
+    return {
+      ok: false,
+      wrong: `format is ${JSON.stringify(heading?.format) ?? 'missing'}`,
+      right: '"wireman-noise-case"',
+    }
+  if (typeof heading.version === 'number' && heading.version > 1)
+    return {
+      ok: false,
+      wrong: `version ${heading.version} is newer than this program reads`,
+      right: 'version 1, or a newer Wireman',
+    }
   const parsed = caseSchema.safeParse(value)
   if (parsed.success) return { ok: true, case: parsed.data }
   const issue = parsed.error.issues[0]!
   return { ok: false, wrong: `${issue.path.join('.') || 'the file'}: ${issue.message}`, right: RIGHT }
 }
 
-export const writeCase = (noiseCase: NoiseCase) => JSON.stringify(caseSchema.parse({ ...noiseCase, format: 'wireman-noise-case', version: 1 }), null, 2) + '\n'
+export const writeCase = (noiseCase: NoiseCase) =>
+  JSON.stringify(caseSchema.parse({ ...noiseCase, format: 'wireman-noise-case', version: 1 }), null, 2) + '\n'
 
 /** Cures of a logbook with the kind of device they were tried on: the one believed in their case. Practice does not count. */
 export function triedCures(plan: Plan, logbook: Logbook): TriedCure[] {
-  return logbook.cases.filter(c => !c.practice && c.cures.length).flatMap((c) => {
-    const { device } = reason(plan, c, logbook).belief.pairs[0]!
-    const kindOf = (id: string) => plan.parts.find(p => p.id === id)?.kind
-    return c.cures.map(cure => ({ cure, deviceKind: kindOf(cure.where === 'radio' ? device : cure.where) ?? kindOf(device) ?? device, station: plan.name }))
-  })
+  return logbook.cases
+    .filter(c => !c.practice && c.cures.length)
+    .flatMap(c => {
+      const { device } = reason(plan, c, logbook).belief.pairs[0]!
+      const kindOf = (id: string) => plan.parts.find(p => p.id === id)?.kind
+      return c.cures.map(cure => ({
+        cure,
+        deviceKind: kindOf(cure.where === 'radio' ? device : cure.where) ?? kindOf(device) ?? device,
+        station: plan.name,
+      }))
+    })
 }
 
 /** A case for each of its bands, each with the findings and cures that were heard there: noise may come in by another way on each. */
 export function splitByBand(noiseCase: NoiseCase, freeId: (n: number) => string): NoiseCase[] {
   return noiseCase.complaint.bands.map((band, n) => ({
-    ...noiseCase, id: freeId(n), title: `${noiseCase.title}: ${band}`.slice(0, 200), complaint: { ...noiseCase.complaint, bands: [band] },
-    observations: noiseCase.observations.filter(o => !o.bands?.length || o.bands.includes(band)).map(o => o.bands?.length ? { ...o, bands: [band] } : o),
+    ...noiseCase,
+    id: freeId(n),
+    title: `${noiseCase.title}: ${band}`.slice(0, 200),
+    complaint: { ...noiseCase.complaint, bands: [band] },
+    observations: noiseCase.observations
+      .filter(o => !o.bands?.length || o.bands.includes(band))
+      .map(o => (o.bands?.length ? { ...o, bands: [band] } : o)),
   }))
 }
 
 /** Two states of one logbook, changed in two windows: nothing of either is lost; where both say something else, mine stands. */
 export function merged(mine: Logbook, theirs: Logbook): Logbook {
-  const byId = <T extends { id: string }>(a: readonly T[], b: readonly T[], both: (a: T, b: T) => T): T[] =>
-    [...b.map((t) => {
+  const byId = <T extends { id: string }>(a: readonly T[], b: readonly T[], both: (a: T, b: T) => T): T[] => [
+    ...b.map(t => {
       const own = a.find(m => m.id === t.id)
       return own ? both(own, t) : t
-    }), ...a.filter(m => !b.some(t => t.id === m.id))]
+    }),
+    ...a.filter(m => !b.some(t => t.id === m.id)),
+  ]
   const keep = <T>(a: T) => a
   return {
     ...mine,
-    ...mine.receivers || theirs.receivers ? { receivers: { ...theirs.receivers, ...mine.receivers } } : {},
+    ...(mine.receivers || theirs.receivers ? { receivers: { ...theirs.receivers, ...mine.receivers } } : {}),
     surveys: byId(mine.surveys, theirs.surveys, (a, b) => ({
-      ...a, rows: byId(a.rows, b.rows, keep), columns: byId(a.columns, b.columns, keep),
-      readings: Object.fromEntries([...new Set([...Object.keys(b.readings), ...Object.keys(a.readings)])].map(row => [row, { ...b.readings[row], ...a.readings[row] }])),
+      ...a,
+      rows: byId(a.rows, b.rows, keep),
+      columns: byId(a.columns, b.columns, keep),
+      readings: Object.fromEntries(
+        [...new Set([...Object.keys(b.readings), ...Object.keys(a.readings)])].map(row => [
+          row,
+          { ...b.readings[row], ...a.readings[row] },
+        ]),
+      ),
     })),
-    cases: byId(mine.cases, theirs.cases, (a, b) => ({ ...a, observations: byId(a.observations, b.observations, keep), cures: byId(a.cures, b.cures, keep) })),
+    cases: byId(mine.cases, theirs.cases, (a, b) => ({
+      ...a,
+      observations: byId(a.observations, b.observations, keep),
+      cures: byId(a.cures, b.cures, keep),
+    })),
   }
 }

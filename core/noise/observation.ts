@@ -15,35 +15,67 @@ const common = {
 
 /** One thing that was found out. */
 export const observationSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('listen'), ...common, setup: setupSchema, heard: z.enum(HEARD), current: z.strictObject({ device: id, amps: z.number().min(0).max(10000) }).optional().describe('at which a device worked when the noise was heard, before the change') }),
-  z.strictObject({ kind: z.literal('comb'), ...common, spacingHz: z.number().gt(0).max(1e7).nullable().describe('null: no even spacing'), uncertaintyHz: z.number().min(0).max(1e6).optional() }),
+  z.strictObject({
+    kind: z.literal('listen'),
+    ...common,
+    setup: setupSchema,
+    heard: z.enum(HEARD),
+    current: z
+      .strictObject({ device: id, amps: z.number().min(0).max(10000) })
+      .optional()
+      .describe('at which a device worked when the noise was heard, before the change'),
+  }),
+  z.strictObject({
+    kind: z.literal('comb'),
+    ...common,
+    spacingHz: z.number().gt(0).max(1e7).nullable().describe('null: no even spacing'),
+    uncertaintyHz: z.number().min(0).max(1e6).optional(),
+  }),
   z.strictObject({ kind: z.literal('sniff'), ...common, loudest: z.union([id, z.literal('none')]) }),
 ])
 export type Observation = z.infer<typeof observationSchema>
 
 /** Which devices a spacing fits: their switching frequency or twice it, within what makers' figures are good for. */
 export function fitting(spacingHz: number, devices: readonly Device[]): string[] {
-  return devices.filter(d => d.switchingHz && [1, 2].some(f => Math.abs(spacingHz / (d.switchingHz! * f) - 1) <= 0.06)).map(d => d.id)
+  return devices
+    .filter(d => d.switchingHz && [1, 2].some(f => Math.abs(spacingHz / (d.switchingHz! * f) - 1) <= 0.06))
+    .map(d => d.id)
 }
 
 /** Likelihood of what was found, were this the cause; relative where the finding is a figure. */
 export function likelihood(cause: Cause, observation: Observation, devices: readonly Device[]): number {
   switch (observation.kind) {
-    case 'listen': return heardAt(cause, observation.current, devices) * expected(cause, observation.setup as Setup, devices)[HEARD.indexOf(observation.heard)]!
-    case 'comb': return combLikelihood(cause, observation.spacingHz, devices)
-    case 'sniff': return sniffLikelihood(cause, observation.loudest, devices)
+    case 'listen':
+      return (
+        heardAt(cause, observation.current, devices) *
+        expected(cause, observation.setup as Setup, devices)[HEARD.indexOf(observation.heard)]!
+      )
+    case 'comb':
+      return combLikelihood(cause, observation.spacingHz, devices)
+    case 'sniff':
+      return sniffLikelihood(cause, observation.loudest, devices)
   }
 }
 
 /** The noise was there before the change, at a current of a device: what sets in only above it is not the cause. */
-function heardAt(cause: Cause, current: { device: string, amps: number } | undefined, devices: readonly Device[]): number {
+function heardAt(
+  cause: Cause,
+  current: { device: string; amps: number } | undefined,
+  devices: readonly Device[],
+): number {
   if (!current || current.device !== cause.device) return 1
   const odds = expected(cause, { devices: { [current.device]: { state: 'working', currentA: current.amps } } }, devices)
   return odds[0] + odds[1]
 }
 
 /** Chance that lines are seen at all: a noise of the audio has none on the bands, a hiss hides them. */
-const SEEN: Record<Cause['way'], number> = { 'antenna': 0.6, 'dc-common': 0.6, 'dc-differential': 0.6, 'audio': 0.03, 'mains': 0.6 }
+const SEEN: Record<Cause['way'], number> = {
+  antenna: 0.6,
+  'dc-common': 0.6,
+  'dc-differential': 0.6,
+  audio: 0.03,
+  mains: 0.6,
+}
 /** Chance that the spacing of a device with a known frequency fits it. */
 const FITS = 0.93
 /** Chance that another device's spacing fits it by luck, and that a device whose frequency is not known has this one. */
@@ -56,10 +88,16 @@ export function combLikelihood(cause: Cause, spacingHz: number | null, devices: 
   const own = devices.find(d => d.id === cause.device)
   if (!fits.length) return seen * (own?.switchingHz ? 1 - FITS : 1 - BY_LUCK)
   if (own?.switchingHz) return seen * (fits.includes(cause.device) ? FITS / fits.length : BY_LUCK / 2)
-  return seen * BY_LUCK / fits.length
+  return (seen * BY_LUCK) / fits.length
 }
 
-const POINTS: Record<Cause['way'], number> = { 'antenna': 0.75, 'dc-common': 0.7, 'dc-differential': 0.5, 'audio': 0.4, 'mains': 0.7 }
+const POINTS: Record<Cause['way'], number> = {
+  antenna: 0.75,
+  'dc-common': 0.7,
+  'dc-differential': 0.5,
+  audio: 0.4,
+  mains: 0.7,
+}
 
 /** A pocket medium-wave set held close is loudest at the culprit, mostly; near a quiet place it points at none. */
 export function sniffLikelihood(cause: Cause, loudest: string, devices: readonly Device[]): number {

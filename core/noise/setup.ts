@@ -5,18 +5,28 @@ import type { Device } from './device'
 
 /** What was changed against the state in which the noise is heard. What it does not name stays as it was. */
 export const setupSchema = z.strictObject({
-  devices: z.partialRecord(id, z.strictObject({
-    state: z.enum(['off', 'idle', 'working']),
-    currentA: z.number().min(0).max(10000).optional(),
-    minutesOn: z.number().min(0).max(10000).optional().describe('since it was started'),
-  })).optional(),
+  devices: z
+    .partialRecord(
+      id,
+      z.strictObject({
+        state: z.enum(['off', 'idle', 'working']),
+        currentA: z.number().min(0).max(10000).optional(),
+        minutesOn: z.number().min(0).max(10000).optional().describe('since it was started'),
+      }),
+    )
+    .optional(),
   antenna: z.enum(['antenna', 'dummy']).optional(),
   feed: z.enum(['shared', 'own-battery']).optional(),
   rfGain: z.enum(['up', 'down']).optional(),
-  added: z.array(z.strictObject({
-    what: z.enum(['choke', 'lc-filter', 'mains-filter', 'distance', 'bond']),
-    at: z.union([id, z.literal('radio')]).describe('the part whose lead it is on, or that was moved'),
-  })).max(20).optional(),
+  added: z
+    .array(
+      z.strictObject({
+        what: z.enum(['choke', 'lc-filter', 'mains-filter', 'distance', 'bond']),
+        at: z.union([id, z.literal('radio')]).describe('the part whose lead it is on, or that was moved'),
+      }),
+    )
+    .max(20)
+    .optional(),
 })
 export type Setup = z.infer<typeof setupSchema>
 export type Added = NonNullable<Setup['added']>[number]
@@ -27,7 +37,7 @@ export const GONE_DB = 15
 
 /** What is heard then: as strong as before, weaker, or gone. */
 export const HEARD = ['same', 'weaker', 'gone'] as const
-export type Heard = typeof HEARD[number]
+export type Heard = (typeof HEARD)[number]
 /** Probabilities of same, weaker and gone. */
 export type Odds = readonly [same: number, weaker: number, gone: number]
 
@@ -39,20 +49,83 @@ const GONE: Odds = [0, 0, 1]
  * dummy load takes the antenna away, but not what runs over the radio's case; a battery of its own cuts the DC lead; a choke over all
  * conductors works on common mode only, and never wholly; a series inductor with a capacitor works on differential mode.
  */
-export const STEPS: Record<'dummy' | 'own-battery' | 'gain-down' | 'choke-radio' | 'choke-device' | 'lc-filter' | 'mains-filter' | 'distance' | 'bond', Record<Way, Odds>> = {
-  'dummy': { 'antenna': [0, 0.05, 0.95], 'dc-common': [0.5, 0.48, 0.02], 'dc-differential': [0.97, 0.03, 0], 'audio': SAME, 'mains': [0.3, 0.55, 0.15] },
-  'own-battery': { 'antenna': [0.97, 0.03, 0], 'dc-common': [0, 0.1, 0.9], 'dc-differential': [0, 0.02, 0.98], 'audio': [0, 0.03, 0.97], 'mains': [0.45, 0.53, 0.02] },
-  'gain-down': { 'antenna': GONE, 'dc-common': GONE, 'dc-differential': GONE, 'audio': SAME, 'mains': GONE },
-  'choke-radio': { 'antenna': [0.97, 0.03, 0], 'dc-common': [0.02, 0.38, 0.6], 'dc-differential': [0.99, 0.01, 0], 'audio': SAME, 'mains': [0.7, 0.3, 0] },
-  'choke-device': { 'antenna': [0.15, 0.55, 0.3], 'dc-common': [0.08, 0.47, 0.45], 'dc-differential': [0.97, 0.03, 0], 'audio': SAME, 'mains': [0.75, 0.25, 0] },
-  'lc-filter': { 'antenna': SAME, 'dc-common': [0.95, 0.05, 0], 'dc-differential': [0.01, 0.09, 0.9], 'audio': [0.15, 0.45, 0.4], 'mains': SAME },
-  'mains-filter': { 'antenna': [0.98, 0.02, 0], 'dc-common': [0.98, 0.02, 0], 'dc-differential': SAME, 'audio': [0.97, 0.03, 0], 'mains': [0.01, 0.2, 0.79] },
-  'distance': { 'antenna': [0.05, 0.6, 0.35], 'dc-common': [0.95, 0.05, 0], 'dc-differential': SAME, 'audio': SAME, 'mains': [0.85, 0.15, 0] },
-  'bond': { 'antenna': [0.97, 0.03, 0], 'dc-common': [0.25, 0.55, 0.2], 'dc-differential': [0.97, 0.03, 0], 'audio': [0.95, 0.05, 0], 'mains': [0.85, 0.15, 0] },
+export const STEPS: Record<
+  | 'dummy'
+  | 'own-battery'
+  | 'gain-down'
+  | 'choke-radio'
+  | 'choke-device'
+  | 'lc-filter'
+  | 'mains-filter'
+  | 'distance'
+  | 'bond',
+  Record<Way, Odds>
+> = {
+  dummy: {
+    antenna: [0, 0.05, 0.95],
+    'dc-common': [0.5, 0.48, 0.02],
+    'dc-differential': [0.97, 0.03, 0],
+    audio: SAME,
+    mains: [0.3, 0.55, 0.15],
+  },
+  'own-battery': {
+    antenna: [0.97, 0.03, 0],
+    'dc-common': [0, 0.1, 0.9],
+    'dc-differential': [0, 0.02, 0.98],
+    audio: [0, 0.03, 0.97],
+    mains: [0.45, 0.53, 0.02],
+  },
+  'gain-down': { antenna: GONE, 'dc-common': GONE, 'dc-differential': GONE, audio: SAME, mains: GONE },
+  'choke-radio': {
+    antenna: [0.97, 0.03, 0],
+    'dc-common': [0.02, 0.38, 0.6],
+    'dc-differential': [0.99, 0.01, 0],
+    audio: SAME,
+    mains: [0.7, 0.3, 0],
+  },
+  'choke-device': {
+    antenna: [0.15, 0.55, 0.3],
+    'dc-common': [0.08, 0.47, 0.45],
+    'dc-differential': [0.97, 0.03, 0],
+    audio: SAME,
+    mains: [0.75, 0.25, 0],
+  },
+  'lc-filter': {
+    antenna: SAME,
+    'dc-common': [0.95, 0.05, 0],
+    'dc-differential': [0.01, 0.09, 0.9],
+    audio: [0.15, 0.45, 0.4],
+    mains: SAME,
+  },
+  'mains-filter': {
+    antenna: [0.98, 0.02, 0],
+    'dc-common': [0.98, 0.02, 0],
+    'dc-differential': SAME,
+    audio: [0.97, 0.03, 0],
+    mains: [0.01, 0.2, 0.79],
+  },
+  distance: {
+    antenna: [0.05, 0.6, 0.35],
+    'dc-common': [0.95, 0.05, 0],
+    'dc-differential': SAME,
+    audio: SAME,
+    mains: [0.85, 0.15, 0],
+  },
+  bond: {
+    antenna: [0.97, 0.03, 0],
+    'dc-common': [0.25, 0.55, 0.2],
+    'dc-differential': [0.97, 0.03, 0],
+    audio: [0.95, 0.05, 0],
+    mains: [0.85, 0.15, 0],
+  },
 }
 
 /** How an ear errs: what is as strong, weaker or gone, taken for each of the three. */
-export const EAR: Record<Heard, Odds> = { same: [0.95, 0.045, 0.005], weaker: [0.09, 0.82, 0.09], gone: [0.005, 0.045, 0.95] }
+export const EAR: Record<Heard, Odds> = {
+  same: [0.95, 0.045, 0.005],
+  weaker: [0.09, 0.82, 0.09],
+  gone: [0.005, 0.045, 0.95],
+}
 
 /** Half the step between the currents at which noise may set in (quarters of the largest): nearer than this they are not told apart. */
 export const NEAR_SHARE = 0.13
@@ -75,8 +148,15 @@ function emission(cause: Cause, setup: Setup, device: Device | undefined): Odds 
   const { when } = cause
   if (put.state === 'idle') return when.kind === 'always' ? [0.6, 0.35, 0.05] : [0.02, 0.05, 0.93]
   if (when.kind === 'always') return [0.9, 0.1, 0]
-  if (when.kind === 'start') return put.minutesOn === undefined ? [0.5, 0.2, 0.3] : put.minutesOn <= STARTS_MIN ? [0.95, 0.05, 0] : [0.02, 0.08, 0.9]
-  return put.currentA === undefined || !device?.mostA ? [0.7, 0.15, 0.15] : overOdds(put.currentA / device.mostA, when.share)
+  if (when.kind === 'start')
+    return put.minutesOn === undefined
+      ? [0.5, 0.2, 0.3]
+      : put.minutesOn <= STARTS_MIN
+        ? [0.95, 0.05, 0]
+        : [0.02, 0.08, 0.9]
+  return put.currentA === undefined || !device?.mostA
+    ? [0.7, 0.15, 0.15]
+    : overOdds(put.currentA / device.mostA, when.share)
 }
 
 /** One after the other: gone if any takes it away, weaker if any weakens it. */
@@ -88,12 +168,18 @@ const then = (a: Odds, b: Odds): Odds => {
 
 /** Probability of hearing the noise as before, weaker or gone after a change, were this its cause. */
 export function expected(cause: Cause, setup: Setup, devices: readonly Device[]): Odds {
-  let odds = emission(cause, setup, devices.find(d => d.id === cause.device))
+  let odds = emission(
+    cause,
+    setup,
+    devices.find(d => d.id === cause.device),
+  )
   if (setup.antenna === 'dummy') odds = then(odds, STEPS.dummy[cause.way])
   if (setup.feed === 'own-battery') odds = then(odds, STEPS['own-battery'][cause.way])
   if (setup.rfGain === 'down') odds = then(odds, STEPS['gain-down'][cause.way])
   for (const { what, at } of setup.added ?? []) odds = then(odds, addedOdds(cause, what, at))
-  return [0, 1, 2].map(heard => HEARD.reduce((s, actual, i) => s + odds[i]! * EAR[actual][heard]!, 0)) as unknown as Odds
+  return [0, 1, 2].map(heard =>
+    HEARD.reduce((s, actual, i) => s + odds[i]! * EAR[actual][heard]!, 0),
+  ) as unknown as Odds
 }
 
 function addedOdds(cause: Cause, what: Added['what'], at: string): Odds {

@@ -11,7 +11,6 @@ import type { Random } from './random'
 import type { Recording } from './spectrum'
 import type { Bin } from './tones'
 
-
 /** A made-up fault: its cause, and how it shows. Everything that the reasoning does not know is in here. */
 export interface Fault {
   cause: Cause
@@ -33,23 +32,39 @@ export interface Fault {
   takesDb: Record<Step, Record<Way, number>>
 }
 
-const STEP = ['dummy', 'own-battery', 'gain-down', 'choke-radio', 'choke-device', 'lc-filter', 'mains-filter', 'distance', 'bond'] as const
-type Step = typeof STEP[number]
+const STEP = [
+  'dummy',
+  'own-battery',
+  'gain-down',
+  'choke-radio',
+  'choke-device',
+  'lc-filter',
+  'mains-filter',
+  'distance',
+  'bond',
+] as const
+type Step = (typeof STEP)[number]
 
 /**
  * Ranges from which a fault draws what a change takes off, dB, for the ways it works on at all: [least, most]. They are the physics of
  * the simulated station, written apart from the reasoning's likelihoods.
  */
 const TAKES: Record<Step, Partial<Record<Way, readonly [number, number]>>> = {
-  'dummy': { 'antenna': [22, 60], 'dc-common': [0, 10], 'mains': [0, 18] },
-  'own-battery': { 'antenna': [0, 2], 'dc-common': [12, 45], 'dc-differential': [30, 60], 'audio': [25, 60], 'mains': [0, 12] },
-  'gain-down': { 'antenna': [80, 90], 'dc-common': [80, 90], 'dc-differential': [80, 90], 'mains': [80, 90] },
-  'choke-radio': { 'antenna': [0, 3], 'dc-common': [7, 32], 'mains': [0, 7] },
-  'choke-device': { 'antenna': [2, 22], 'dc-common': [3, 28], 'dc-differential': [0, 1], 'mains': [0, 6] },
-  'lc-filter': { 'dc-common': [0, 4], 'dc-differential': [14, 45], 'audio': [2, 25] },
-  'mains-filter': { 'antenna': [0, 1], 'dc-common': [0, 1], 'mains': [9, 40] },
-  'distance': { 'antenna': [4, 22], 'dc-common': [0, 3], 'mains': [0, 5] },
-  'bond': { 'antenna': [0, 2], 'dc-common': [0, 18], 'dc-differential': [0, 1], 'audio': [0, 2], 'mains': [0, 5] },
+  dummy: { antenna: [22, 60], 'dc-common': [0, 10], mains: [0, 18] },
+  'own-battery': {
+    antenna: [0, 2],
+    'dc-common': [12, 45],
+    'dc-differential': [30, 60],
+    audio: [25, 60],
+    mains: [0, 12],
+  },
+  'gain-down': { antenna: [80, 90], 'dc-common': [80, 90], 'dc-differential': [80, 90], mains: [80, 90] },
+  'choke-radio': { antenna: [0, 3], 'dc-common': [7, 32], mains: [0, 7] },
+  'choke-device': { antenna: [2, 22], 'dc-common': [3, 28], 'dc-differential': [0, 1], mains: [0, 6] },
+  'lc-filter': { 'dc-common': [0, 4], 'dc-differential': [14, 45], audio: [2, 25] },
+  'mains-filter': { antenna: [0, 1], 'dc-common': [0, 1], mains: [9, 40] },
+  distance: { antenna: [4, 22], 'dc-common': [0, 3], mains: [0, 5] },
+  bond: { antenna: [0, 2], 'dc-common': [0, 18], 'dc-differential': [0, 1], audio: [0, 2], mains: [0, 5] },
 }
 
 /** Draws a hidden fault, its cause by the prior odds. */
@@ -63,18 +78,30 @@ export function drawFault(causes: Causes, bands: readonly string[], random: Rand
 export function faultOf(cause: Cause, causes: Causes, bands: readonly string[], random: Random): Fault {
   const between = (low: number, high: number) => low + (high - low) * random.uniform()
   const device = causes.devices.find(d => d.id === cause.device)!
-  const perWay = (of: (way: Way) => number) => Object.fromEntries(WAYS.map(w => [w.id, of(w.id)])) as Record<Way, number>
+  const perWay = (of: (way: Way) => number) =>
+    Object.fromEntries(WAYS.map(w => [w.id, of(w.id)])) as Record<Way, number>
   return {
     cause,
     // A maker's figure is good to a few percent.
     spacingHz: (device.switchingHz ?? between(35e3, 180e3)) * between(0.97, 1.03),
-    oddOnly: random.uniform() < 0.25, waverHz: between(5, 60), lines: random.uniform() < 0.65, riseDb: between(12, 32), bands: [...bands],
+    oddOnly: random.uniform() < 0.25,
+    waverHz: between(5, 60),
+    lines: random.uniform() < 0.65,
+    riseDb: between(12, 32),
+    bands: [...bands],
     setInShare: cause.when.kind === 'over' ? cause.when.share + between(-0.1, 0.1) : 0,
-    leaksDb: perWay(way => way === cause.way ? 0 : way === 'audio' || (way === 'mains' && !device.hasMains) ? 90 : between(16, 34)),
-    takesDb: Object.fromEntries(STEP.map(step => [step, perWay((way) => {
-      const range = TAKES[step][way]
-      return range ? between(...range) : 0
-    })])) as Fault['takesDb'],
+    leaksDb: perWay(way =>
+      way === cause.way ? 0 : way === 'audio' || (way === 'mains' && !device.hasMains) ? 90 : between(16, 34),
+    ),
+    takesDb: Object.fromEntries(
+      STEP.map(step => [
+        step,
+        perWay(way => {
+          const range = TAKES[step][way]
+          return range ? between(...range) : 0
+        }),
+      ]),
+    ) as Fault['takesDb'],
   }
 }
 
@@ -106,7 +133,13 @@ const HISS_DB = 16
 const INNOCENT_DB = -9
 
 /** A receiver with a waterfall at a station with a hidden fault. @param slips share of judgements by ear that come out one step wrong */
-export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass, random: Random, slips = 0): SimulatedReceiver {
+export function simulatedReceiver(
+  fault: Fault,
+  causes: Causes,
+  site: SiteClass,
+  random: Random,
+  slips = 0,
+): SimulatedReceiver {
   const device = causes.devices.find(d => d.id === fault.cause.device)!
   const heardOn = BANDS.find(b => fault.bands.includes(b.id)) ?? BANDS.find(b => b.id === '30 m')!
   const isOn = (setup: Setup) => emits(fault, setup, device.mostA)
@@ -115,10 +148,13 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
   function remainsDb(setup: Setup): number {
     if (!isOn(setup)) return -90
     const steps = stepsOf(setup, fault.cause.device)
-    const power = WAYS.filter(w => w.id !== 'audio').reduce((p, w) => p + 10 ** (-(fault.leaksDb[w.id] + steps.reduce((s, step) => s + fault.takesDb[step][w.id], 0)) / 10), 0)
+    const power = WAYS.filter(w => w.id !== 'audio').reduce(
+      (p, w) => p + 10 ** (-(fault.leaksDb[w.id] + steps.reduce((s, step) => s + fault.takesDb[step][w.id], 0)) / 10),
+      0,
+    )
     return 10 * Math.log10(power) + idleDb(setup)
   }
-  const idleDb = (setup: Setup) => setup.devices?.[fault.cause.device]?.state === 'idle' ? -5 : 0
+  const idleDb = (setup: Setup) => (setup.devices?.[fault.cause.device]?.state === 'idle' ? -5 : 0)
 
   function floorDbm(setup: Setup, hz: number, bandwidthHz: number): number {
     const own = -174 + 10 * Math.log10(bandwidthHz) + NOISE_FIGURE_DB
@@ -129,14 +165,23 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
   function faultDbm(setup: Setup, hz: number, bandwidthHz: number): number {
     if (fault.cause.way === 'audio') return -200
     const normal = floorDbm({}, hz, bandwidthHz)
-    const on = BANDS.some(b => fault.bands.includes(b.id) && hz >= b.lowMHz * 1e6 * 0.97 && hz <= b.highMHz * 1e6 * 1.03)
+    const on = BANDS.some(
+      b => fault.bands.includes(b.id) && hz >= b.lowMHz * 1e6 * 0.97 && hz <= b.highMHz * 1e6 * 1.03,
+    )
     return normal + fault.riseDb - (on ? 0 : 22) + remainsDb(setup)
   }
-  const innocents = (setup: Setup, hz: number, bandwidthHz: number) => causes.devices.filter(d => d.id !== OUTSIDE && d.id !== fault.cause.device && setup.devices?.[d.id]?.state !== 'off').length
-    ? (setup.antenna === 'dummy' ? floorDbm(setup, hz, bandwidthHz) : floorDbm({}, hz, bandwidthHz)) + INNOCENT_DB : -200
+  const innocents = (setup: Setup, hz: number, bandwidthHz: number) =>
+    causes.devices.filter(
+      d => d.id !== OUTSIDE && d.id !== fault.cause.device && setup.devices?.[d.id]?.state !== 'off',
+    ).length
+      ? (setup.antenna === 'dummy' ? floorDbm(setup, hz, bandwidthHz) : floorDbm({}, hz, bandwidthHz)) + INNOCENT_DB
+      : -200
 
   const levelDbm = (setup: Setup, hz: number, bandwidthHz = BANDWIDTH_HZ, faultLessDb = 0) =>
-    powerSum(powerSum(floorDbm(setup, hz, bandwidthHz) + BREATHES_DB * random.normal(), innocents(setup, hz, bandwidthHz)), faultDbm(setup, hz, bandwidthHz) - faultLessDb)
+    powerSum(
+      powerSum(floorDbm(setup, hz, bandwidthHz) + BREATHES_DB * random.normal(), innocents(setup, hz, bandwidthHz)),
+      faultDbm(setup, hz, bandwidthHz) - faultLessDb,
+    )
 
   const audioRiseDb = (setup: Setup) => {
     if (fault.cause.way !== 'audio' || !isOn(setup)) return 0
@@ -148,20 +193,24 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
   function lineHz(lowHz: number, highHz: number): number[] {
     const step = fault.oddOnly ? 2 : 1
     const lines: number[] = []
-    for (let n = Math.ceil(lowHz / fault.spacingHz); n * fault.spacingHz <= highHz; n++) if (n % step === 1 % step) lines.push(n * fault.spacingHz)
+    for (let n = Math.ceil(lowHz / fault.spacingHz); n * fault.spacingHz <= highHz; n++)
+      if (n % step === 1 % step) lines.push(n * fault.spacingHz)
     return lines
   }
   const showsLines = (setup: Setup) => fault.lines && fault.cause.way !== 'audio' && isOn(setup)
 
   function spectrum(setup: Setup, lowHz: number, highHz: number, bins = 1500): Bin[] {
     const step = (highHz - lowHz) / bins
-    const lines = showsLines(setup) ? lineHz(lowHz, highHz).map(hz => hz + fault.waverHz * hz / 10e6 * random.normal()) : []
+    const lines = showsLines(setup)
+      ? lineHz(lowHz, highHz).map(hz => hz + ((fault.waverHz * hz) / 10e6) * random.normal())
+      : []
     return Array.from({ length: bins }, (_, i) => {
       const hz = lowHz + (i + 0.5) * step
       // Averaged sweeps still scatter by a dB or so.
       let dbm = levelDbm(setup, hz, step, lines.length ? HISS_DB : 0) + 0.6 * random.normal()
       for (const line of lines) {
-        if (Math.abs(line - hz) <= 1.5 * step) dbm = powerSum(dbm, faultDbm(setup, hz, BANDWIDTH_HZ) - 40 * ((line - hz) / (1.5 * step)) ** 2)
+        if (Math.abs(line - hz) <= 1.5 * step)
+          dbm = powerSum(dbm, faultDbm(setup, hz, BANDWIDTH_HZ) - 40 * ((line - hz) / (1.5 * step)) ** 2)
       }
       return { hz, db: dbm }
     })
@@ -170,7 +219,12 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
   function recording(setup: Setup, centreHz: number, seconds: number, sampleRateHz: number): Recording {
     const n = Math.round(seconds * sampleRateHz)
     const [i, q] = [new Float32Array(n), new Float32Array(n)]
-    const sigma = 0.01 * 10 ** ((levelDbm(setup, centreHz, BANDWIDTH_HZ, showsLines(setup) ? HISS_DB : 0) - floorDbm({}, centreHz, BANDWIDTH_HZ)) / 40)
+    const sigma =
+      0.01 *
+      10 **
+        ((levelDbm(setup, centreHz, BANDWIDTH_HZ, showsLines(setup) ? HISS_DB : 0) -
+          floorDbm({}, centreHz, BANDWIDTH_HZ)) /
+          40)
     for (let k = 0; k < n; k++) {
       i[k] = sigma * random.normal()
       q[k] = sigma * random.normal()
@@ -179,10 +233,10 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
       const amplitude = 0.004 * 10 ** ((fault.riseDb - 20 + remainsDb(setup)) / 20)
       for (const hz of lineHz(centreHz - 0.48 * sampleRateHz, centreHz + 0.48 * sampleRateHz)) {
         let phase = 2 * Math.PI * random.uniform()
-        const wavers = fault.waverHz * hz / 10e6
+        const wavers = (fault.waverHz * hz) / 10e6
         for (let k = 0; k < n; k++) {
-          const swing = wavers * Math.sin(2 * Math.PI * 0.7 * k / sampleRateHz)
-          phase += 2 * Math.PI * (hz - centreHz + swing) / sampleRateHz
+          const swing = wavers * Math.sin((2 * Math.PI * 0.7 * k) / sampleRateHz)
+          phase += (2 * Math.PI * (hz - centreHz + swing)) / sampleRateHz
           i[k]! += amplitude * Math.cos(phase)
           q[k]! += amplitude * Math.sin(phase)
         }
@@ -214,24 +268,41 @@ export function simulatedReceiver(fault: Fault, causes: Causes, site: SiteClass,
 
   function perform(test: Pick<Test, 'id' | 'what' | 'setup'>, id: string, at: string): Observation {
     const common = { id, at, bands: fault.bands }
-    if (test.what === 'listen') return { kind: 'listen', ...common, setup: test.setup!, heard: slipped(heard(test.setup!)) }
+    if (test.what === 'listen')
+      return { kind: 'listen', ...common, setup: test.setup!, heard: slipped(heard(test.setup!)) }
     if (test.what === 'sniff') return { kind: 'sniff', ...common, loudest: sniffed() }
     const centreHz = middleHz(heardOn)
-    const [comb] = showsLines({}) ? hearSpectrum(spectrum({}, centreHz - SWEEP_HZ / 2, centreHz + SWEEP_HZ / 2)).combs : []
-    return { kind: 'comb', ...common, spacingHz: comb ? Math.round((comb.oddOnly && comb.fundamentalHz) || comb.spacingHz) : null, ...comb && { uncertaintyHz: comb.uncertaintyHz } }
+    const [comb] = showsLines({})
+      ? hearSpectrum(spectrum({}, centreHz - SWEEP_HZ / 2, centreHz + SWEEP_HZ / 2)).combs
+      : []
+    return {
+      kind: 'comb',
+      ...common,
+      spacingHz: comb ? Math.round((comb.oddOnly && comb.fundamentalHz) || comb.spacingHz) : null,
+      ...(comb && { uncertaintyHz: comb.uncertaintyHz }),
+    }
   }
 
   /** A set held close hears the device itself, by whatever way its noise comes into the station's receiver. */
   function sniffed(): string {
     const own = causes.devices.filter(d => d.id !== OUTSIDE)
-    const loud = own.map(d => ({ id: d.id, db: (d.id === fault.cause.device ? nearDb(fault.cause.way) : 0) + 7 * random.normal() })).sort((a, b) => b.db - a.db)
+    const loud = own
+      .map(d => ({ id: d.id, db: (d.id === fault.cause.device ? nearDb(fault.cause.way) : 0) + 7 * random.normal() }))
+      .sort((a, b) => b.db - a.db)
     return loud[0] && loud[0].db > 4 ? loud[0].id : 'none'
   }
-  return { levelDbm, spectrum, recording, perform, audioRiseDb, sReading: (setup, band) => dbmToS(levelDbm(setup, middleHz(band)), middleHz(band)) }
+  return {
+    levelDbm,
+    spectrum,
+    recording,
+    perform,
+    audioRiseDb,
+    sReading: (setup, band) => dbmToS(levelDbm(setup, middleHz(band)), middleHz(band)),
+  }
 }
 
 const powerSum = (a: number, b: number) => 10 * Math.log10(10 ** (a / 10) + 10 ** (b / 10))
-const nearDb = (way: Way) => ({ 'antenna': 16, 'dc-common': 14, 'dc-differential': 8, 'audio': 6, 'mains': 14 })[way]
+const nearDb = (way: Way) => ({ antenna: 16, 'dc-common': 14, 'dc-differential': 8, audio: 6, mains: 14 })[way]
 
 function emits(fault: Fault, setup: Setup, mostA: number | undefined): boolean {
   const put = setup.devices?.[fault.cause.device]
@@ -252,10 +323,17 @@ function stepsOf(setup: Setup, culprit: string): Step[] {
   if (setup.rfGain === 'down') steps.push('gain-down')
   for (const { what, at } of setup.added ?? []) {
     if (what === 'bond' || what === 'lc-filter') steps.push(what)
-    else if (at === 'radio') steps.push(...what === 'choke' ? ['choke-radio' as const] : [])
+    else if (at === 'radio') steps.push(...(what === 'choke' ? ['choke-radio' as const] : []))
     else if (at === culprit) steps.push(what === 'choke' ? 'choke-device' : what)
   }
   return steps
 }
 
-export interface Solved { right: boolean, tests: number, minutes: number, euro: number, named: { device: string, way: Way }, log: { test: Advice, observation: Observation }[] }
+export interface Solved {
+  right: boolean
+  tests: number
+  minutes: number
+  euro: number
+  named: { device: string; way: Way }
+  log: { test: Advice; observation: Observation }[]
+}

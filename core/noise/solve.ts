@@ -8,17 +8,33 @@ import type { Fault, SimulatedReceiver, Solved } from './simulated'
 const MOST_TESTS = 15
 
 /** Finds a hidden fault by following the advice to the letter. */
-export function followAdvice(plan: Plan, causes: Causes, receiver: SimulatedReceiver, fault: Fault, atHand: AtHand): Solved {
+export function followAdvice(
+  plan: Plan,
+  causes: Causes,
+  receiver: SimulatedReceiver,
+  fault: Fault,
+  atHand: AtHand,
+): Solved {
   const log: Solved['log'] = []
   let [minutes, euro] = [0, 0]
   const bought = new Set(atHand)
   for (;;) {
-    const belief = believe(causes, log.map(l => l.observation))
+    const belief = believe(
+      causes,
+      log.map(l => l.observation),
+    )
     const best = belief.pairs[0]!
     // A test is made once; made twice it would mostly repeat its own error.
     const test = nextTests(plan, causes, belief, bought).find(t => !log.some(l => l.test.id === t.id))
     if (best.probability >= BELIEVED || log.length >= MOST_TESTS || !test) {
-      return { right: best.device === fault.cause.device && best.way === fault.cause.way, tests: log.length, minutes, euro, named: { device: best.device, way: best.way }, log }
+      return {
+        right: best.device === fault.cause.device && best.way === fault.cause.way,
+        tests: log.length,
+        minutes,
+        euro,
+        named: { device: best.device, way: best.way },
+        log,
+      }
     }
     minutes += test.minutes
     euro += test.euro
@@ -34,12 +50,17 @@ export const ACCURACY = 0.95
  * Fewest tests that could do on average, by information alone: the bits between device and way that must be told to name them rightly
  * so often (Fano's inequality), over the most that any one test can tell, however the causes were spread (its channel's capacity).
  */
-export function informationBound(plan: Plan, causes: Causes): { bits: number, bitsPerTest: number, tests: number } {
+export function informationBound(plan: Plan, causes: Causes): { bits: number; bitsPerTest: number; tests: number } {
   const prior = believe(causes, [])
   const pairs = pairsOf(causes, prior.probabilities)
   const bits = entropyBits(pairs.map(p => p.probability))
-  const open = Math.min(bits, entropyBits([ACCURACY, 1 - ACCURACY]) + (1 - ACCURACY) * Math.log2(Math.max(1, pairs.length - 1)))
-  const bitsPerTest = Math.max(...testsFor(plan, causes, prior).map(t => capacityBits(distinct(outcomeRows(t, causes)))))
+  const open = Math.min(
+    bits,
+    entropyBits([ACCURACY, 1 - ACCURACY]) + (1 - ACCURACY) * Math.log2(Math.max(1, pairs.length - 1)),
+  )
+  const bitsPerTest = Math.max(
+    ...testsFor(plan, causes, prior).map(t => capacityBits(distinct(outcomeRows(t, causes)))),
+  )
   return { bits, bitsPerTest, tests: (bits - open) / bitsPerTest }
 }
 

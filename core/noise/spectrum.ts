@@ -2,10 +2,18 @@ import FFT from 'fft.js'
 import type { Bin } from './tones'
 
 /** Samples of a recording: one channel is audio, two are I and Q around a centre frequency. Full scale is 1. */
-export interface Recording { sampleRateHz: number, channels: Float32Array[] }
+export interface Recording {
+  sampleRateHz: number
+  channels: Float32Array[]
+}
 
 /** A recording as spectra over time: one row of powers (full scale 1) a moment, all over the same frequencies. Powers, since they are averaged: a level is taken where one is shown. */
-export interface Waterfall { binHz: number, lowHz: number, rows: Float32Array[], secondsPerRow: number }
+export interface Waterfall {
+  binHz: number
+  lowHz: number
+  rows: Float32Array[]
+  secondsPerRow: number
+}
 
 /** Largest transform: 3 Hz a bin at 192 kS/s. */
 const LARGEST = 65536
@@ -22,13 +30,20 @@ export function transformSize(samples: number, rateHz: number): number {
  * Spectra of a recording, windowed, half overlapped. `progress` is told the share done, and stops it by returning false.
  * @returns null where it was stopped, or the recording is too short
  */
-export function waterfall(recording: Recording, centreHz = 0, progress: (share: number) => boolean = () => true): Waterfall | null {
+export function waterfall(
+  recording: Recording,
+  centreHz = 0,
+  progress: (share: number) => boolean = () => true,
+): Waterfall | null {
   const [i, q] = recording.channels
   const samples = i?.length ?? 0
   const size = transformSize(samples, recording.sampleRateHz)
   if (!i || samples < size) return null
   const fft = new FFT(size)
-  const window = Float64Array.from({ length: size }, (_, n) => 0.42 - 0.5 * Math.cos(2 * Math.PI * n / size) + 0.08 * Math.cos(4 * Math.PI * n / size))
+  const window = Float64Array.from(
+    { length: size },
+    (_, n) => 0.42 - 0.5 * Math.cos((2 * Math.PI * n) / size) + 0.08 * Math.cos((4 * Math.PI * n) / size),
+  )
   const gain = window.reduce((s, w) => s + w, 0)
   const data = new Float64Array(2 * size)
   const out = new Float64Array(2 * size)
@@ -56,7 +71,12 @@ export function waterfall(recording: Recording, centreHz = 0, progress: (share: 
     rows.push(row)
   }
   const binHz = recording.sampleRateHz / size
-  return { binHz, lowHz: q ? centreHz - recording.sampleRateHz / 2 : 0, rows, secondsPerRow: hop / recording.sampleRateHz }
+  return {
+    binHz,
+    lowHz: q ? centreHz - recording.sampleRateHz / 2 : 0,
+    rows,
+    secondsPerRow: hop / recording.sampleRateHz,
+  }
 }
 
 /** The mean spectrum of a waterfall: powers averaged, dB. The receiver's own spike in the middle of an I/Q recording is left out. */
@@ -64,25 +84,36 @@ export function meanSpectrum(fall: Waterfall, isIq: boolean): Bin[] {
   const n = fall.rows[0]?.length ?? 0
   const power = new Float64Array(n)
   for (const row of fall.rows) for (let b = 0; b < n; b++) power[b]! += row[b]!
-  const bins = Array.from(power, (p, b): Bin => ({ hz: fall.lowHz + b * fall.binHz, db: 10 * Math.log10(p / fall.rows.length) }))
-  if (isIq) for (let b = Math.max(0, n / 2 - 2); b <= Math.min(n - 1, n / 2 + 2); b++) bins[b]!.db = bins[Math.max(0, n / 2 - 4)]!.db
+  const bins = Array.from(power, (p, b): Bin => ({
+    hz: fall.lowHz + b * fall.binHz,
+    db: 10 * Math.log10(p / fall.rows.length),
+  }))
+  if (isIq)
+    for (let b = Math.max(0, n / 2 - 2); b <= Math.min(n - 1, n / 2 + 2); b++)
+      bins[b]!.db = bins[Math.max(0, n / 2 - 4)]!.db
   return bins
 }
 
 /** How a line moves over a recording: its scatter around a straight line, Hz, and that line's slope, Hz/s. */
-export function lineMotion(fall: Waterfall, hz: number, reachHz: number): { waverHz: number, driftHzPerS: number } {
+export function lineMotion(fall: Waterfall, hz: number, reachHz: number): { waverHz: number; driftHzPerS: number } {
   const centre = (hz - fall.lowHz) / fall.binHz
   const reach = Math.max(2, Math.round(reachHz / fall.binHz))
-  const places = fall.rows.map((row) => {
+  const places = fall.rows.map(row => {
     let best = Math.round(centre)
-    for (let b = Math.max(1, Math.round(centre) - reach); b <= Math.min(row.length - 2, Math.round(centre) + reach); b++) if (row[b]! > row[best]!) best = b
+    for (
+      let b = Math.max(1, Math.round(centre) - reach);
+      b <= Math.min(row.length - 2, Math.round(centre) + reach);
+      b++
+    )
+      if (row[b]! > row[best]!) best = b
     return best * fall.binHz
   })
   const n = places.length
   if (n < 3) return { waverHz: 0, driftHzPerS: 0 }
   const meanT = (n - 1) / 2
   const mean = places.reduce((s, p) => s + p, 0) / n
-  const slope = places.reduce((s, p, t) => s + (t - meanT) * (p - mean), 0) / places.reduce((s, _, t) => s + (t - meanT) ** 2, 0)
+  const slope =
+    places.reduce((s, p, t) => s + (t - meanT) * (p - mean), 0) / places.reduce((s, _, t) => s + (t - meanT) ** 2, 0)
   const scatter = Math.sqrt(places.reduce((s, p, t) => s + (p - mean - slope * (t - meanT)) ** 2, 0) / n)
   return { waverHz: Math.max(0, scatter - fall.binHz / Math.sqrt(12)), driftHzPerS: slope / fall.secondsPerRow }
 }

@@ -1,8 +1,14 @@
 /** One tone: where it stands, and how strong it is where that is known. */
-export interface Tone { hz: number, db?: number }
+export interface Tone {
+  hz: number
+  db?: number
+}
 
 /** One point of a spectrum. */
-export interface Bin { hz: number, db: number }
+export interface Bin {
+  hz: number
+  db: number
+}
 
 /** Peaks narrower than this many bins are tones; wider ones are stations or hiss. */
 const FLOOR_BINS = 101
@@ -19,7 +25,7 @@ function median(values: ArrayLike<number>): number {
 /** The floor under each bin, dB: the median of its surroundings, read at a step and joined by straight lines. */
 export function floorOf(bins: readonly Bin[]): Float64Array {
   const half = Math.min(Math.floor(FLOOR_BINS / 2), Math.max(2, Math.floor(bins.length / 8)))
-  const knots: { i: number, db: number }[] = []
+  const knots: { i: number; db: number }[] = []
   for (let i = 0; i < bins.length; i += half) {
     const around: number[] = []
     for (let k = Math.max(0, i - half); k <= Math.min(bins.length - 1, i + half); k++) around.push(bins[k]!.db)
@@ -30,7 +36,7 @@ export function floorOf(bins: readonly Bin[]): Float64Array {
   for (let i = 0; i < bins.length; i++) {
     while (k + 1 < knots.length && knots[k + 1]!.i <= i) k++
     const [a, b] = [knots[k]!, knots[k + 1]]
-    floor[i] = b ? a.db + (b.db - a.db) * (i - a.i) / (b.i - a.i) : a.db
+    floor[i] = b ? a.db + ((b.db - a.db) * (i - a.i)) / (b.i - a.i) : a.db
   }
   return floor
 }
@@ -62,7 +68,7 @@ export function tonesOf(bins: readonly Bin[]): Tone[] {
     const wide = Math.min(above[Math.max(0, i - 3)]!, above[Math.min(bins.length - 1, i + 3)]!)
     if (wide > c - 3) continue
     const bend = l - 2 * c + r
-    const shift = bend < 0 ? Math.max(-0.5, Math.min(0.5, 0.5 * (l - r) / bend)) : 0
+    const shift = bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (l - r)) / bend)) : 0
     const step = shift < 0 ? bins[i]!.hz - bins[i - 1]!.hz : bins[i + 1]!.hz - bins[i]!.hz
     tones.push({ hz: bins[i]!.hz + shift * step, db: bins[i]!.db })
   }

@@ -19,10 +19,34 @@ export interface PathLayout {
   markX: number
 }
 
-export interface Row { kind: 'load' | 'free' | 'end', y: number, id: string, chain: string[] }
-export interface Box { id: string, x: number, y: number, width: number, height: number }
-export interface Bar { id: string, x: number, y: number, width: number, height: number, ports: { terminal: string, y: number, ratedA: number | null, free: boolean }[] }
-export interface ItemShape { id: string, kind: string, label: string, x: number, y: number }
+export interface Row {
+  kind: 'load' | 'free' | 'end'
+  y: number
+  id: string
+  chain: string[]
+}
+export interface Box {
+  id: string
+  x: number
+  y: number
+  width: number
+  height: number
+}
+export interface Bar {
+  id: string
+  x: number
+  y: number
+  width: number
+  height: number
+  ports: { terminal: string; y: number; ratedA: number | null; free: boolean }[]
+}
+export interface ItemShape {
+  id: string
+  kind: string
+  label: string
+  x: number
+  y: number
+}
 export interface LeadShape {
   id: string
   path: string
@@ -35,12 +59,18 @@ export interface LeadShape {
   open: boolean
   items: ItemShape[]
   /** Run beside the lead before its first fuse, if it leaves a source. */
-  unprotected: { x1: number, x2: number, y: number } | null
+  unprotected: { x1: number; x2: number; y: number } | null
   labelX: number
   /** The line is taken by a fuse or by what is unprotected: words go under it. */
   labelBelow: boolean
 }
-export interface Axis { x: number, width: number, minV: number, maxV: number, ticks: number[] }
+export interface Axis {
+  x: number
+  width: number
+  minV: number
+  maxV: number
+  ticks: number[]
+}
 
 const TOP = 46
 const SOURCE = { x: 30, width: 148, height: 78 }
@@ -53,7 +83,12 @@ const TIE_GAP = 50
 /** Each tie past a box takes a lane of its own at the left. */
 const LANE = 9
 
-interface Edge { lead: Lead, parent: string, child: string, parentTerminal: string }
+interface Edge {
+  lead: Lead
+  parent: string
+  child: string
+  parentTerminal: string
+}
 
 /** Parts that only fill a battery: they stand under it, not in the way to the loads. */
 function fillsOnly(plan: Plan, part: Part): boolean {
@@ -65,10 +100,17 @@ function fillsOnly(plan: Plan, part: Part): boolean {
  * The tree of the path: each part under the first one by which a source reaches it. Leads beyond it are ties. What fills a battery
  * (panel, controller, charger, a supply or vehicle behind them) is a feeder of it: `feeders` names what each stands under.
  */
-export function pathTree(plan: Plan): { roots: string[], children: Map<string, Edge[]>, ties: Lead[], islands: string[], feeders: { id: string, under: string }[] } {
+export function pathTree(plan: Plan): {
+  roots: string[]
+  children: Map<string, Edge[]>
+  ties: Lead[]
+  islands: string[]
+  feeders: { id: string; under: string }[]
+} {
   const leadsAt = new Map<string, Lead[]>()
   for (const lead of plan.leads) {
-    for (const id of new Set([partIdOf(lead.from), partIdOf(lead.to)])) leadsAt.set(id, [...leadsAt.get(id) ?? [], lead])
+    for (const id of new Set([partIdOf(lead.from), partIdOf(lead.to)]))
+      leadsAt.set(id, [...(leadsAt.get(id) ?? []), lead])
   }
   const parts = new Map(plan.parts.map(p => [p.id, p]))
   const filling = new Set(plan.parts.filter(p => fillsOnly(plan, p)).map(p => p.id))
@@ -84,13 +126,16 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
         if (seen.has(child) || filling.has(child)) continue
         seen.add(child)
         used.add(lead.id)
-        children.set(id, [...children.get(id) ?? [], { lead, parent: id, child, parentTerminal: outward ? lead.from : lead.to }])
+        children.set(id, [
+          ...(children.get(id) ?? []),
+          { lead, parent: id, child, parentTerminal: outward ? lead.from : lead.to },
+        ])
         queue.push(child)
       }
     }
   }
   reach([...roots])
-  const feeders: { id: string, under: string }[] = []
+  const feeders: { id: string; under: string }[] = []
   const standing = new Set(roots.filter(id => children.has(id)))
   const queue = [...standing]
   for (let id = queue.shift(); id !== undefined; id = queue.shift()) {
@@ -105,7 +150,9 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
     }
   }
   const islands: string[] = []
-  for (const part of [...plan.parts].sort((a, b) => Number(kindOf(a).role === 'load') - Number(kindOf(b).role === 'load'))) {
+  for (const part of [...plan.parts].sort(
+    (a, b) => Number(kindOf(a).role === 'load') - Number(kindOf(b).role === 'load'),
+  )) {
     if (seen.has(part.id)) continue
     islands.push(part.id)
     seen.add(part.id)
@@ -113,7 +160,12 @@ export function pathTree(plan: Plan): { roots: string[], children: Map<string, E
   }
   for (const [id, edges] of children) {
     const part = parts.get(id)!
-    const order = (edge: Edge) => part.kind === 'block' ? part.ports.findIndex(p => `${part.id}.${p.id}` === edge.parentTerminal) : part.kind === 'joint' ? edge.parentTerminal.charCodeAt(edge.parentTerminal.length - 1) : 0
+    const order = (edge: Edge) =>
+      part.kind === 'block'
+        ? part.ports.findIndex(p => `${part.id}.${p.id}` === edge.parentTerminal)
+        : part.kind === 'joint'
+          ? edge.parentTerminal.charCodeAt(edge.parentTerminal.length - 1)
+          : 0
     edges.sort((a, b) => order(a) - order(b))
   }
   return { roots, children, ties: plan.leads.filter(l => !used.has(l.id)), islands, feeders }
@@ -124,20 +176,25 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
   const parts = new Map(plan.parts.map(p => [p.id, p]))
   const taken = new Set(plan.leads.flatMap(l => [l.from, l.to]))
   const isBar = (part: Part) => kindOf(part).role === 'between'
-  const depthBelow = (id: string): number => Math.max(0, ...(children.get(id) ?? []).map(e => depthBelow(e.child))) + (isBar(parts.get(id)!) ? 1 : 0)
+  const depthBelow = (id: string): number =>
+    Math.max(0, ...(children.get(id) ?? []).map(e => depthBelow(e.child))) + (isBar(parts.get(id)!) ? 1 : 0)
   const barColumns = Math.max(0, ...[...roots, ...islands].map(depthBelow))
 
   const leastLead = barColumns > 1 ? 104 : 130
   const withoutAxis = SOURCE.x + SOURCE.width + barColumns * BAR_WIDTH + LOAD_WIDTH + MARK_WIDTH + 26
   // The axis gives way first, then the leads; beyond that the picture is wider than its pane and scrolls.
-  const axisWidth = Math.max(170, Math.min(300, availableWidth * 0.26, availableWidth - withoutAxis - leastLead * (barColumns + 1)))
+  const axisWidth = Math.max(
+    170,
+    Math.min(300, availableWidth * 0.26, availableWidth - withoutAxis - leastLead * (barColumns + 1)),
+  )
   const fixed = withoutAxis + axisWidth
   const leadWidth = Math.max(leastLead, (availableWidth - fixed) / (barColumns + 1))
   const width = fixed + leadWidth * (barColumns + 1)
   const barX = (column: number) => SOURCE.x + SOURCE.width + leadWidth * (column + 1) + BAR_WIDTH * column
   const loadX = SOURCE.x + SOURCE.width + leadWidth * (barColumns + 1) + BAR_WIDTH * barColumns + 10
 
-  const rowCount = plan.parts.filter(p => kindOf(p).role === 'load').length + plan.parts.filter(p => p.kind === 'block').length
+  const rowCount =
+    plan.parts.filter(p => kindOf(p).role === 'load').length + plan.parts.filter(p => p.kind === 'block').length
   const compact = rowCount > 9
   const rowHeight = rowCount <= 6 ? 72 : compact ? 44 : 58
 
@@ -170,33 +227,51 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
     const ys: number[] = []
     let own: number | null = null
     if (kindOf(part).role === 'load') own = addRow('load', id, here)
-    const below = edges.map((edge) => {
+    const below = edges.map(edge => {
       const y = place(edge.child, column + (isBar(part) ? 1 : 0), [...here, edge.lead.id])
       ys.push(y)
       return { edge, y }
     })
     if (isBar(part)) placeBar(part, column, here, below, ys)
     // In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the middle.
-    const middle = own ?? (ys.length ? compact ? ys[0]! : (ys[0]! + ys[ys.length - 1]!) / 2 : nextY)
+    const middle = own ?? (ys.length ? (compact ? ys[0]! : (ys[0]! + ys[ys.length - 1]!) / 2) : nextY)
     centre.set(id, middle)
     const isSource = gives(part)
     below.forEach(({ edge, y }, i) => {
       const fromX = isSource ? SOURCE.x + SOURCE.width : isBar(part) ? barX(column) + BAR_WIDTH : loadX - 24
       const boxY = Math.max(rowTop - 24, lastBottom + 14) + SOURCE.height / 2
-      const fromY = isBar(part) ? y : highRoots.has(id) && !compact ? boxY + (i - (below.length - 1) / 2) * 16 : isSource && below.length > 1 ? middle + (i - (below.length - 1) / 2) * 16 : isSource ? y : middle
+      const fromY = isBar(part)
+        ? y
+        : highRoots.has(id) && !compact
+          ? boxY + (i - (below.length - 1) / 2) * 16
+          : isSource && below.length > 1
+            ? middle + (i - (below.length - 1) / 2) * 16
+            : isSource
+              ? y
+              : middle
       const toX = isBar(parts.get(edge.child)!) ? barX(column + (isBar(part) ? 1 : 0)) : loadX - 10
       shapes.push(leadShape(edge.lead, edge.parentTerminal === edge.lead.from, fromX, fromY, toX, y, i, isSource))
     })
     return middle
   }
 
-  const placeBar = (part: Part, column: number, here: string[], below: { edge: Edge, y: number }[], ys: number[]) => {
-    const ports = below.map(({ edge, y }) => ({ terminal: edge.parentTerminal, y, ratedA: portFuse(part, edge.parentTerminal), free: false }))
+  const placeBar = (part: Part, column: number, here: string[], below: { edge: Edge; y: number }[], ys: number[]) => {
+    const ports = below.map(({ edge, y }) => ({
+      terminal: edge.parentTerminal,
+      y,
+      ratedA: portFuse(part, edge.parentTerminal),
+      free: false,
+    }))
     const free = part.kind === 'block' ? part.ports.map(p => `${part.id}.${p.id}`).filter(t => !taken.has(t)) : []
     if (free.length || !below.length) {
       const y = addRow(free.length ? 'free' : 'end', free[0] ?? part.id, here)
       ys.push(y)
-      ports.push({ terminal: free[0] ?? part.id, y, ratedA: free[0] === undefined ? null : portFuse(part, free[0]), free: true })
+      ports.push({
+        terminal: free[0] ?? part.id,
+        y,
+        ratedA: free[0] === undefined ? null : portFuse(part, free[0]),
+        free: true,
+      })
     }
     const top = Math.min(...ports.map(p => p.y)) - 20
     const bottom = Math.max(...ports.map(p => p.y)) + 20
@@ -221,7 +296,11 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
     nextY = Math.max(nextY, firstY + rowHeight, lastBottom - rowHeight / 2 + 14)
   }
   const fed = new Set(feeders.map(f => f.id))
-  for (const id of [...feeders.map(f => f.id), ...lonely.filter(l => !fed.has(l)), ...islands.filter(i => parts.get(i)!.kind === 'generator')]) {
+  for (const id of [
+    ...feeders.map(f => f.id),
+    ...lonely.filter(l => !fed.has(l)),
+    ...islands.filter(i => parts.get(i)!.kind === 'generator'),
+  ]) {
     const top = lastBottom + TIE_GAP
     boxes.push({ id, x: SOURCE.x, y: top, width: SOURCE.width, height: SOURCE.height })
     centre.set(id, top + SOURCE.height / 2)
@@ -235,13 +314,22 @@ export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>,
 
   const axis = axisFor(plan, arrivals, loadX + LOAD_WIDTH, axisWidth)
   return {
-    width, height: Math.max(nextY - rowHeight / 2, lastBottom) + 16, rowHeight, compact, rows, boxes, bars, leads: shapes, axis,
-    loadX, markX: loadX + LOAD_WIDTH + axisWidth + 12,
+    width,
+    height: Math.max(nextY - rowHeight / 2, lastBottom) + 16,
+    rowHeight,
+    compact,
+    rows,
+    boxes,
+    bars,
+    leads: shapes,
+    axis,
+    loadX,
+    markX: loadX + LOAD_WIDTH + axisWidth + 12,
   }
 }
 
 function portFuse(part: Part, terminal: string): number | null {
-  return part.kind === 'block' ? part.ports.find(p => `${part.id}.${p.id}` === terminal)?.fuse?.ratedA ?? null : null
+  return part.kind === 'block' ? (part.ports.find(p => `${part.id}.${p.id}` === terminal)?.fuse?.ratedA ?? null) : null
 }
 
 /** As thick as its copper: the root of its area, within what a screen can show. */
@@ -249,9 +337,19 @@ export function leadThickness(lead: Lead): number {
   return Math.min(12, Math.max(1.6, 1.65 * Math.sqrt(conductorMm2(lead.conductor))))
 }
 
-const isOpen = (lead: Lead) => (lead.inline ?? []).some(i => (i.kind === 'switch' || i.kind === 'breaker') && i.closed === false)
+const isOpen = (lead: Lead) =>
+  (lead.inline ?? []).some(i => (i.kind === 'switch' || i.kind === 'breaker') && i.closed === false)
 
-function leadShape(lead: Lead, outward: boolean, x1: number, y1: number, x2: number, y2: number, index: number, fromSource: boolean): LeadShape {
+function leadShape(
+  lead: Lead,
+  outward: boolean,
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+  index: number,
+  fromSource: boolean,
+): LeadShape {
   const straight = Math.abs(y1 - y2) < 1
   const bendX = x1 + 12 + index * 13
   const path = straight ? `M${x1} ${y1}H${x2}` : `M${x1} ${y1}H${bendX}V${y2}H${x2}`
@@ -259,18 +357,29 @@ function leadShape(lead: Lead, outward: boolean, x1: number, y1: number, x2: num
   const items = itemShapes(lead, outward, start, x2, y2)
   const fuse = items.find(i => i.kind === 'fuse' || i.kind === 'breaker')
   return {
-    id: lead.id, path, x1: start, x2, y: y2, thickness: leadThickness(lead), tie: false, open: isOpen(lead), items,
+    id: lead.id,
+    path,
+    x1: start,
+    x2,
+    y: y2,
+    thickness: leadThickness(lead),
+    tie: false,
+    open: isOpen(lead),
+    items,
     unprotected: fromSource ? { x1: start + 4, x2: fuse ? fuse.x - 16 : x2 - 6, y: y2 - 10 } : null,
-    labelX: start + 12, labelBelow: fromSource || items.length > 0,
+    labelX: start + 12,
+    labelBelow: fromSource || items.length > 0,
   }
 }
 
 function itemShapes(lead: Lead, outward: boolean, x1: number, x2: number, y: number): ItemShape[] {
-  const shapes = (lead.inline ?? []).map((item) => {
-    const t = (item.atM ?? 0) / lead.lengthM
-    const along = outward ? t : 1 - t
-    return { id: item.id, kind: item.kind, label: itemLabel(item), x: x1 + (0.17 + 0.66 * along) * (x2 - x1), y }
-  }).sort((a, b) => a.x - b.x)
+  const shapes = (lead.inline ?? [])
+    .map(item => {
+      const t = (item.atM ?? 0) / lead.lengthM
+      const along = outward ? t : 1 - t
+      return { id: item.id, kind: item.kind, label: itemLabel(item), x: x1 + (0.17 + 0.66 * along) * (x2 - x1), y }
+    })
+    .sort((a, b) => a.x - b.x)
   for (let i = 1; i < shapes.length; i++) shapes[i]!.x = Math.max(shapes[i]!.x, shapes[i - 1]!.x + 36)
   return shapes
 }
@@ -287,16 +396,41 @@ function itemLabel(item: NonNullable<Lead['inline']>[number]): string {
  * A lead beside the tree. Between boxes under each other it goes straight down; past others, round by a lane at the left; from a box to
  * a bar, across and up; else it is a curve.
  */
-function tieShape(lead: Lead, boxes: readonly Box[], bars: Map<string, Bar>, centre: Map<string, number>, loadX: number, lane: () => number): LeadShape {
+function tieShape(
+  lead: Lead,
+  boxes: readonly Box[],
+  bars: Map<string, Bar>,
+  centre: Map<string, number>,
+  loadX: number,
+  lane: () => number,
+): LeadShape {
   const shape = (path: string, x1: number, x2: number, y: number, labelX: number): LeadShape => ({
-    id: lead.id, path, x1, x2, y, thickness: leadThickness(lead), tie: true, open: isOpen(lead), items: [], unprotected: null, labelX, labelBelow: false,
+    id: lead.id,
+    path,
+    x1,
+    x2,
+    y,
+    thickness: leadThickness(lead),
+    tie: true,
+    open: isOpen(lead),
+    items: [],
+    unprotected: null,
+    labelX,
+    labelBelow: false,
   })
   const ids = [partIdOf(lead.from), partIdOf(lead.to)]
   const ends = ids.map(id => boxes.findIndex(b => b.id === id))
   if (ends.every(i => i >= 0)) {
     const [upper, lower] = ends.map(i => boxes[i]!).sort((a, b) => a.y - b.y) as [Box, Box]
     const gapY = lower.y - TIE_GAP / 2
-    if (Math.abs(ends[0]! - ends[1]!) === 1) return shape(`M${upper.x + 22} ${upper.y + upper.height}V${lower.y}`, upper.x + 22, upper.x + 22, gapY, upper.x + 32)
+    if (Math.abs(ends[0]! - ends[1]!) === 1)
+      return shape(
+        `M${upper.x + 22} ${upper.y + upper.height}V${lower.y}`,
+        upper.x + 22,
+        upper.x + 22,
+        gapY,
+        upper.x + 32,
+      )
     const x = Math.max(5, upper.x - 12 - LANE * lane())
     const [y1, y2] = [upper.y + upper.height - 16, lower.y + 16]
     return shape(`M${upper.x} ${y1}H${x}V${y2}H${lower.x}`, x, lower.x, gapY, lower.x + 32)
@@ -304,19 +438,32 @@ function tieShape(lead: Lead, boxes: readonly Box[], bars: Map<string, Bar>, cen
   const box = boxes[ends.find(i => i >= 0) ?? -1]
   const bar = ids.map(id => bars.get(id)).find(b => b)
   if (box && bar) {
-    const [x1, x2, y1, y2] = [box.x + box.width, bar.x, box.y + box.height / 2, Math.min(bar.y + bar.height - 8, box.y + box.height / 2)]
+    const [x1, x2, y1, y2] = [
+      box.x + box.width,
+      bar.x,
+      box.y + box.height / 2,
+      Math.min(bar.y + bar.height - 8, box.y + box.height / 2),
+    ]
     return shape(`M${x1} ${y1}H${x2 - 18}V${y2}H${x2}`, x1, x2 - 18, y1, x1 + 10)
   }
   const anchor = (id: string) => {
     const placed = bars.get(id) ?? boxes.find(b => b.id === id)
-    return placed ? { x: placed.x + placed.width / 2, y: placed.y + placed.height / 2 } : { x: loadX - 14, y: centre.get(id) ?? TOP }
+    return placed
+      ? { x: placed.x + placed.width / 2, y: placed.y + placed.height / 2 }
+      : { x: loadX - 14, y: centre.get(id) ?? TOP }
   }
-  const [a, b] = ids.map(anchor) as [{ x: number, y: number }, { x: number, y: number }]
-  return shape(`M${a.x} ${a.y}C${a.x + 60} ${a.y} ${b.x + 60} ${b.y} ${b.x} ${b.y}`, a.x, b.x, (a.y + b.y) / 2, Math.max(a.x, b.x) + 32)
+  const [a, b] = ids.map(anchor) as [{ x: number; y: number }, { x: number; y: number }]
+  return shape(
+    `M${a.x} ${a.y}C${a.x + 60} ${a.y} ${b.x + 60} ${b.y} ${b.x} ${b.y}`,
+    a.x,
+    b.x,
+    (a.y + b.y) / 2,
+    Math.max(a.x, b.x) + 32,
+  )
 }
 
 function axisFor(plan: Plan, arrivals: Record<string, Arrival | null>, x: number, width: number): Axis {
-  const values = plan.parts.flatMap((p) => {
+  const values = plan.parts.flatMap(p => {
     if (!isLoad(p)) return []
     const span = arrivals[p.id]
     return [needs(p).minV, needs(p).maxV, ...(span ? [span.low.value, span.high.value] : [])]
@@ -331,5 +478,9 @@ function axisFor(plan: Plan, arrivals: Record<string, Arrival | null>, x: number
 
 /** x of a voltage on the shared axis. */
 export function axisX(axis: Axis, volts: number): number {
-  return axis.x + 8 + (axis.width - 16) * (Math.min(axis.maxV, Math.max(axis.minV, volts)) - axis.minV) / (axis.maxV - axis.minV)
+  return (
+    axis.x +
+    8 +
+    ((axis.width - 16) * (Math.min(axis.maxV, Math.max(axis.minV, volts)) - axis.minV)) / (axis.maxV - axis.minV)
+  )
 }

@@ -5,7 +5,7 @@ import type { Plan } from './schema'
 export type Patch = Operation[]
 
 /** An edit made: the new plan, and the patch that takes it back. */
-export type EditResult = { ok: true, plan: Plan, undo: Patch } | { ok: false, faults: Fault[] }
+export type EditResult = { ok: true; plan: Plan; undo: Patch } | { ok: false; faults: Fault[] }
 
 /**
  * Applies an RFC 6902 patch. The old plan is left as it was; a patch that does not fit, or leads to a bad plan, is refused in words.
@@ -14,12 +14,26 @@ export type EditResult = { ok: true, plan: Plan, undo: Patch } | { ok: false, fa
 export function applyEdit(plan: Plan, patch: Patch): EditResult {
   let patched: unknown
   try {
-    patched = jsonpatch.applyPatch(structuredClone(plan) as unknown, structuredClone(patch), true, true, true).newDocument
-  }
-  catch (error) {
-    const { name, index } = error as { name?: string, index?: number }
+    patched = jsonpatch.applyPatch(
+      structuredClone(plan) as unknown,
+      structuredClone(patch),
+      true,
+      true,
+      true,
+    ).newDocument
+  } catch (error) {
+    const { name, index } = error as { name?: string; index?: number }
     const step = patch[index ?? 0]
-    return { ok: false, faults: [{ path: step?.path ?? '', wrong: `the change does not fit the plan (${name ?? 'bad patch'})`, right: 'a path that exists in this plan' }] }
+    return {
+      ok: false,
+      faults: [
+        {
+          path: step?.path ?? '',
+          wrong: `the change does not fit the plan (${name ?? 'bad patch'})`,
+          right: 'a path that exists in this plan',
+        },
+      ],
+    }
   }
   const read = readPlan(patched)
   return read.ok ? { ok: true, plan: read.plan, undo: difference(read.plan, plan) } : read
@@ -32,8 +46,7 @@ export function applyEdit(plan: Plan, patch: Patch): EditResult {
 export function tryPatch(plan: Plan, patch: Patch): Plan | null {
   try {
     return jsonpatch.applyPatch(structuredClone(plan), patch, false, true).newDocument
-  }
-  catch {
+  } catch {
     return null
   }
 }

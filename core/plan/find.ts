@@ -21,7 +21,7 @@ export function leadsOf(plan: Plan, partId: string): Lead[] {
 }
 
 /** What to call a part or lead in a sentence. */
-export function nameOf(item: { id: string, name?: string }): string {
+export function nameOf(item: { id: string; name?: string }): string {
   return item.name ?? item.id
 }
 

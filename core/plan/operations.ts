@@ -11,29 +11,39 @@ import { siteOf, type Conductor, type Lead, type Plan } from './schema'
 export function freeTerminals(plan: Plan): string[] {
   const landings = plan.leads.flatMap(l => [l.from, l.to])
   const used = new Set(landings)
-  return plan.parts.filter(p => kindOf(p).role !== 'load').flatMap((part) => {
-    const terminals = kindOf(part).terminals(part, landings)
-    const entry = gives(part) ? null : kindOf(part).entry?.(part)
-    const free = terminals.filter(t => (!used.has(t.id) && t.id !== entry) || t.connector?.startsWith('ring-m'))
-    if (part.kind !== 'joint') return free.map(t => t.id)
-    const next = 'abcdefghijklmnopqrstuvwxyz'.split('').find(w => !used.has(`${part.id}.${w}`))
-    return next === undefined ? [] : [`${part.id}.${next}`]
-  })
+  return plan.parts
+    .filter(p => kindOf(p).role !== 'load')
+    .flatMap(part => {
+      const terminals = kindOf(part).terminals(part, landings)
+      const entry = gives(part) ? null : kindOf(part).entry?.(part)
+      const free = terminals.filter(t => (!used.has(t.id) && t.id !== entry) || t.connector?.startsWith('ring-m'))
+      if (part.kind !== 'joint') return free.map(t => t.id)
+      const next = 'abcdefghijklmnopqrstuvwxyz'.split('').find(w => !used.has(`${part.id}.${w}`))
+      return next === undefined ? [] : [`${part.id}.${next}`]
+    })
 }
 
 /** Unused ports of the blocks, in order. */
 export function freePorts(plan: Plan): string[] {
   const used = new Set(plan.leads.flatMap(l => [l.from, l.to]))
-  return plan.parts.flatMap(part => part.kind === 'block' ? part.ports.map(p => `${part.id}.${p.id}`) : []).filter(t => !used.has(t))
+  return plan.parts
+    .flatMap(part => (part.kind === 'block' ? part.ports.map(p => `${part.id}.${p.id}`) : []))
+    .filter(t => !used.has(t))
 }
 
 const connectorAt = (plan: Plan, terminal: string, landings: string[]) => {
   const part = partById(plan, partIdOf(terminal))
-  return part && kindOf(part).terminals(part, [...landings, terminal]).find(t => t.id === terminal)?.connector
+  return (
+    part &&
+    kindOf(part)
+      .terminals(part, [...landings, terminal])
+      .find(t => t.id === terminal)?.connector
+  )
 }
 
 /** What goes onto a terminal: its own family; a fork under a screw. */
-const endFor = (connector: string | undefined) => connector && (connector === 'screw' || connector === 'post-4mm' ? 'fork' : connector)
+const endFor = (connector: string | undefined) =>
+  connector && (connector === 'screw' || connector === 'post-4mm' ? 'fork' : connector)
 
 /** A new lead between two terminals, ends made to fit. `extra` is a part not yet in the plan. */
 function newLead(plan: Plan, from: string, to: string, lengthM: number, conductor: Conductor, extra?: Part): Lead {
@@ -41,14 +51,30 @@ function newLead(plan: Plan, from: string, to: string, lengthM: number, conducto
   const landings = [...plan.leads.flatMap(l => [l.from, l.to]), from, to]
   const end = (terminal: string) => {
     const connector = endFor(connectorAt(whole, terminal, landings))
-    return connector ? { connector, method: connector === 'pair-60' ? 'solder' as const : 'crimp' as const } : undefined
+    return connector
+      ? { connector, method: connector === 'pair-60' ? ('solder' as const) : ('crimp' as const) }
+      : undefined
   }
   const [fromEnd, toEnd] = [end(from), end(to)]
-  return { id: freeId(whole, 'l'), from, to, lengthM, conductor, ends: { ...(fromEnd && { from: fromEnd }), ...(toEnd && { to: toEnd }) } }
+  return {
+    id: freeId(whole, 'l'),
+    from,
+    to,
+    lengthM,
+    conductor,
+    ends: { ...(fromEnd && { from: fromEnd }), ...(toEnd && { to: toEnd }) },
+  }
 }
 
 /** Adds a part on a terminal with a lead to it, and a port fuse that fits its current where the port's does not. */
-export function addPartAt(plan: Plan, part: Omit<Part, 'id'>, stem: string, terminal: string, lengthM: number, conductor: Conductor): { patch: Patch, id: string } {
+export function addPartAt(
+  plan: Plan,
+  part: Omit<Part, 'id'>,
+  stem: string,
+  terminal: string,
+  lengthM: number,
+  conductor: Conductor,
+): { patch: Patch; id: string } {
   const id = freeId(plan, stem)
   const added = { ...structuredClone(part), id } as Part
   const landing = kindOf(added).entry?.(added) ?? id
@@ -56,7 +82,18 @@ export function addPartAt(plan: Plan, part: Omit<Part, 'id'>, stem: string, term
   const isSource = gives(added)
   const patch: Patch = [
     { op: 'add', path: '/parts/-', value: added },
-    { op: 'add', path: '/leads/-', value: isSource ? { ...lead, from: lead.to, to: lead.from, ends: { ...(lead.ends?.to && { from: lead.ends.to }), ...(lead.ends?.from && { to: lead.ends.from }) } } : lead },
+    {
+      op: 'add',
+      path: '/leads/-',
+      value: isSource
+        ? {
+            ...lead,
+            from: lead.to,
+            to: lead.from,
+            ends: { ...(lead.ends?.to && { from: lead.ends.to }), ...(lead.ends?.from && { to: lead.ends.from }) },
+          }
+        : lead,
+    },
   ]
   return { patch: [...patch, ...portFusePatch(plan, added, terminal, conductor)], id }
 }
@@ -71,7 +108,9 @@ function portFusePatch(plan: Plan, part: Part, terminal: string, conductor: Cond
   const amps = sink.law === 'current' ? sink.value : sink.law === 'power' ? sink.value / 12 : 12 / sink.value
   const { ambientC, ampacity } = siteOf(plan)
   const ratedA = fittingRatings(fuse.type, amps, ampacityA(conductor, ampacity, ambientC.high))[0]
-  return ratedA === undefined || ratedA === fuse.ratedA ? [] : [{ op: 'replace', path: `${pathOf(plan, block.id)}/ports/${index}/fuse/ratedA`, value: ratedA }]
+  return ratedA === undefined || ratedA === fuse.ratedA
+    ? []
+    : [{ op: 'replace', path: `${pathOf(plan, block.id)}/ports/${index}/fuse/ratedA`, value: ratedA }]
 }
 
 /** Adds a part by itself, or a lead between two terminals. */
@@ -83,7 +122,12 @@ export function addLeadBetween(plan: Plan, from: string, to: string, lengthM: nu
  * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on from there.
  * What was wired into the lead stays in the half it was in. Null for a part with no way through.
  */
-export function insertInLead(plan: Plan, leadId: string, part: Omit<Part, 'id'>, stem: string): { patch: Patch, id: string } | null {
+export function insertInLead(
+  plan: Plan,
+  leadId: string,
+  part: Omit<Part, 'id'>,
+  stem: string,
+): { patch: Patch; id: string } | null {
   const lead = leadById(plan, leadId)!
   const id = freeId(plan, stem)
   const added = { ...structuredClone(part), id } as Part
@@ -91,19 +135,42 @@ export function insertInLead(plan: Plan, leadId: string, part: Omit<Part, 'id'>,
   if (!between) return null
   const [inT, outT] = between.map(t => `${id}.${t}`) as [string, string]
   const half = Number((lead.lengthM / 2).toFixed(3))
-  const connector = (terminal: string) => endFor(kindOf(added).terminals(added, [inT, outT]).find(t => t.id === terminal)?.connector)
+  const connector = (terminal: string) =>
+    endFor(
+      kindOf(added)
+        .terminals(added, [inT, outT])
+        .find(t => t.id === terminal)?.connector,
+    )
   const end = (terminal: string) => {
     const c = connector(terminal)
     return c ? { connector: c, method: 'crimp' as const } : undefined
   }
   const [inEnd, outEnd] = [end(inT), end(outT)]
   const items = lead.inline ?? []
-  const first: Lead = { ...lead, to: inT, lengthM: half, ends: { ...(lead.ends?.from && { from: lead.ends.from }), ...(inEnd && { to: inEnd }) }, inline: items.filter(i => (i.atM ?? 0) <= half) }
-  const second: Lead = {
-    ...lead, id: freeId({ ...plan, parts: [...plan.parts, added] }, 'l'), name: `${nameOf(lead)}, on from ${nameOf(added)}`.slice(0, 200), from: outT, lengthM: Number((lead.lengthM - half).toFixed(3)),
-    ends: { ...(outEnd && { from: outEnd }), ...(lead.ends?.to && { to: lead.ends.to }) }, inline: items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: Number(((i.atM ?? 0) - half).toFixed(3)) })),
+  const first: Lead = {
+    ...lead,
+    to: inT,
+    lengthM: half,
+    ends: { ...(lead.ends?.from && { from: lead.ends.from }), ...(inEnd && { to: inEnd }) },
+    inline: items.filter(i => (i.atM ?? 0) <= half),
   }
-  return { id, patch: [{ op: 'add', path: '/parts/-', value: added }, { op: 'replace', path: pathOf(plan, leadId), value: tidy(first) }, { op: 'add', path: '/leads/-', value: tidy(second) }] }
+  const second: Lead = {
+    ...lead,
+    id: freeId({ ...plan, parts: [...plan.parts, added] }, 'l'),
+    name: `${nameOf(lead)}, on from ${nameOf(added)}`.slice(0, 200),
+    from: outT,
+    lengthM: Number((lead.lengthM - half).toFixed(3)),
+    ends: { ...(outEnd && { from: outEnd }), ...(lead.ends?.to && { to: lead.ends.to }) },
+    inline: items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: Number(((i.atM ?? 0) - half).toFixed(3)) })),
+  }
+  return {
+    id,
+    patch: [
+      { op: 'add', path: '/parts/-', value: added },
+      { op: 'replace', path: pathOf(plan, leadId), value: tidy(first) },
+      { op: 'add', path: '/leads/-', value: tidy(second) },
+    ],
+  }
 }
 
 function tidy({ inline, ...lead }: Lead): Lead {
@@ -113,11 +180,18 @@ function tidy({ inline, ...lead }: Lead): Lead {
 /** Takes a part out with every lead on it and every mention of it, or a lead. */
 export function remove(plan: Plan, id: string): Patch {
   if (leadById(plan, id)) return [{ op: 'remove', path: pathOf(plan, id) }]
-  const leads = plan.leads.map((l, i) => partIdOf(l.from) === id || partIdOf(l.to) === id ? i : -1).filter(i => i >= 0).reverse()
-  const followers = plan.parts.map((p, i) => 'follows' in p && p.follows === id ? i : -1).filter(i => i >= 0)
-  const states = (plan.loadStates ?? []).flatMap((state, s) => state.active
-    .map((entry, i) => (typeof entry === 'string' ? entry : entry.part) === id ? i : -1).filter(i => i >= 0).reverse()
-    .map(i => `/loadStates/${s}/active/${i}`))
+  const leads = plan.leads
+    .map((l, i) => (partIdOf(l.from) === id || partIdOf(l.to) === id ? i : -1))
+    .filter(i => i >= 0)
+    .reverse()
+  const followers = plan.parts.map((p, i) => ('follows' in p && p.follows === id ? i : -1)).filter(i => i >= 0)
+  const states = (plan.loadStates ?? []).flatMap((state, s) =>
+    state.active
+      .map((entry, i) => ((typeof entry === 'string' ? entry : entry.part) === id ? i : -1))
+      .filter(i => i >= 0)
+      .reverse()
+      .map(i => `/loadStates/${s}/active/${i}`),
+  )
   return [
     ...states.map(path => ({ op: 'remove' as const, path })),
     ...followers.map(i => ({ op: 'remove' as const, path: `/parts/${i}/follows` })),
@@ -136,7 +210,7 @@ export function setValue(plan: Plan, id: string, path: string, value: unknown): 
 export function usualConductor(plan: Plan): Conductor {
   const loads = new Set(plan.parts.filter(p => kindOf(p).role === 'load').map(p => p.id))
   const toLoads = plan.leads.filter(l => loads.has(l.from) || loads.has(l.to))
-  const counts = new Map<string, { n: number, conductor: Conductor }>()
+  const counts = new Map<string, { n: number; conductor: Conductor }>()
   for (const { conductor } of toLoads.length ? toLoads : plan.leads) {
     const key = JSON.stringify(conductor)
     counts.set(key, { n: (counts.get(key)?.n ?? 0) + 1, conductor })

@@ -39,27 +39,48 @@ export const leadSchema = z.strictObject({
   conductor: conductorSchema,
   ends: z.strictObject({ from: endSchema.optional(), to: endSchema.optional() }).optional(),
   inline: z.array(inlineSchema).max(50).optional(),
-  return: z.enum(['conductor', 'chassis']).optional().describe('chassis: the current comes back through the vehicle\'s chassis'),
+  return: z
+    .enum(['conductor', 'chassis'])
+    .optional()
+    .describe("chassis: the current comes back through the vehicle's chassis"),
   chassisOhm: ohms.optional(),
   sheathed: z.boolean().optional(),
-  bundledConductors: z.int().min(1).max(24).optional().describe('loaded conductors lying together, this pair counted; unsaid: 2'),
+  bundledConductors: z
+    .int()
+    .min(1)
+    .max(24)
+    .optional()
+    .describe('loaded conductors lying together, this pair counted; unsaid: 2'),
   note: z.string().max(2000).optional(),
 })
 export type Lead = z.infer<typeof leadSchema>
 
 /** Schools that have no field of their own: one optional choice each. */
-const schoolFields = Object.fromEntries(SCHOOLS.filter(s => s.id !== 'ampacity' && s.id !== 'fuseDistance')
-  .map(s => [s.id, z.enum(s.choices.map(c => c.id) as [string, ...string[]]).optional().describe(s.question)])) as Record<Exclude<SchoolId, 'ampacity' | 'fuseDistance'>, z.ZodOptional<z.ZodEnum<Record<string, string>>>>
+const schoolFields = Object.fromEntries(
+  SCHOOLS.filter(s => s.id !== 'ampacity' && s.id !== 'fuseDistance').map(s => [
+    s.id,
+    z
+      .enum(s.choices.map(c => c.id) as [string, ...string[]])
+      .optional()
+      .describe(s.question),
+  ]),
+) as Record<Exclude<SchoolId, 'ampacity' | 'fuseDistance'>, z.ZodOptional<z.ZodEnum<Record<string, string>>>>
 
 const siteSchema = z.strictObject({
   ambientC: temperatures.optional().describe('unsaid: −5, 20, 40'),
   ampacity: z.enum(['open', 'enclosed']).optional().describe('school of ampacity; unsaid: open'),
   fuseDistance: z.enum(['strict', 'sheathed']).optional().describe('school of fuse distance; unsaid: strict'),
   schools: z.strictObject(schoolFields).optional().describe('the other choices on which people are of two minds'),
-  ground: z.enum(['common', 'none']).optional().describe('whether cases and battery negative are bonded at one point; unsaid: not known'),
+  ground: z
+    .enum(['common', 'none'])
+    .optional()
+    .describe('whether cases and battery negative are bonded at one point; unsaid: not known'),
   bands: z.array(words).max(40).optional().describe('bands the station is used on, as 20 m'),
-  dropShare: fraction.optional().describe('the most a radio\'s path may drop, of its nominal voltage; unsaid: 0.03'),
-  zones: z.array(z.strictObject({ id, ambientC: temperatures })).max(100).optional(),
+  dropShare: fraction.optional().describe("the most a radio's path may drop, of its nominal voltage; unsaid: 0.03"),
+  zones: z
+    .array(z.strictObject({ id, ambientC: temperatures }))
+    .max(100)
+    .optional(),
   note: z.string().max(2000).optional(),
 })
 export type Site = z.infer<typeof siteSchema>
@@ -80,7 +101,7 @@ export const planSchema = z.strictObject({
   parts: z.array(partSchema).max(MOST_PARTS),
   leads: z.array(leadSchema).max(MOST_LEADS),
   loadStates: z.array(loadStateSchema).max(100).optional(),
-  hookUp: z.array(id).max(MOST_LEADS).optional().describe('the owner\'s own order of connecting leads, first to last'),
+  hookUp: z.array(id).max(MOST_LEADS).optional().describe("the owner's own order of connecting leads, first to last"),
 })
 export type Plan = z.infer<typeof planSchema>
 
@@ -91,8 +112,8 @@ export const DEFAULT_DROP_SHARE = 0.03
 export function siteOf(plan: Plan) {
   return {
     ambientC: plan.site?.ambientC ?? DEFAULT_AMBIENT_C,
-    ampacity: plan.site?.ampacity ?? 'open' as const,
-    fuseDistance: plan.site?.fuseDistance ?? 'strict' as const,
+    ampacity: plan.site?.ampacity ?? ('open' as const),
+    fuseDistance: plan.site?.fuseDistance ?? ('strict' as const),
     dropShare: plan.site?.dropShare ?? DEFAULT_DROP_SHARE,
   }
 }
@@ -105,17 +126,26 @@ export function planJsonSchema() {
 /** The side a plan takes, as it says or by default. */
 export function schoolOf(plan: Plan, schoolId: SchoolId): string {
   const site = plan.site
-  const said = schoolId === 'ampacity' ? site?.ampacity : schoolId === 'fuseDistance' ? site?.fuseDistance : site?.schools?.[schoolId]
+  const said =
+    schoolId === 'ampacity'
+      ? site?.ampacity
+      : schoolId === 'fuseDistance'
+        ? site?.fuseDistance
+        : site?.schools?.[schoolId]
   return said ?? school(schoolId).unsaid
 }
 
 /** Temperatures where a lead lies: the hottest and coldest of its two parts' zones, the site's where they name none. */
-export function ambientOf(plan: Plan, lead: Lead): { low: number, typical: number, high: number } {
+export function ambientOf(plan: Plan, lead: Lead): { low: number; typical: number; high: number } {
   const site = plan.site?.ambientC ?? DEFAULT_AMBIENT_C
   if (!plan.site?.zones?.length) return site
-  const places = [lead.from, lead.to].map((terminal) => {
+  const places = [lead.from, lead.to].map(terminal => {
     const part = plan.parts.find(p => p.id === terminal.split('.')[0])
     return plan.site!.zones!.find(z => z.id === part?.zone)?.ambientC ?? site
   })
-  return { low: Math.min(...places.map(p => p.low)), typical: Math.max(...places.map(p => p.typical)), high: Math.max(...places.map(p => p.high)) }
+  return {
+    low: Math.min(...places.map(p => p.low)),
+    typical: Math.max(...places.map(p => p.typical)),
+    high: Math.max(...places.map(p => p.high)),
+  }
 }

@@ -30,7 +30,16 @@ export function partFromCatalogue(rowId: string, id: string): Part | null {
 
 /** Everything of one role that the catalogue has, for choosing. */
 export function catalogueOf(role: 'source' | 'load' | 'between') {
-  return [...KINDS.values()].filter(k => k.role === role).flatMap(k => k.catalogue.map(row => ({ id: row.id, label: row.label, kind: k.kind as string, part: row.part as Record<string, unknown> })))
+  return [...KINDS.values()]
+    .filter(k => k.role === role)
+    .flatMap(k =>
+      k.catalogue.map(row => ({
+        id: row.id,
+        label: row.label,
+        kind: k.kind as string,
+        part: row.part as Record<string, unknown>,
+      })),
+    )
 }
 
 /** What a station can start from: a panel alone powers nothing. */
@@ -49,7 +58,7 @@ const activeAmps = (part: Part) => {
 export function startPlan(answers: Answers): Plan | null {
   const source = partFromCatalogue(answers.source, 'src')
   const used = new Map<string, number>()
-  const loads = answers.loads.map((rowId) => {
+  const loads = answers.loads.map(rowId => {
     const stem = rowId.split('-')[0]!
     const n = (used.get(stem) ?? 0) + 1
     used.set(stem, n)
@@ -64,22 +73,56 @@ export function startPlan(answers: Answers): Plan | null {
   const sourceTerminal = entryOf(source).connector ?? 'screw'
   const sourceEnd = sourceTerminal === 'screw' ? 'fork' : sourceTerminal === 'post-4mm' ? 'fork' : sourceTerminal
   const block: Part = {
-    id: 'blk', kind: 'block', name: 'Fused block', ratedA: total > 40 ? 100 : 40, feed: portConnector,
+    id: 'blk',
+    kind: 'block',
+    name: 'Fused block',
+    ratedA: total > 40 ? 100 : 40,
+    feed: portConnector,
     ports: [
-      ...parts.map((p, i) => ({ id: `p${i + 1}`, fuse: { type: 'blade', ratedA: portFuse(activeAmps(p), carries) }, connector: portConnector })),
+      ...parts.map((p, i) => ({
+        id: `p${i + 1}`,
+        fuse: { type: 'blade', ratedA: portFuse(activeAmps(p), carries) },
+        connector: portConnector,
+      })),
       { id: `p${parts.length + 1}`, fuse: { type: 'blade', ratedA: 10 }, connector: portConnector },
     ],
   }
   const main: Lead = {
-    id: 'main', name: 'main lead', from: entryOf(source).id, to: 'blk.feed', lengthM: 1, conductor,
+    id: 'main',
+    name: 'main lead',
+    from: entryOf(source).id,
+    to: 'blk.feed',
+    lengthM: 1,
+    conductor,
     ends: { from: { connector: sourceEnd, method: 'crimp' }, to: { connector: portConnector, method: 'crimp' } },
-    inline: [{ id: 'f1', kind: 'fuse', type: mainFuse(total, carries).type, ratedA: mainFuse(total, carries).ratedA, atM: FUSE_AT_POST_M, legs: 'positive' }],
+    inline: [
+      {
+        id: 'f1',
+        kind: 'fuse',
+        type: mainFuse(total, carries).type,
+        ratedA: mainFuse(total, carries).ratedA,
+        atM: FUSE_AT_POST_M,
+        legs: 'positive',
+      },
+    ],
   }
   const leads = parts.map((part, i): Lead => ({
-    id: `l${i + 1}`, name: `${part.name ?? part.id} lead`, from: `blk.p${i + 1}`, to: entryOf(part).id, lengthM: answers.lengthM, conductor,
+    id: `l${i + 1}`,
+    name: `${part.name ?? part.id} lead`,
+    from: `blk.p${i + 1}`,
+    to: entryOf(part).id,
+    lengthM: answers.lengthM,
+    conductor,
     ends: { from: { connector: portConnector, method: 'crimp' }, to: { connector: loadEnd(part), method: 'crimp' } },
   }))
-  return { format: FORMAT, version: VERSION, name: answers.name, site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' }, parts: [source, block, ...parts], leads: [main, ...leads] }
+  return {
+    format: FORMAT,
+    version: VERSION,
+    name: answers.name,
+    site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
+    parts: [source, block, ...parts],
+    leads: [main, ...leads],
+  }
 }
 
 /** The terminal by which a part is joined to the rest. */
@@ -98,7 +141,7 @@ function portFuse(continuousA: number, conductorAmps: number): number {
   return fittingRatings('blade', continuousA, conductorAmps)[0] ?? fittingRatings('blade', 0, conductorAmps).at(-1) ?? 1
 }
 
-function mainFuse(continuousA: number, conductorAmps: number): { type: string, ratedA: number } {
+function mainFuse(continuousA: number, conductorAmps: number): { type: string; ratedA: number } {
   for (const type of ['blade', 'strip', 'strip-high']) {
     const ratedA = fittingRatings(type, continuousA, conductorAmps)[0]
     if (ratedA !== undefined) return { type, ratedA }

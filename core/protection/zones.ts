@@ -48,14 +48,14 @@ export function protectionOf(plan: Plan): Protection {
   const landings = plan.leads.flatMap(l => [l.from, l.to])
   const parent: number[] = []
   const make = () => parent.push(parent.length) - 1
-  const root = (v: number): number => parent[v] === v ? v : (parent[v] = root(parent[v]!))
+  const root = (v: number): number => (parent[v] === v ? v : (parent[v] = root(parent[v]!)))
   const join = (a: number, b: number) => {
     parent[root(a)] = root(b)
   }
   const point = new Map<string, number>()
   const at = (name: string) => {
     let v = point.get(name)
-    if (v === undefined) point.set(name, v = make())
+    if (v === undefined) point.set(name, (v = make()))
     return v
   }
   const devices: Device[] = []
@@ -68,15 +68,26 @@ export function protectionOf(plan: Plan): Protection {
     for (const t of terminals) at(t.id)
     for (const link of kind.links?.(part, landings) ?? []) {
       const fuse = fuses.get(link.b)
-      if (fuse) devices.push({ place: link.b, kind: part.kind === 'breaker' ? 'breaker' : 'fuse', type: fuse.type, ratedA: fuse.ratedA, zones: [at(link.a), at(link.b)], atM: 0 })
+      if (fuse)
+        devices.push({
+          place: link.b,
+          kind: part.kind === 'breaker' ? 'breaker' : 'fuse',
+          type: fuse.type,
+          ratedA: fuse.ratedA,
+          zones: [at(link.a), at(link.b)],
+          atM: 0,
+        })
       else join(at(link.a), at(link.b))
     }
     // A gate passes on whatever a short behind it draws.
-    if (part.kind === 'gate') for (const side of ['supply', 'battery']) join(at(`${part.id}.${side}`), at(`${part.id}.out`))
+    if (part.kind === 'gate')
+      for (const side of ['supply', 'battery']) join(at(`${part.id}.${side}`), at(`${part.id}.out`))
   }
   for (const lead of plan.leads) {
     const amps = ampacityA(lead.conductor, ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
-    const items = (lead.inline ?? []).filter(i => i.kind === 'fuse' || i.kind === 'breaker').sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
+    const items = (lead.inline ?? [])
+      .filter(i => i.kind === 'fuse' || i.kind === 'breaker')
+      .sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
     let zone = at(lead.from)
     let startM = 0
     let before: Device | null = null
@@ -84,8 +95,13 @@ export function protectionOf(plan: Plan): Protection {
       const atM = item.atM ?? 0
       const next = make()
       const device: Device = {
-        place: lead.id, itemId: item.id, kind: item.kind, ratedA: item.ratedA, zones: [zone, next], atM,
-        type: item.kind === 'breaker' ? 'thermal' : item.type ?? 'blade',
+        place: lead.id,
+        itemId: item.id,
+        kind: item.kind,
+        ratedA: item.ratedA,
+        zones: [zone, next],
+        atM,
+        type: item.kind === 'breaker' ? 'thermal' : (item.type ?? 'blade'),
       }
       stretches.push({ lead, lengthM: atM - startM, ampacityA: amps, zone, atFrom: i === 0, atTo: false, device })
       devices.push(device)
@@ -93,7 +109,15 @@ export function protectionOf(plan: Plan): Protection {
       zone = next
       startM = atM
     })
-    stretches.push({ lead, lengthM: lead.lengthM - startM, ampacityA: amps, zone, atFrom: items.length === 0, atTo: true, device: before })
+    stretches.push({
+      lead,
+      lengthM: lead.lengthM - startM,
+      ampacityA: amps,
+      zone,
+      atFrom: items.length === 0,
+      atTo: true,
+      device: before,
+    })
     join(zone, at(lead.to))
   }
   for (const d of devices) d.zones = [root(d.zones[0]), root(d.zones[1])]
@@ -103,7 +127,11 @@ export function protectionOf(plan: Plan): Protection {
   for (const s of stretches) stretchesIn[s.zone]!.push(s)
   for (const d of devices) for (const z of new Set(d.zones)) devicesAt[z]!.push(d)
   return {
-    devices, stretches, stretchesIn, devicesAt, zoneCount: parent.length,
+    devices,
+    stretches,
+    stretchesIn,
+    devicesAt,
+    zoneCount: parent.length,
     zoneOf: new Map([...point].map(([name, v]) => [name, root(v)])),
   }
 }
@@ -130,14 +158,25 @@ export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected
   const isLoad = new Set(plan.parts.filter(p => kindOf(p).role === 'load').map(p => p.id))
   const siblings = siblingTerminals(plan, landings)
   const leadsAt = new Map<string, Lead[]>()
-  for (const lead of plan.leads) for (const t of [lead.from, lead.to]) leadsAt.set(t, [...leadsAt.get(t) ?? [], lead])
-  const stretchOf = (lead: Lead, end: 'from' | 'to') => protection.stretchesIn[protection.zoneOf.get(lead[end])!]!.find(s => s.lead === lead && (end === 'from' ? s.atFrom : s.atTo))!
+  for (const lead of plan.leads) for (const t of [lead.from, lead.to]) leadsAt.set(t, [...(leadsAt.get(t) ?? []), lead])
+  const stretchOf = (lead: Lead, end: 'from' | 'to') =>
+    protection.stretchesIn[protection.zoneOf.get(lead[end])!]!.find(
+      s => s.lead === lead && (end === 'from' ? s.atFrom : s.atTo),
+    )!
 
   for (const source of plan.parts) {
     if (!gives(source) && source.kind !== 'converter') continue
     for (const post of new Set(shortSources(source).flatMap(s => siblings.get(s.at) ?? [s.at]))) {
       for (const first of leadsAt.get(post) ?? []) {
-        const run: Unprotected = { source, lead: first, lengthM: 0, device: null, leads: [], reachesLoad: false, weakestA: Infinity }
+        const run: Unprotected = {
+          source,
+          lead: first,
+          lengthM: 0,
+          device: null,
+          leads: [],
+          reachesLoad: false,
+          weakestA: Infinity,
+        }
         const seen = new Set<string>()
         const walk = (lead: Lead, terminal: string, beforeM: number) => {
           if (seen.has(lead.id)) return
@@ -153,7 +192,8 @@ export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected
           }
           const far = end === 'from' ? lead.to : lead.from
           if (isLoad.has(far)) run.reachesLoad = true
-          for (const t of siblings.get(far) ?? []) for (const next of leadsAt.get(t) ?? []) walk(next, t, beforeM + lead.lengthM)
+          for (const t of siblings.get(far) ?? [])
+            for (const next of leadsAt.get(t) ?? []) walk(next, t, beforeM + lead.lengthM)
         }
         walk(first, post, 0)
         runs.push(run)
@@ -172,13 +212,20 @@ function siblingTerminals(plan: Plan, landings: readonly string[]): Map<string, 
     const fused = new Set(terminals.filter(t => t.fuse).map(t => t.id))
     const names = new Set([...terminals.map(t => t.id), part.id])
     const group = new Map([...names].map(t => [t, t]))
-    const links = part.kind === 'gate' ? ['supply', 'battery'].map(s => ({ a: `${part.id}.${s}`, b: `${part.id}.out` })) : kind.links?.(part, landings) ?? []
+    const links =
+      part.kind === 'gate'
+        ? ['supply', 'battery'].map(s => ({ a: `${part.id}.${s}`, b: `${part.id}.out` }))
+        : (kind.links?.(part, landings) ?? [])
     for (const { a, b } of links) {
       if (fused.has(b)) continue
       const [keep, gone] = [group.get(a)!, group.get(b)!]
       for (const [t, g] of group) if (g === gone) group.set(t, keep)
     }
-    for (const t of names) siblings.set(t, terminals.map(o => o.id).filter(o => group.get(o) === group.get(t)))
+    for (const t of names)
+      siblings.set(
+        t,
+        terminals.map(o => o.id).filter(o => group.get(o) === group.get(t)),
+      )
   }
   return siblings
 }
@@ -189,7 +236,11 @@ function deviceAtEnd(protection: Protection, lead: Lead, end: 'from' | 'to'): De
 }
 
 /** A conductor that a source can overload because no fuse on some way to it is small enough. */
-export interface Overfused { device: Device, stretch: Stretch, source: Part }
+export interface Overfused {
+  device: Device
+  stretch: Stretch
+  source: Part
+}
 
 /**
  * For each zone, walks out over devices rated above its thinnest conductor; a source found there is not held back by any of them.
@@ -201,19 +252,20 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
     if (!gives(part)) continue
     for (const { at } of shortSources(part)) {
       const zone = protection.zoneOf.get(at)!
-      sourcesIn.set(zone, [...sourcesIn.get(zone) ?? [], part])
+      sourcesIn.set(zone, [...(sourcesIn.get(zone) ?? []), part])
     }
   }
   const found = new Map<Device, Overfused>()
   for (let zone = 0; zone < protection.zoneCount; zone++) {
     const stretches = protection.stretchesIn[zone]!.filter(s => s.lengthM > 0 && !isTap(s))
     if (!stretches.length) continue
-    const stretch = stretches.reduce((a, b) => b.ampacityA < a.ampacityA ? b : a)
+    const stretch = stretches.reduce((a, b) => (b.ampacityA < a.ampacityA ? b : a))
     for (const device of protection.devicesAt[zone]!) {
       if (device.ratedA <= stretch.ampacityA + 1e-9) continue
       const source = threatBehind(protection, sourcesIn, zone, device, stretch.ampacityA)
       const before = found.get(device)
-      if (source && (!before || stretch.ampacityA < before.stretch.ampacityA)) found.set(device, { device, stretch, source })
+      if (source && (!before || stretch.ampacityA < before.stretch.ampacityA))
+        found.set(device, { device, stretch, source })
     }
   }
   return [...found.values()]
@@ -221,10 +273,20 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
 
 /** A short tap: a thinner conductor whose own fuse stands within the distance allowed of where it branches off. */
 function isTap(stretch: Stretch): boolean {
-  return stretch.device !== null && stretch.device.ratedA <= stretch.ampacityA + 1e-9 && stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
+  return (
+    stretch.device !== null &&
+    stretch.device.ratedA <= stretch.ampacityA + 1e-9 &&
+    stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
+  )
 }
 
-function threatBehind(protection: Protection, sourcesIn: Map<number, Part[]>, zone: number, first: Device, ampacityA: number): Part | null {
+function threatBehind(
+  protection: Protection,
+  sourcesIn: Map<number, Part[]>,
+  zone: number,
+  first: Device,
+  ampacityA: number,
+): Part | null {
   const visited = new Set([zone])
   const queue = [first]
   while (queue.length) {

@@ -37,20 +37,34 @@ export interface CutRow {
   lengthM: number
   /** To cut, each conductor, with slack for the ends and a wrong crimp. */
   cutM: number
-  conductors: { colour: 'red' | 'black', leg: 'positive' | 'negative' }[]
-  ends: { end: 'from' | 'to', at: string, connector: string, method: string, trap: string }[]
-  inline: { what: string, atM: number, from: string, leg: string, note: string }[]
+  conductors: { colour: 'red' | 'black'; leg: 'positive' | 'negative' }[]
+  ends: { end: 'from' | 'to'; at: string; connector: string; method: string; trap: string }[]
+  inline: { what: string; atM: number; from: string; leg: string; note: string }[]
 }
 
-export interface PartRow { what: string, count: number, unit: 'piece' | 'm', note: string }
+export interface PartRow {
+  what: string
+  count: number
+  unit: 'piece' | 'm'
+  note: string
+}
 export interface TestTable {
-  conditions: { id: string, words: string }[]
+  conditions: { id: string; words: string }[]
   /** Volts in each condition; null where there is no solution. */
-  rows: { terminal: string, words: string, volts: (number | null)[] }[]
+  rows: { terminal: string; words: string; volts: (number | null)[] }[]
 }
 
 export function buildSheet(plan: Plan, shelf: readonly ShelfItem[] = []): BuildSheet {
-  return { name: plan.name, cautions: cautionsOf(plan), cutList: plan.leads.map(l => cutRow(plan, l)), parts: partsList(plan), hookUp: hookUpOrder(plan, compile(plan)), shopping: shoppingList(plan, shelf), labels: labelsOf(plan), test: testTable(plan) }
+  return {
+    name: plan.name,
+    cautions: cautionsOf(plan),
+    cutList: plan.leads.map(l => cutRow(plan, l)),
+    parts: partsList(plan),
+    hookUp: hookUpOrder(plan, compile(plan)),
+    shopping: shoppingList(plan, shelf),
+    labels: labelsOf(plan),
+    test: testTable(plan),
+  }
 }
 
 function terminalWords(plan: Plan, terminal: string): string {
@@ -61,31 +75,70 @@ function terminalWords(plan: Plan, terminal: string): string {
 }
 
 function cutRow(plan: Plan, lead: Lead): CutRow {
-  const both = [{ colour: 'red' as const, leg: 'positive' as const }, { colour: 'black' as const, leg: 'negative' as const }]
+  const both = [
+    { colour: 'red' as const, leg: 'positive' as const },
+    { colour: 'black' as const, leg: 'negative' as const },
+  ]
   return {
-    leadId: lead.id, name: lead.name ?? lead.id, from: terminalWords(plan, lead.from), to: terminalWords(plan, lead.to),
-    conductor: conductorName(lead.conductor), insulationC: lead.conductor.insulationC ?? null,
-    lengthM: lead.lengthM, cutM: cutLength(lead.lengthM),
+    leadId: lead.id,
+    name: lead.name ?? lead.id,
+    from: terminalWords(plan, lead.from),
+    to: terminalWords(plan, lead.to),
+    conductor: conductorName(lead.conductor),
+    insulationC: lead.conductor.insulationC ?? null,
+    lengthM: lead.lengthM,
+    cutM: cutLength(lead.lengthM),
     conductors: lead.return === 'chassis' ? both.slice(0, 1) : both,
-    ends: (['from', 'to'] as const).map((end) => {
+    ends: (['from', 'to'] as const).map(end => {
       const fitted = lead.ends?.[end]
       const c = fitted && connector(fitted.connector)
-      return { end, at: terminalWords(plan, lead[end]), connector: c ? c.label : 'not said', method: fitted?.method ?? 'not said', trap: c?.trap ?? '' }
+      return {
+        end,
+        at: terminalWords(plan, lead[end]),
+        connector: c ? c.label : 'not said',
+        method: fitted?.method ?? 'not said',
+        trap: c?.trap ?? '',
+      }
     }),
-    inline: (lead.inline ?? []).map(item => ({ atM: item.atM ?? 0, from: terminalWords(plan, lead.from), ...inlineWords(plan, lead, item) })),
+    inline: (lead.inline ?? []).map(item => ({
+      atM: item.atM ?? 0,
+      from: terminalWords(plan, lead.from),
+      ...inlineWords(plan, lead, item),
+    })),
   }
 }
 
-function inlineWords(plan: Plan, lead: Lead, item: NonNullable<Lead['inline']>[number]): { what: string, leg: string, note: string } {
+function inlineWords(
+  plan: Plan,
+  lead: Lead,
+  item: NonNullable<Lead['inline']>[number],
+): { what: string; leg: string; note: string } {
   switch (item.kind) {
-    case 'fuse': return { what: `${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'fit it last' }
-    case 'breaker': return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
-    case 'switch': return { what: 'switch', leg: 'positive', note: item.closed === false ? 'planned open' : 'planned closed' }
-    case 'choke': return { what: `common-mode choke, ${item.turns} turns on ${item.cores} core${item.cores > 1 ? 's' : ''}`, leg: 'both', note: 'both conductors together through every core' }
-    case 'meter': return { what: 'watt meter', leg: 'both', note: '' }
+    case 'fuse':
+      return {
+        what: `${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A`,
+        leg: item.legs ?? 'positive',
+        note: 'fit it last',
+      }
+    case 'breaker':
+      return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
+    case 'switch':
+      return { what: 'switch', leg: 'positive', note: item.closed === false ? 'planned open' : 'planned closed' }
+    case 'choke':
+      return {
+        what: `common-mode choke, ${item.turns} turns on ${item.cores} core${item.cores > 1 ? 's' : ''}`,
+        leg: 'both',
+        note: 'both conductors together through every core',
+      }
+    case 'meter':
+      return { what: 'watt meter', leg: 'both', note: '' }
     case 'dropper': {
       const toward = lead[item.stripe ?? 'to']
-      return { what: `${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's in series' : ''}, ${item.ratedA ?? 1} A`, leg: 'positive', note: `stripe toward ${terminalWords(plan, toward)}; label the lead: it hides a diode` }
+      return {
+        what: `${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's in series' : ''}, ${item.ratedA ?? 1} A`,
+        leg: 'positive',
+        note: `stripe toward ${terminalWords(plan, toward)}; label the lead: it hides a diode`,
+      }
     }
   }
 }
@@ -102,13 +155,16 @@ function partsList(plan: Plan): PartRow[] {
     const heat = lead.conductor.insulationC ? `, ${lead.conductor.insulationC} °C` : ''
     const grams = `${conductorGramsPerM(lead.conductor).toFixed(0)} g/m`
     add(`${conductorName(lead.conductor)} conductor${heat}, red`, cutLength(lead.lengthM), 'm', grams)
-    if (lead.return !== 'chassis') add(`${conductorName(lead.conductor)} conductor${heat}, black`, cutLength(lead.lengthM), 'm', grams)
+    if (lead.return !== 'chassis')
+      add(`${conductorName(lead.conductor)} conductor${heat}, black`, cutLength(lead.lengthM), 'm', grams)
     for (const end of ['from', 'to'] as const) {
       const fitted = lead.ends?.[end]
-      if (fitted && fitted.connector !== 'bare') add(connector(fitted.connector).label, 1, 'piece', 'for a pair of conductors')
+      if (fitted && fitted.connector !== 'bare')
+        add(connector(fitted.connector).label, 1, 'piece', 'for a pair of conductors')
     }
     for (const item of lead.inline ?? []) {
-      if (item.kind === 'fuse') add(`${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A with holder`, item.legs === 'both' ? 2 : 1)
+      if (item.kind === 'fuse')
+        add(`${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A with holder`, item.legs === 'both' ? 2 : 1)
       else if (item.kind === 'breaker') add(`breaker ${item.ratedA} A`, 1)
       else if (item.kind === 'switch') add('switch', 1)
       else if (item.kind === 'meter') add('watt meter', 1)
@@ -117,7 +173,9 @@ function partsList(plan: Plan): PartRow[] {
     }
   }
   for (const part of plan.parts) {
-    if (part.kind === 'block') for (const port of part.ports) if (port.fuse) add(`${fuseClass(port.fuse.type).label} fuse ${port.fuse.ratedA} A`, 1, 'piece', 'block port')
+    if (part.kind === 'block')
+      for (const port of part.ports)
+        if (port.fuse) add(`${fuseClass(port.fuse.type).label} fuse ${port.fuse.ratedA} A`, 1, 'piece', 'block port')
   }
   return [...rows.values()]
 }
@@ -137,9 +195,12 @@ function testTable(plan: Plan): TestTable {
   const landed = new Set(plan.leads.flatMap(l => [l.from, l.to]))
   return {
     conditions: conditions.map(c => ({ id: c.id, words: conditionWords(plan, c.id) })),
-    rows: [...network.terminals.keys()].filter(t => landed.has(t)).map(terminal => ({
-      terminal, words: terminalWords(plan, terminal),
-      volts: points.map(p => p.status === 'ok' ? p.volts[network.nodeOf.get(terminal)!]! : null),
-    })),
+    rows: [...network.terminals.keys()]
+      .filter(t => landed.has(t))
+      .map(terminal => ({
+        terminal,
+        words: terminalWords(plan, terminal),
+        volts: points.map(p => (p.status === 'ok' ? p.volts[network.nodeOf.get(terminal)!]! : null)),
+      })),
   }
 }

@@ -9,9 +9,22 @@ import type { ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
 
 /** One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor. */
-export interface ShoppingRow { what: string, unit: 'piece' | 'm', needs: number, has: number, buy: number, /** Money, typical where no price is said. */ cost: number }
+export interface ShoppingRow {
+  what: string
+  unit: 'piece' | 'm'
+  needs: number
+  has: number
+  buy: number
+  /** Money, typical where no price is said. */ cost: number
+}
 
-interface Need { key: string, what: string, unit: 'piece' | 'm', count: number, unitCost: number }
+interface Need {
+  key: string
+  what: string
+  unit: 'piece' | 'm'
+  count: number
+  unitCost: number
+}
 
 /** Everything a plan is made of, as countable things. */
 export function needsOf(plan: Plan): Need[] {
@@ -22,22 +35,50 @@ export function needsOf(plan: Plan): Need[] {
     else rows.set(key, { key, what, unit, count, unitCost })
   }
   for (const part of plan.parts) {
-    if (part.kind === 'adapter') add(adapterKey(part.a, part.b), `adapter ${connector(part.a).label} to ${connector(part.b).label}`, 1, part.cost ?? 9)
-    else add(part.kind === 'battery' ? packKey(part) : `part ${part.id}`, `${kindOf(part).label}: ${nameOf(part)}`, 1, part.cost ?? 0)
-    if (part.kind === 'block') for (const port of part.ports) if (port.fuse) add(fuseKey(port.fuse.type, port.fuse.ratedA), fuseWords(port.fuse.type, port.fuse.ratedA), 1, FUSE_COST / 4)
+    if (part.kind === 'adapter')
+      add(
+        adapterKey(part.a, part.b),
+        `adapter ${connector(part.a).label} to ${connector(part.b).label}`,
+        1,
+        part.cost ?? 9,
+      )
+    else
+      add(
+        part.kind === 'battery' ? packKey(part) : `part ${part.id}`,
+        `${kindOf(part).label}: ${nameOf(part)}`,
+        1,
+        part.cost ?? 0,
+      )
+    if (part.kind === 'block')
+      for (const port of part.ports)
+        if (port.fuse)
+          add(fuseKey(port.fuse.type, port.fuse.ratedA), fuseWords(port.fuse.type, port.fuse.ratedA), 1, FUSE_COST / 4)
   }
   for (const lead of plan.leads) {
     const legs = lead.return === 'chassis' ? 1 : 2
     const { conductor } = lead
-    add(`conductor ${conductorName(conductor)}`, `${conductorName(conductor)} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`, legs * cutLength(lead.lengthM), CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor), 'm')
+    add(
+      `conductor ${conductorName(conductor)}`,
+      `${conductorName(conductor)} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`,
+      legs * cutLength(lead.lengthM),
+      CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor),
+      'm',
+    )
     for (const end of ['from', 'to'] as const) {
       const fitted = lead.ends?.[end]?.connector
       if (fitted && fitted !== 'bare') add(`contact ${fitted}`, `${connector(fitted).label}, a pair`, 1, CONTACT_COST)
     }
     for (const item of lead.inline ?? []) {
-      if (item.kind === 'fuse') add(fuseKey(item.type ?? 'blade', item.ratedA), fuseWords(item.type ?? 'blade', item.ratedA), item.legs === 'both' ? 2 : 1, FUSE_COST)
+      if (item.kind === 'fuse')
+        add(
+          fuseKey(item.type ?? 'blade', item.ratedA),
+          fuseWords(item.type ?? 'blade', item.ratedA),
+          item.legs === 'both' ? 2 : 1,
+          FUSE_COST,
+        )
       else if (item.kind === 'breaker') add(`breaker ${item.ratedA}`, `breaker ${item.ratedA} A`, 1, 3 * FUSE_COST)
-      else if (item.kind === 'dropper') add(`diode ${item.ratedA ?? 1}`, `silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1, 0.5)
+      else if (item.kind === 'dropper')
+        add(`diode ${item.ratedA ?? 1}`, `silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1, 0.5)
       else if (item.kind === 'choke') add('ferrite core', 'ferrite core', item.cores, 3)
       else add(item.kind, item.kind === 'meter' ? 'watt meter' : 'switch', 1, 5)
     }
@@ -48,15 +89,21 @@ export function needsOf(plan: Plan): Need[] {
 const fuseKey = (type: string, ratedA: number) => `fuse ${type} ${ratedA}`
 const fuseWords = (type: string, ratedA: number) => `${fuseClass(type).label} fuse ${ratedA} A`
 const adapterKey = (a: string, b: string) => `adapter ${[a, b].sort().join(' ')}`
-const packKey = (p: { chemistry: string, seriesCells: number, capacityAh: number }) => `pack ${p.chemistry} ${p.seriesCells} ${p.capacityAh}`
+const packKey = (p: { chemistry: string; seriesCells: number; capacityAh: number }) =>
+  `pack ${p.chemistry} ${p.seriesCells} ${p.capacityAh}`
 
 function keyOf(item: ShelfItem): string {
   switch (item.what) {
-    case 'conductor': return `conductor ${conductorName(item)}`
-    case 'contact': return `contact ${item.connector}`
-    case 'fuse': return fuseKey(item.type, item.ratedA)
-    case 'adapter': return adapterKey(item.a, item.b)
-    case 'pack': return packKey(item)
+    case 'conductor':
+      return `conductor ${conductorName(item)}`
+    case 'contact':
+      return `contact ${item.connector}`
+    case 'fuse':
+      return fuseKey(item.type, item.ratedA)
+    case 'adapter':
+      return adapterKey(item.a, item.b)
+    case 'pack':
+      return packKey(item)
   }
 }
 

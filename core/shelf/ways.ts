@@ -4,7 +4,13 @@ import { mate, matingLoopOhm } from '../connector/mate'
 import { owned, type ShelfItem } from './item'
 
 /** One adapter on the way from a lead's end to a terminal that it does not mate with. */
-export interface WayStep { a: string, b: string, from: 'owned' | 'made' | 'bought', words: string, itemId?: string }
+export interface WayStep {
+  a: string
+  b: string
+  from: 'owned' | 'made' | 'bought'
+  words: string
+  itemId?: string
+}
 
 /** A way to join two connectors: what it takes, and what it costs. */
 export interface Way {
@@ -28,16 +34,31 @@ const MOST_STEPS = 3
 /** What counts against a way: a tenth of a volt, ten degrees, one place to fail weigh alike; what one owns goes first. */
 const PENALTY = { perVolt: 10, perDegree: 0.1, perFailure: 1, made: 2, bought: 5 }
 
-interface Edge { a: string, b: string, ratedA: number | null, from: WayStep['from'], itemId?: string, money: number }
+interface Edge {
+  a: string
+  b: string
+  ratedA: number | null
+  from: WayStep['from']
+  itemId?: string
+  money: number
+}
 
 /**
  * The ways from a lead's end to a terminal's connector, cheapest first: over adapters owned, then made from owned contacts, then bought.
  * Dijkstra over the faces that adapters show: drop, heat and count of failures as the cost.
  */
-export function waysToJoin(end: string, terminal: string, currentA: number, shelf: readonly ShelfItem[], most = 3): Way[] {
+export function waysToJoin(
+  end: string,
+  terminal: string,
+  currentA: number,
+  shelf: readonly ShelfItem[],
+  most = 3,
+): Way[] {
   if (mate({ connector: end }, { connector: terminal }).mates) return []
   const edges = edgesFor(end, terminal, shelf)
-  const open: { face: string, cost: number, steps: (WayStep & { edge: Edge })[] }[] = [{ face: end, cost: 0, steps: [] }]
+  const open: { face: string; cost: number; steps: (WayStep & { edge: Edge })[] }[] = [
+    { face: end, cost: 0, steps: [] },
+  ]
   const found: Way[] = []
   const visits = new Map<string, number>()
   while (open.length && found.length < most) {
@@ -51,13 +72,37 @@ export function waysToJoin(end: string, terminal: string, currentA: number, shel
     if (seen >= most || now.steps.length >= MOST_STEPS) continue
     visits.set(now.face, seen + 1)
     for (const edge of edges) {
-      for (const [inward, outward] of [[edge.a, edge.b], [edge.b, edge.a]] as const) {
-        if (inward === outward || !mate({ connector: now.face }, { connector: inward }).mates || now.steps.some(s => s.edge === edge)) continue
-        const step = { a: inward, b: outward, from: edge.from, words: stepWords(inward, outward, edge.from), edge, ...(edge.itemId !== undefined && { itemId: edge.itemId }) }
+      for (const [inward, outward] of [
+        [edge.a, edge.b],
+        [edge.b, edge.a],
+      ] as const) {
+        if (
+          inward === outward ||
+          !mate({ connector: now.face }, { connector: inward }).mates ||
+          now.steps.some(s => s.edge === edge)
+        )
+          continue
+        const step = {
+          a: inward,
+          b: outward,
+          from: edge.from,
+          words: stepWords(inward, outward, edge.from),
+          edge,
+          ...(edge.itemId !== undefined && { itemId: edge.itemId }),
+        }
         const dropV = currentA * (ADAPTER_OHM + matingLoopOhm(inward) + matingLoopOhm(outward))
-        const riseC = Math.max(contactRise(inward, rating(inward), currentA, false), contactRise(outward, rating(outward), currentA, false))
+        const riseC = Math.max(
+          contactRise(inward, rating(inward), currentA, false),
+          contactRise(outward, rating(outward), currentA, false),
+        )
         const overrated = edge.ratedA !== null && currentA > edge.ratedA ? 1000 : 0
-        const cost = now.cost + PENALTY.perVolt * dropV + PENALTY.perDegree * riseC + 2 * PENALTY.perFailure + overrated + (edge.from === 'made' ? PENALTY.made : edge.from === 'bought' ? PENALTY.bought : 0)
+        const cost =
+          now.cost +
+          PENALTY.perVolt * dropV +
+          PENALTY.perDegree * riseC +
+          2 * PENALTY.perFailure +
+          overrated +
+          (edge.from === 'made' ? PENALTY.made : edge.from === 'bought' ? PENALTY.bought : 0)
         if (overrated === 0) open.push({ face: outward, cost, steps: [...now.steps, step] })
       }
     }
@@ -74,12 +119,21 @@ function edgesFor(end: string, terminal: string, shelf: readonly ShelfItem[]): E
     const all = [rating(a), rating(b), own ?? null].filter(r => r !== null)
     return all.length ? Math.min(...all) : null
   }
-  const counterparts = (id: string) => CONNECTORS.map(c => c.id).filter(c => c !== 'bare' && mate({ connector: id }, { connector: c }).mates)
-  const list: Edge[] = adapters.map(i => ({ a: i.a, b: i.b, ratedA: smaller(i.a, i.b, i.ratedA), from: 'owned' as const, itemId: i.id, money: 0 }))
+  const counterparts = (id: string) =>
+    CONNECTORS.map(c => c.id).filter(c => c !== 'bare' && mate({ connector: id }, { connector: c }).mates)
+  const list: Edge[] = adapters.map(i => ({
+    a: i.a,
+    b: i.b,
+    ratedA: smaller(i.a, i.b, i.ratedA),
+    from: 'owned' as const,
+    itemId: i.id,
+    money: 0,
+  }))
   for (const a of counterparts(end)) {
     for (const b of counterparts(terminal)) {
       if (a === b) continue
-      if (contacts.has(a) && contacts.has(b)) list.push({ a, b, ratedA: smaller(a, b, undefined), from: 'made', money: 0 })
+      if (contacts.has(a) && contacts.has(b))
+        list.push({ a, b, ratedA: smaller(a, b, undefined), from: 'made', money: 0 })
       else list.push({ a, b, ratedA: smaller(a, b, undefined), from: 'bought', money: ADAPTER_COST })
     }
   }
@@ -95,8 +149,10 @@ function wayOf(end: string, terminal: string, steps: (WayStep & { edge: Edge })[
   const contactsOn = [end, ...steps.flatMap(s => [s.b])]
   const ohm = steps.length * ADAPTER_OHM + contactsOn.reduce((sum, id) => sum + matingLoopOhm(id), 0)
   return {
-    steps: steps.map(({ edge: _edge, ...s }) => s), dropV: currentA * ohm,
+    steps: steps.map(({ edge: _edge, ...s }) => s),
+    dropV: currentA * ohm,
     riseC: Math.max(...[...contactsOn, terminal].map(id => contactRise(id, rating(id), currentA, false))),
-    failures: contactsOn.length, money: steps.reduce((sum, s) => sum + s.edge.money, 0),
+    failures: contactsOn.length,
+    money: steps.reduce((sum, s) => sum + s.edge.money, 0),
   }
 }

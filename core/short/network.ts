@@ -8,15 +8,40 @@ import { siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortSources } from '../protection/prospective'
 
 /** A fuse or breaker, where it sits. */
-export interface Device { place: string, item: string | null, kind: 'fuse' | 'breaker', type: string, ratedA: number }
+export interface Device {
+  place: string
+  item: string | null
+  kind: 'fuse' | 'breaker'
+  type: string
+  ratedA: number
+}
 
 /** A resistance of the network in which shorts are made; leads are cut at their ends and at every device in them. */
-export interface ShortBranch { a: number, b: number, ohm: number, lead: Lead | null, device: Device | null, /** Length of conductor, m. */ lengthM: number }
+export interface ShortBranch {
+  a: number
+  b: number
+  ohm: number
+  lead: Lead | null
+  device: Device | null
+  /** Length of conductor, m. */ lengthM: number
+}
 
-export interface ShortFeed { part: Part, node: number, emfV: number, ohm: number, /** Gives this and no more; its EMF then is what it cannot go over. */ limitA: number | null, /** Its internal resistance is not said. */ unknown: boolean }
+export interface ShortFeed {
+  part: Part
+  node: number
+  emfV: number
+  ohm: number
+  /** Gives this and no more; its EMF then is what it cannot go over. */ limitA: number | null
+  /** Its internal resistance is not said. */ unknown: boolean
+}
 
 /** A place for a short: a terminal, or the far end of a lead before its contact. */
-export interface ShortPlace { at: string, kind: 'terminal' | 'lead-end', lead: string | null, node: number }
+export interface ShortPlace {
+  at: string
+  kind: 'terminal' | 'lead-end'
+  lead: string | null
+  node: number
+}
 
 export interface ShortNetwork {
   plan: Plan
@@ -52,11 +77,12 @@ export function shortNetwork(plan: Plan): ShortNetwork {
   const nodes = new Map<string, number>()
   const node = (name: string) => {
     let v = nodes.get(name)
-    if (v === undefined) nodes.set(name, v = nodes.size)
+    if (v === undefined) nodes.set(name, (v = nodes.size))
     return v
   }
   const branches: ShortBranch[] = []
-  const put = (a: number, b: number, ohm: number, more: Partial<ShortBranch> = {}) => branches.push({ a, b, ohm: Math.max(ohm, LEAST_OHM), lead: null, device: null, lengthM: 0, ...more })
+  const put = (a: number, b: number, ohm: number, more: Partial<ShortBranch> = {}) =>
+    branches.push({ a, b, ohm: Math.max(ohm, LEAST_OHM), lead: null, device: null, lengthM: 0, ...more })
   const places: ShortPlace[] = []
   const feeds: ShortFeed[] = []
   for (const part of plan.parts) {
@@ -65,14 +91,24 @@ export function shortNetwork(plan: Plan): ShortNetwork {
     for (const t of terminals) places.push({ at: t.id, kind: 'terminal', lead: null, node: node(t.id) })
     for (const link of linksOf(part, landings)) {
       const fuse = terminals.find(t => t.id === link.b)?.fuse
-      const device: Device | null = fuse ? { place: link.b, item: null, kind: part.kind === 'breaker' ? 'breaker' : 'fuse', type: fuse.type, ratedA: fuse.ratedA } : null
+      const device: Device | null = fuse
+        ? {
+            place: link.b,
+            item: null,
+            kind: part.kind === 'breaker' ? 'breaker' : 'fuse',
+            type: fuse.type,
+            ratedA: fuse.ratedA,
+          }
+        : null
       put(node(link.a), node(link.b), link.ohm, { device })
     }
     for (const { at, source } of shortSources(part)) {
       const unknown = source.kind === 'emf' && source.ohm <= 0
-      feeds.push(source.kind === 'emf'
-        ? { part, node: node(at), emfV: source.emfV, ohm: unknown ? UNSAID_OHM : source.ohm, limitA: null, unknown }
-        : { part, node: node(at), emfV: source.volts, ohm: LIMITED_OHM, limitA: source.amps, unknown: false })
+      feeds.push(
+        source.kind === 'emf'
+          ? { part, node: node(at), emfV: source.emfV, ohm: unknown ? UNSAID_OHM : source.ohm, limitA: null, unknown }
+          : { part, node: node(at), emfV: source.volts, ohm: LIMITED_OHM, limitA: source.amps, unknown: false },
+      )
     }
   }
   for (const lead of plan.leads) leadBranches(lead, resistanceFactorAt(ambientC.typical), node, put, places)
@@ -82,14 +118,33 @@ export function shortNetwork(plan: Plan): ShortNetwork {
     branchesAt[b.b]!.push(i)
   })
   const feedsOf = feedsByNode(nodes.size, branches, branchesAt, feeds)
-  return { plan, nodeCount: nodes.size, branches, feeds, places, nodeOf: nodes, branchesAt, feedsOf, isForest: branches.length === nodes.size - new Set(feedsOf).size, pattern: analyse(nodes.size, branches.map(b => [b.a, b.b])) }
+  return {
+    plan,
+    nodeCount: nodes.size,
+    branches,
+    feeds,
+    places,
+    nodeOf: nodes,
+    branchesAt,
+    feedsOf,
+    isForest: branches.length === nodes.size - new Set(feedsOf).size,
+    pattern: analyse(
+      nodes.size,
+      branches.map(b => [b.a, b.b]),
+    ),
+  }
 }
 
-function feedsByNode(n: number, branches: readonly ShortBranch[], branchesAt: readonly number[][], feeds: readonly ShortFeed[]): ShortFeed[][] {
+function feedsByNode(
+  n: number,
+  branches: readonly ShortBranch[],
+  branchesAt: readonly number[][],
+  feeds: readonly ShortFeed[],
+): ShortFeed[][] {
   const lists: ShortFeed[][] = Array.from({ length: n })
   for (let start = 0; start < n; start++) {
     if (lists[start]) continue
-    const list: ShortFeed[] = lists[start] = []
+    const list: ShortFeed[] = (lists[start] = [])
     const queue = [start]
     while (queue.length) {
       const v = queue.pop()!
@@ -107,11 +162,18 @@ function feedsByNode(n: number, branches: readonly ShortBranch[], branchesAt: re
 
 function linksOf(part: Part, landings: readonly string[]) {
   // A gate passes on what a short behind it draws; an open breaker may be closed.
-  if (part.kind === 'gate') return ['supply', 'battery'].map(side => ({ a: `${part.id}.${side}`, b: `${part.id}.out`, ohm: 0.002 }))
+  if (part.kind === 'gate')
+    return ['supply', 'battery'].map(side => ({ a: `${part.id}.${side}`, b: `${part.id}.out`, ohm: 0.002 }))
   return kindOf(part).links?.(part.kind === 'breaker' ? { ...part, closed: true } : part, landings) ?? []
 }
 
-function leadBranches(lead: Lead, warm: number, node: (name: string) => number, put: (a: number, b: number, ohm: number, more?: Partial<ShortBranch>) => void, places: ShortPlace[]) {
+function leadBranches(
+  lead: Lead,
+  warm: number,
+  node: (name: string) => number,
+  put: (a: number, b: number, ohm: number, more?: Partial<ShortBranch>) => void,
+  places: ShortPlace[],
+) {
   const legs = lead.return === 'chassis' ? 1 : 2
   const perM = legs * conductorOhmPerM(lead.conductor) * warm
   const inner = (n: number) => node(`${lead.id} | ${n}`)
@@ -120,7 +182,7 @@ function leadBranches(lead: Lead, warm: number, node: (name: string) => number, 
   put(node(lead.from), at, matingLoopOhm(lead.ends?.from?.connector), { lead })
   places.push({ at: lead.from, kind: 'lead-end', lead: lead.id, node: at })
   let atM = 0
-  for (const item of [...lead.inline ?? []].sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))) {
+  for (const item of [...(lead.inline ?? [])].sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))) {
     const next = item.atM ?? 0
     if (next > atM) {
       const v = inner(++n)
@@ -130,13 +192,27 @@ function leadBranches(lead: Lead, warm: number, node: (name: string) => number, 
     }
     const v = inner(++n)
     if (item.kind === 'fuse' || item.kind === 'breaker') {
-      put(at, v, fuseOhm(item) * (item.legs === 'both' ? 2 : 1), { lead, device: { place: lead.id, item: item.id, kind: item.kind, type: item.kind === 'breaker' ? 'thermal' : item.type ?? 'blade', ratedA: item.ratedA } })
-    }
-    else put(at, v, item.kind === 'switch' ? item.ohm ?? 0 : item.kind === 'meter' ? item.ohm ?? METER_OHM : 0, { lead })
+      put(at, v, fuseOhm(item) * (item.legs === 'both' ? 2 : 1), {
+        lead,
+        device: {
+          place: lead.id,
+          item: item.id,
+          kind: item.kind,
+          type: item.kind === 'breaker' ? 'thermal' : (item.type ?? 'blade'),
+          ratedA: item.ratedA,
+        },
+      })
+    } else
+      put(at, v, item.kind === 'switch' ? (item.ohm ?? 0) : item.kind === 'meter' ? (item.ohm ?? METER_OHM) : 0, {
+        lead,
+      })
     at = v
   }
   const end = inner(++n)
-  put(at, end, (lead.lengthM - atM) * perM + (lead.return === 'chassis' ? lead.chassisOhm ?? 0 : 0), { lead, lengthM: lead.lengthM - atM })
+  put(at, end, (lead.lengthM - atM) * perM + (lead.return === 'chassis' ? (lead.chassisOhm ?? 0) : 0), {
+    lead,
+    lengthM: lead.lengthM - atM,
+  })
   put(end, node(lead.to), matingLoopOhm(lead.ends?.to?.connector), { lead })
   places.push({ at: lead.to, kind: 'lead-end', lead: lead.id, node: end })
 }
@@ -151,7 +227,10 @@ export class ShortSolver {
   private amps = 0
   private scale = 1
 
-  constructor(private readonly network: ShortNetwork, private readonly opened: ReadonlySet<number> = new Set()) {
+  constructor(
+    private readonly network: ShortNetwork,
+    private readonly opened: ReadonlySet<number> = new Set(),
+  ) {
     const { nodeCount: n, pattern, branches, feeds } = network
     this.diagonal = new Float64Array(n)
     this.entries = new Float64Array(pattern.rowOf.length)
@@ -200,7 +279,12 @@ export class ShortSolver {
   private belowTheirVoltage(): number {
     const { feeds } = this.network
     if (feeds.some(f => f.limitA === null && this.feedAmps(f) > 1e-3)) return 1
-    return Math.min(1, ...feeds.filter(f => f.limitA !== null && this.volts(f.node) > f.emfV && this.feeding(f)).map(f => f.emfV / this.volts(f.node)))
+    return Math.min(
+      1,
+      ...feeds
+        .filter(f => f.limitA !== null && this.volts(f.node) > f.emfV && this.feeding(f))
+        .map(f => f.emfV / this.volts(f.node)),
+    )
   }
 
   /** A source that is cut off from the short stands at a voltage of no meaning. */

@@ -18,7 +18,13 @@ export interface Opening extends Device {
 }
 
 /** What a short does to one conductor until it is cleared. */
-export interface ConductorInShort { lead: string, amps: number, i2t: number | null, withstandsI2t: number, survives: boolean }
+export interface ConductorInShort {
+  lead: string
+  amps: number
+  i2t: number | null
+  withstandsI2t: number
+  survives: boolean
+}
 
 /** A dead short at one place. Amps, seconds, A²s. */
 export interface Short {
@@ -29,7 +35,7 @@ export interface Short {
   prospectiveA: number
   /** null where a source's internal resistance is not said: then it is only what the rest of the path lets through. */
   known: boolean
-  from: { source: string, amps: number, limited: boolean }[]
+  from: { source: string; amps: number; limited: boolean }[]
   /** In the order in which they open. The first is the one that opens first. */
   opens: Opening[]
   /** Whether what opens cuts off every source; a source that limits itself to what the conductors carry counts as cut off. */
@@ -43,14 +49,14 @@ export interface Short {
   /** Devices farther up that may open before the nearest one. */
   opensWith: Device[]
   /** A battery management system's likely trip; it is not counted on. */
-  bms: { battery: string, tripA: number }[]
+  bms: { battery: string; tripA: number }[]
 }
 
 export interface ShortStudy {
   shorts: Short[]
-  unprotected: { source: string, lead: string, lengthM: number, prospectiveA: number | null }[]
+  unprotected: { source: string; lead: string; lengthM: number; prospectiveA: number | null }[]
   /** Most that each fuse and breaker may have to break: a dead short right behind it, on either side. */
-  devices: (Device & { behindA: number, interruptA: number })[]
+  devices: (Device & { behindA: number; interruptA: number })[]
   isolation: Isolation[]
 }
 
@@ -59,20 +65,40 @@ export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): Short
   const network = shortNetwork(plan)
   const solver = new ShortSolver(network)
   return {
-    shorts: placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end').map(place => shortAt(network, solver, place)),
-    unprotected: only === 'lead-ends' ? [] : unprotectedRuns(plan, protectionOf(plan)).filter(r => r.lengthM > 0).map((r) => {
-      const post = network.places.find(p => p.kind === 'lead-end' && p.lead === r.lead.id && p.at === (r.lead.from.split('.')[0] === r.source.id ? r.lead.from : r.lead.to))
-      return { source: r.source.id, lead: r.lead.id, lengthM: r.lengthM, prospectiveA: post ? solver.short(post.node) : null }
-    }),
+    shorts: placesOf(network, solver)
+      .filter(p => only === 'all' || p.kind === 'lead-end')
+      .map(place => shortAt(network, solver, place)),
+    unprotected:
+      only === 'lead-ends'
+        ? []
+        : unprotectedRuns(plan, protectionOf(plan))
+            .filter(r => r.lengthM > 0)
+            .map(r => {
+              const post = network.places.find(
+                p =>
+                  p.kind === 'lead-end' &&
+                  p.lead === r.lead.id &&
+                  p.at === (r.lead.from.split('.')[0] === r.source.id ? r.lead.from : r.lead.to),
+              )
+              return {
+                source: r.source.id,
+                lead: r.lead.id,
+                lengthM: r.lengthM,
+                prospectiveA: post ? solver.short(post.node) : null,
+              }
+            }),
     devices: network.branches.flatMap((b, i) => {
       if (!b.device) return []
-      const behindA = network.isForest && network.feedsOf[b.a]!.length === 1
-        // One way in: a short on the far side, where it is smaller, comes through the device whole.
-        ? Math.min(solver.prospective(b.a), solver.prospective(b.b))
-        : Math.max(...[b.a, b.b].map((side) => {
-            solver.short(side)
-            return Math.abs(solver.branchAmps(i))
-          }))
+      const behindA =
+        network.isForest && network.feedsOf[b.a]!.length === 1
+          ? // One way in: a short on the far side, where it is smaller, comes through the device whole.
+            Math.min(solver.prospective(b.a), solver.prospective(b.b))
+          : Math.max(
+              ...[b.a, b.b].map(side => {
+                solver.short(side)
+                return Math.abs(solver.branchAmps(i))
+              }),
+            )
       return [{ ...b.device, behindA, interruptA: fuseClass(b.device.type).interruptA }]
     }),
     isolation: isolation(plan),
@@ -81,7 +107,7 @@ export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): Short
 
 /** Every terminal, and of every lead the end that lies farther from the sources: where less flows. */
 function placesOf(network: ShortNetwork, solver: ShortSolver): ShortPlace[] {
-  const ends = new Map<string, { place: ShortPlace, amps: number }>()
+  const ends = new Map<string, { place: ShortPlace; amps: number }>()
   for (const place of network.places) {
     if (place.kind !== 'lead-end') continue
     const amps = solver.prospective(place.node)
@@ -101,8 +127,10 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
   const { ambientC, ampacity } = siteOf(plan)
   const prospectiveA = base.short(place.node)
   const feeding = feedsInto(network, place.node, new Set())
-  const from = feeding.map(f => ({ source: f.part.id, amps: base.feedAmps(f), limited: f.limitA !== null })).filter(f => f.amps > NOTHING_A)
-  const dose = new Map<number, { i2t: number, amps: number, longestS: number }>()
+  const from = feeding
+    .map(f => ({ source: f.part.id, amps: base.feedAmps(f), limited: f.limitA !== null }))
+    .filter(f => f.amps > NOTHING_A)
+  const dose = new Map<number, { i2t: number; amps: number; longestS: number }>()
   const opened = new Set<number>()
   const opens: Opening[] = []
   let solver = base
@@ -114,7 +142,7 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
     let seconds = Infinity
     for (const [branch, amps] of carrying) {
       const { device } = network.branches[branch]!
-      const slowestS = device ? openingTime(device.type, device.ratedA, amps)?.slowestS ?? Infinity : Infinity
+      const slowestS = device ? (openingTime(device.type, device.ratedA, amps)?.slowestS ?? Infinity) : Infinity
       if (slowestS >= seconds) continue
       next = branch
       seconds = slowestS
@@ -123,7 +151,11 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
       const b = network.branches[i]!
       if (!b.lead || b.lengthM === 0) continue
       const before = dose.get(i) ?? { i2t: 0, amps: 0, longestS: 0 }
-      dose.set(i, { i2t: before.i2t + amps ** 2 * seconds, amps: Math.max(before.amps, amps), longestS: before.longestS + seconds })
+      dose.set(i, {
+        i2t: before.i2t + amps ** 2 * seconds,
+        amps: Math.max(before.amps, amps),
+        longestS: before.longestS + seconds,
+      })
     }
     if (next < 0) {
       clearedAfterS = null
@@ -143,15 +175,28 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
   if (opened.size) base.short(place.node)
   const conductors = conductorsOf(network, dose, ambientC.high, ampacity)
   // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing opens.
-  const carried = !clears && feedsInto(network, place.node, opened).every(f => f.limitA !== null) && conductors.every(c => c.survives)
+  const carried =
+    !clears && feedsInto(network, place.node, opened).every(f => f.limitA !== null) && conductors.every(c => c.survives)
   const order = devicesToward(network, base, place.node)
   const nearest = order[0]
-  const opensWith = nearest ? order.slice(1).filter(d => d.fastestS !== null && (nearest.slowestS === null || d.fastestS <= nearest.slowestS)) : []
+  const opensWith = nearest
+    ? order.slice(1).filter(d => d.fastestS !== null && (nearest.slowestS === null || d.fastestS <= nearest.slowestS))
+    : []
   return {
-    at: place.at, kind: place.kind, lead: place.lead, prospectiveA, known: !feeding.some(f => f.unknown), from, opens,
-    clears: clears || carried, clearedAfterS: clears ? clearedAfterS : null, conductors, survives: conductors.every(c => c.survives),
-    selective: order.length < 2 ? null : opensWith.length === 0, opensWith: opensWith.map(({ place: at, item, kind, type, ratedA }) => ({ place: at, item, kind, type, ratedA })),
-    bms: feeding.flatMap((f) => {
+    at: place.at,
+    kind: place.kind,
+    lead: place.lead,
+    prospectiveA,
+    known: !feeding.some(f => f.unknown),
+    from,
+    opens,
+    clears: clears || carried,
+    clearedAfterS: clears ? clearedAfterS : null,
+    conductors,
+    survives: conductors.every(c => c.survives),
+    selective: order.length < 2 ? null : opensWith.length === 0,
+    opensWith: opensWith.map(({ place: at, item, kind, type, ratedA }) => ({ place: at, item, kind, type, ratedA })),
+    bms: feeding.flatMap(f => {
       const trip = f.part.kind === 'battery' ? f.part.bms?.peakA : undefined
       return trip !== undefined && base.feedAmps(f) > trip ? [{ battery: f.part.id, tripA: trip }] : []
     }),
@@ -161,7 +206,17 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
 function openingOf(device: Device, amps: number): Opening {
   const time = openingTime(device.type, device.ratedA, amps)
   const { place, item, kind, type, ratedA } = device
-  return { place, item, kind, type, ratedA, amps, slowestS: time?.slowestS ?? null, fastestS: time?.fastestS ?? null, overInterrupting: amps > fuseClass(device.type).interruptA }
+  return {
+    place,
+    item,
+    kind,
+    type,
+    ratedA,
+    amps,
+    slowestS: time?.slowestS ?? null,
+    fastestS: time?.fastestS ?? null,
+    overInterrupting: amps > fuseClass(device.type).interruptA,
+  }
 }
 
 /** Branches through which a short's current comes, found from the short outward, with their amps. */
@@ -224,15 +279,29 @@ function devicesToward(network: ShortNetwork, solver: ShortSolver, node: number)
   }
 }
 
-function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, { i2t: number, amps: number, longestS: number }>, ambientC: number, school: ReturnType<typeof siteOf>['ampacity']): ConductorInShort[] {
+function conductorsOf(
+  network: ShortNetwork,
+  dose: ReadonlyMap<number, { i2t: number; amps: number; longestS: number }>,
+  ambientC: number,
+  school: ReturnType<typeof siteOf>['ampacity'],
+): ConductorInShort[] {
   const byLead = new Map<string, ConductorInShort>()
   for (const [i, { i2t, amps, longestS }] of dose) {
     const lead = network.branches[i]!.lead!
-    const lives = longestS <= 5 ? i2t < withstandI2t(lead.conductor) : survives(lead.conductor, amps, longestS, school, ambientC, lead.bundledConductors)
+    const lives =
+      longestS <= 5
+        ? i2t < withstandI2t(lead.conductor)
+        : survives(lead.conductor, amps, longestS, school, ambientC, lead.bundledConductors)
     const before = byLead.get(lead.id)
     if (before && before.survives && !lives) byLead.delete(lead.id)
     else if (before && before.amps >= amps) continue
-    byLead.set(lead.id, { lead: lead.id, amps, i2t: Number.isFinite(i2t) ? i2t : null, withstandsI2t: withstandI2t(lead.conductor), survives: lives })
+    byLead.set(lead.id, {
+      lead: lead.id,
+      amps,
+      i2t: Number.isFinite(i2t) ? i2t : null,
+      withstandsI2t: withstandI2t(lead.conductor),
+      survives: lives,
+    })
   }
   return [...byLead.values()]
 }

@@ -35,7 +35,7 @@ export function protectors(study: Study, ratings: ReadonlyMap<string, number>): 
 }
 
 /** Name of a device in a plan: its place, and its item in a lead. */
-export const key = (d: { place: string, itemId?: string }) => `${d.place} ${d.itemId ?? ''}`
+export const key = (d: { place: string; itemId?: string }) => `${d.place} ${d.itemId ?? ''}`
 
 /** Whether a device passes current from a source into a zone: with it gone, the zone would be fed by less. */
 function feeds(study: Study, device: Device, zone: number): boolean {

@@ -15,12 +15,20 @@ export function placePorts(plan: Plan): { patch: Patch } {
       return lead ? [{ port, i, lead, amps: study.leadAmps(lead).value }] : []
     })
     const taken = new Set(onPort.map(o => o.port.id))
-    for (const o of onPort.filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA).sort((a, b) => b.amps - a.amps)) {
-      const free = block.ports.find(p => !taken.has(p.id) && p.connector === o.port.connector && (p.ratedA ?? Infinity) >= o.amps)
+    for (const o of onPort
+      .filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA)
+      .sort((a, b) => b.amps - a.amps)) {
+      const free = block.ports.find(
+        p => !taken.has(p.id) && p.connector === o.port.connector && (p.ratedA ?? Infinity) >= o.amps,
+      )
       if (!free) continue
       taken.add(free.id)
       taken.delete(o.port.id)
-      patch.push({ op: 'replace', path: `${pathOf(plan, o.lead.id)}/${partIdOf(o.lead.from) === block.id ? 'from' : 'to'}`, value: `${block.id}.${free.id}` })
+      patch.push({
+        op: 'replace',
+        path: `${pathOf(plan, o.lead.id)}/${partIdOf(o.lead.from) === block.id ? 'from' : 'to'}`,
+        value: `${block.id}.${free.id}`,
+      })
     }
   }
   return { patch }

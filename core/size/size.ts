@@ -4,7 +4,14 @@ import { connector } from '../catalog/connectors'
 import { Study } from '../checks/study'
 import { solveCorners } from '../circuit/matrix'
 import { risePerAmp2, ampacityA } from '../conductor/ampacity'
-import { awgDiameterMm, conductorGramsPerM, conductorMm2, conductorName, conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
+import {
+  awgDiameterMm,
+  conductorGramsPerM,
+  conductorMm2,
+  conductorName,
+  conductorOhmPerM,
+  resistanceFactorAt,
+} from '../conductor/resistance'
 import { COPPER_PER_C } from '../catalog/conductors'
 import { needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
@@ -18,7 +25,11 @@ import { placePorts } from './ports'
 export type Aim = 'weight' | 'cost' | 'drop'
 
 /** One conductor that may be used: its size, and how much of it there is; unsaid: as much as one likes. */
-export interface Stock { conductor: Conductor, metres?: number, costPerM?: number }
+export interface Stock {
+  conductor: Conductor
+  metres?: number
+  costPerM?: number
+}
 
 export interface SizeOptions {
   for: Aim
@@ -28,9 +39,17 @@ export interface SizeOptions {
   owned?: Stock[]
 }
 
-export interface SizeChange { place: string, what: 'conductor' | 'fuse' | 'port', words: string }
+export interface SizeChange {
+  place: string
+  what: 'conductor' | 'fuse' | 'port'
+  words: string
+}
 
-export interface Totals { grams: number, cost: number, /** Largest share of its nominal voltage that any radio's or load's wires drop. */ worstDropShare: number }
+export interface Totals {
+  grams: number
+  cost: number
+  /** Largest share of its nominal voltage that any radio's or load's wires drop. */ worstDropShare: number
+}
 
 export interface SizeResult {
   /** null where nothing fits; `obstacles` says why. */
@@ -44,8 +63,17 @@ export interface SizeResult {
   obstacles: string[]
 }
 
-interface Candidate { conductor: Conductor, dropV: number, cost: number }
-interface Entry { allowsV: number, cost: number, candidate: Candidate, children: Entry[] }
+interface Candidate {
+  conductor: Conductor
+  dropV: number
+  cost: number
+}
+interface Entry {
+  allowsV: number
+  cost: number
+  candidate: Candidate
+  children: Entry[]
+}
 
 /** Currents of constant-power loads move a little with the sizes: so many rounds of solving again settle them. */
 const MOST_ROUNDS = 8
@@ -62,7 +90,7 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
   const ported = placePorts(plan)
   const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
   let exact = solveCorners(plan).network.isForest
-  let best: { plan: Plan, cost: number } | null = null
+  let best: { plan: Plan; cost: number } | null = null
   let obstacles: string[] = []
   const waiting: ReadonlyMap<string, Set<string>>[] = [new Map()]
   for (let tried = 0; waiting.length; tried++) {
@@ -85,18 +113,26 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
       continue
     }
     if (!obstacles.length) obstacles = [`there is not enough ${short} on the shelf`]
-    for (const lead of sized.plan.leads.filter(l => conductorName(l.conductor) === short).sort((p, q) => q.lengthM - p.lengthM)) {
-      waiting.push(new Map([...banned, [lead.id, new Set([...banned.get(lead.id) ?? [], short])]]))
+    for (const lead of sized.plan.leads
+      .filter(l => conductorName(l.conductor) === short)
+      .sort((p, q) => q.lengthM - p.lengthM)) {
+      waiting.push(new Map([...banned, [lead.id, new Set([...(banned.get(lead.id) ?? []), short])]]))
     }
   }
-  return best ? finish(plan, best.plan, options, before, exact) : { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
+  return best
+    ? finish(plan, best.plan, options, before, exact)
+    : { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
 }
 
 /** Branches of a short stock looked into before giving up the proof. */
 const MOST_BRANCHES = 120
 
 /** Sizes one plan with some conductors barred from some leads: solved, chosen, solved again until nothing moves. */
-function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): { plan: Plan, cost: number } | { obstacles: string[] } {
+function settle(
+  start: Plan,
+  options: Sizing,
+  banned: ReadonlyMap<string, Set<string>>,
+): { plan: Plan; cost: number } | { obstacles: string[] } {
   const least = new Map<string, number>()
   const reduceV = new Map<string, number>()
   let now = apply(start, new Map(), ratingsFor(new Study(solveCorners(start)), options))
@@ -124,7 +160,11 @@ function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, e
     const to = sized.leads[i]!
     if (conductorName(lead.conductor) !== conductorName(to.conductor)) {
       patch.push({ op: 'replace', path: `/leads/${i}/conductor`, value: to.conductor })
-      changes.push({ place: lead.id, what: 'conductor', words: `${nameOf(lead)}: ${conductorName(lead.conductor)} → ${conductorName(to.conductor)}` })
+      changes.push({
+        place: lead.id,
+        what: 'conductor',
+        words: `${nameOf(lead)}: ${conductorName(lead.conductor)} → ${conductorName(to.conductor)}`,
+      })
     }
     for (const end of ['from', 'to'] as const) {
       if (lead[end] === to[end]) continue
@@ -133,9 +173,14 @@ function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, e
     }
     lead.inline?.forEach((item, k) => {
       const other = to.inline![k]!
-      if (item.kind !== 'fuse' || other.kind !== 'fuse' || (item.ratedA === other.ratedA && item.type === other.type)) return
+      if (item.kind !== 'fuse' || other.kind !== 'fuse' || (item.ratedA === other.ratedA && item.type === other.type))
+        return
       patch.push({ op: 'replace', path: `/leads/${i}/inline/${k}/ratedA`, value: other.ratedA })
-      changes.push({ place: lead.id, what: 'fuse', words: `fuse in ${nameOf(lead)}: ${item.ratedA} A → ${other.ratedA} A` })
+      changes.push({
+        place: lead.id,
+        what: 'fuse',
+        words: `fuse in ${nameOf(lead)}: ${item.ratedA} A → ${other.ratedA} A`,
+      })
     })
   })
   plan.parts.forEach((part, i) => {
@@ -145,7 +190,11 @@ function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, e
       const rated = to.ports[k]!.fuse?.ratedA
       if (!port.fuse || rated === undefined || port.fuse.ratedA === rated) return
       patch.push({ op: 'replace', path: `/parts/${i}/ports/${k}/fuse/ratedA`, value: rated })
-      changes.push({ place: `${part.id}.${port.id}`, what: 'fuse', words: `fuse of ${nameOf(part)}, ${port.id}: ${port.fuse.ratedA} A → ${rated} A` })
+      changes.push({
+        place: `${part.id}.${port.id}`,
+        what: 'fuse',
+        words: `fuse of ${nameOf(part)}, ${port.id}: ${port.fuse.ratedA} A → ${rated} A`,
+      })
     })
   })
   const study = new Study(solveCorners(sized))
@@ -159,7 +208,7 @@ function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, e
 function tree(study: Study, options: SizeOptions) {
   const children = new Map<string, Set<string>>()
   const roots = new Set<string>()
-  const ends = new Map<string, { load: string, allowsV: number }[]>()
+  const ends = new Map<string, { load: string; allowsV: number }[]>()
   const path = new Map<string, string[]>()
   for (const target of targetsOf(study)) {
     const worst = study.arrival(target.terminal)?.low.condition
@@ -176,7 +225,7 @@ function tree(study: Study, options: SizeOptions) {
       children.set(before, (children.get(before) ?? new Set()).add(id))
     })
     const last = stairs.leads.at(-1)!
-    ends.set(last, [...ends.get(last) ?? [], { load: target.id, allowsV }])
+    ends.set(last, [...(ends.get(last) ?? []), { load: target.id, allowsV }])
   }
   const onWay = new Set([...path.values()].flat())
   const free = options.row === undefined ? null : new Set(path.get(options.row) ?? [])
@@ -184,14 +233,27 @@ function tree(study: Study, options: SizeOptions) {
 }
 
 /** Loads and converter inputs: where a voltage has to arrive. */
-function targetsOf(study: Study): { id: string, terminal: string, minV: number, shareV: number }[] {
+function targetsOf(study: Study): { id: string; terminal: string; minV: number; shareV: number }[] {
   return [
-    ...study.loads.map(l => ({ id: l.id, terminal: l.id, minV: needs(l).minV, shareV: l.kind === 'radio' ? study.site.dropShare * nominalVolts(needs(l)) : Infinity })),
-    ...study.plan.parts.flatMap(p => p.kind === 'converter' ? [{ id: p.id, terminal: `${p.id}.in`, minV: p.input.minV, shareV: Infinity }] : []),
+    ...study.loads.map(l => ({
+      id: l.id,
+      terminal: l.id,
+      minV: needs(l).minV,
+      shareV: l.kind === 'radio' ? study.site.dropShare * nominalVolts(needs(l)) : Infinity,
+    })),
+    ...study.plan.parts.flatMap(p =>
+      p.kind === 'converter' ? [{ id: p.id, terminal: `${p.id}.in`, minV: p.input.minV, shareV: Infinity }] : [],
+    ),
   ]
 }
 
-function choose(study: Study, options: Sizing, least: ReadonlyMap<string, number>, reduceV: ReadonlyMap<string, number>, banned: ReadonlyMap<string, Set<string>>): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
+function choose(
+  study: Study,
+  options: Sizing,
+  least: ReadonlyMap<string, number>,
+  reduceV: ReadonlyMap<string, number>,
+  banned: ReadonlyMap<string, Set<string>>,
+): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
   const { children, roots, ends, path, onWay, isFree } = tree(study, options)
   const obstacles: string[] = []
   const sizes = new Map<string, Conductor>()
@@ -199,43 +261,64 @@ function choose(study: Study, options: Sizing, least: ReadonlyMap<string, number
   const protecting = protectors(study, ratingsFor(study, options))
   const candidatesFor = (id: string) => {
     const l = lead.get(id)!
-    const list = isFree(id) ? candidates(study, l, options, protecting.get(id) ?? null, least.get(id) ?? 0, banned.get(id)) : [candidate(study, l, l.conductor, options)]
-    if (!list.length) obstacles.push(`no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(l)}: ${amps(study.leadAmps(l).value)}${protecting.get(id) ? `, behind ${protecting.get(id)!.ratedA} A` : ''}, and its connectors`)
+    const list = isFree(id)
+      ? candidates(study, l, options, protecting.get(id) ?? null, least.get(id) ?? 0, banned.get(id))
+      : [candidate(study, l, l.conductor, options)]
+    if (!list.length)
+      obstacles.push(
+        `no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(l)}: ${amps(study.leadAmps(l).value)}${protecting.get(id) ? `, behind ${protecting.get(id)!.ratedA} A` : ''}, and its connectors`,
+      )
     return list
   }
   const seen = new Set<string>()
   const frontier = (id: string): Entry[] => {
     if (seen.has(id)) return []
     seen.add(id)
-    const below = [...children.get(id) ?? []].map(frontier).filter(f => f.length)
+    const below = [...(children.get(id) ?? [])].map(frontier).filter(f => f.length)
     const own = Math.min(Infinity, ...(ends.get(id) ?? []).map(e => e.allowsV - (reduceV.get(e.load) ?? 0)))
     const merged = merge(below, own)
-    return pareto(merged.flatMap(m => candidatesFor2(id).map(c => ({ allowsV: m.allowsV - c.dropV, cost: m.cost + c.cost, candidate: c, children: m.entries }))))
+    return pareto(
+      merged.flatMap(m =>
+        candidatesFor2(id).map(c => ({
+          allowsV: m.allowsV - c.dropV,
+          cost: m.cost + c.cost,
+          candidate: c,
+          children: m.entries,
+        })),
+      ),
+    )
   }
   const memo = new Map<string, Candidate[]>()
   const candidatesFor2 = (id: string) => {
     let list = memo.get(id)
-    if (!list) memo.set(id, list = candidatesFor(id))
+    if (!list) memo.set(id, (list = candidatesFor(id)))
     return list
   }
   const take = (entry: Entry, id: string) => {
     sizes.set(id, entry.candidate.conductor)
-    const kids = [...children.get(id) ?? []]
-    entry.children.forEach((child) => {
+    const kids = [...(children.get(id) ?? [])]
+    entry.children.forEach(child => {
       const kid = kids.find(k => !sizes.has(k) && candidatesFor2(k).includes(child.candidate))
       if (kid) take(child, kid)
     })
   }
   /** The loads behind a lead that not even the least drop of every lead on their way would do for. */
-  const starved = (root: string): string[] => targetsOf(study).flatMap((target) => {
-    const way = path.get(target.id)
-    if (way?.[0] !== root || way.some(id => !candidatesFor2(id).length)) return []
-    const leastV = way.reduce((v, id) => v + Math.min(...candidatesFor2(id).map(c => c.dropV)), 0)
-    const allowsV = ends.get(way.at(-1)!)!.find(e => e.load === target.id)!.allowsV
-    return leastV > allowsV ? [`no conductor that fits brings enough to ${nameOf(study.parts.get(target.id)!)}: ${(leastV - allowsV).toFixed(2)} V short with the thickest`] : []
-  })
+  const starved = (root: string): string[] =>
+    targetsOf(study).flatMap(target => {
+      const way = path.get(target.id)
+      if (way?.[0] !== root || way.some(id => !candidatesFor2(id).length)) return []
+      const leastV = way.reduce((v, id) => v + Math.min(...candidatesFor2(id).map(c => c.dropV)), 0)
+      const allowsV = ends.get(way.at(-1)!)!.find(e => e.load === target.id)!.allowsV
+      return leastV > allowsV
+        ? [
+            `no conductor that fits brings enough to ${nameOf(study.parts.get(target.id)!)}: ${(leastV - allowsV).toFixed(2)} V short with the thickest`,
+          ]
+        : []
+    })
   for (const root of roots) {
-    const best = frontier(root).filter(e => e.allowsV >= 0).sort((a, b) => a.cost - b.cost)[0]
+    const best = frontier(root)
+      .filter(e => e.allowsV >= 0)
+      .sort((a, b) => a.cost - b.cost)[0]
     if (best) take(best, root)
     else obstacles.push(...starved(root))
   }
@@ -248,10 +331,10 @@ function choose(study: Study, options: Sizing, least: ReadonlyMap<string, number
 }
 
 /** Lists of several branches at one node as one list: what each drop allowed costs them together. */
-function merge(lists: Entry[][], ownV: number): { allowsV: number, cost: number, entries: Entry[] }[] {
+function merge(lists: Entry[][], ownV: number): { allowsV: number; cost: number; entries: Entry[] }[] {
   if (!lists.length) return [{ allowsV: ownV, cost: 0, entries: [] }]
   const levels = [...new Set(lists.flat().map(e => Math.min(e.allowsV, ownV)))].sort((a, b) => b - a)
-  const found: { allowsV: number, cost: number, entries: Entry[] }[] = []
+  const found: { allowsV: number; cost: number; entries: Entry[] }[] = []
   for (const level of levels) {
     const entries = lists.map(list => cheapest(list, level))
     if (entries.some(e => e === null)) continue
@@ -280,7 +363,10 @@ function pareto(entries: Entry[]): Entry[] {
 
 function ladder(conductor: Conductor, owned: Stock[] | undefined): Conductor[] {
   const { insulationC } = conductor
-  const dress = (size: Conductor): Conductor => ({ ...size, ...(insulationC !== undefined && size.insulationC === undefined && { insulationC }) })
+  const dress = (size: Conductor): Conductor => ({
+    ...size,
+    ...(insulationC !== undefined && size.insulationC === undefined && { insulationC }),
+  })
   if (owned) return owned.map(s => dress(s.conductor))
   return conductor.mm2 !== undefined ? MM2_LADDER.map(mm2 => dress({ mm2 })) : AWG_LADDER.map(awg => dress({ awg }))
 }
@@ -290,50 +376,112 @@ function candidate(study: Study, lead: Lead, conductor: Conductor, options: Size
   const legs = lead.return === 'chassis' ? 1 : 2
   const ambientC = study.ambient(lead).typical
   const cold = legs * lead.lengthM * conductorOhmPerM(conductor)
-  const ohm = cold * (resistanceFactorAt(ambientC) + COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
+  const ohm =
+    cold *
+    (resistanceFactorAt(ambientC) +
+      COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
   const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
   const dropV = current * ohm
-  return { conductor, dropV, cost: options.for === 'weight' ? grams : options.for === 'drop' ? dropV + (conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor) ? 0 : 1e-9) : legs * lead.lengthM * costPerM(conductor, options.owned) }
+  return {
+    conductor,
+    dropV,
+    cost:
+      options.for === 'weight'
+        ? grams
+        : options.for === 'drop'
+          ? dropV +
+            (conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor) ? 0 : 1e-9)
+          : legs * lead.lengthM * costPerM(conductor, options.owned),
+  }
 }
 
 export function costPerM(conductor: Conductor, owned: Stock[] | undefined): number {
-  return owned?.find(s => conductorName(s.conductor) === conductorName(conductor))?.costPerM ?? CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
+  return (
+    owned?.find(s => conductorName(s.conductor) === conductorName(conductor))?.costPerM ??
+    CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
+  )
 }
 
-function candidates(study: Study, lead: Lead, options: SizeOptions, device: { ratedA: number } | null, leastMm2: number, banned: ReadonlySet<string> | undefined): Candidate[] {
+function candidates(
+  study: Study,
+  lead: Lead,
+  options: SizeOptions,
+  device: { ratedA: number } | null,
+  leastMm2: number,
+  banned: ReadonlySet<string> | undefined,
+): Candidate[] {
   const { ampacity } = study.site
   const current = study.leadAmps(lead).value
-  const all = ladder(lead.conductor, options.owned).filter(c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9)
-  const carries = all.filter(c => ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >= Math.max(current, device?.ratedA ?? 0))
+  const all = ladder(lead.conductor, options.owned).filter(
+    c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9,
+  )
+  const carries = all.filter(
+    c =>
+      ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >=
+      Math.max(current, device?.ratedA ?? 0),
+  )
   return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
 }
 
-const awgArea = (awg: number) => Math.PI / 4 * awgDiameterMm(awg) ** 2
+const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
 
 function fits(lead: Lead, area: number): boolean {
-  return (['from', 'to'] as const).every((end) => {
+  return (['from', 'to'] as const).every(end => {
     const takes = lead.ends?.[end] && connector(lead.ends[end].connector).takesAwg
     return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
   })
 }
 
-interface Sizing extends SizeOptions { fuses: Fuses }
+interface Sizing extends SizeOptions {
+  fuses: Fuses
+}
 
 /** Ratings of the fuses that may change: all, or those on the way of the row. */
 function ratingsFor(study: Study, options: Sizing): Map<string, number> {
   const { isFree } = tree(study, options)
-  return fuseRatings(study, options.fuses, options.row === undefined ? null : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to])))
+  return fuseRatings(
+    study,
+    options.fuses,
+    options.row === undefined
+      ? null
+      : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to])),
+  )
 }
 
-function apply(plan: Plan, sizes: ReadonlyMap<string, Conductor>, ratings: ReadonlyMap<string, number> = new Map()): Plan {
+function apply(
+  plan: Plan,
+  sizes: ReadonlyMap<string, Conductor>,
+  ratings: ReadonlyMap<string, number> = new Map(),
+): Plan {
   return {
     ...plan,
-    leads: plan.leads.map((lead) => {
+    leads: plan.leads.map(lead => {
       const conductor = sizes.get(lead.id) ?? lead.conductor
-      return { ...lead, conductor, ...(lead.inline && { inline: lead.inline.map(i => i.kind === 'fuse' ? { ...i, ratedA: ratings.get(key({ place: lead.id, itemId: i.id })) ?? i.ratedA } : i) }) }
+      return {
+        ...lead,
+        conductor,
+        ...(lead.inline && {
+          inline: lead.inline.map(i =>
+            i.kind === 'fuse' ? { ...i, ratedA: ratings.get(key({ place: lead.id, itemId: i.id })) ?? i.ratedA } : i,
+          ),
+        }),
+      }
     }),
-    parts: plan.parts.map(part => part.kind === 'block'
-      ? { ...part, ports: part.ports.map(p => p.fuse ? { ...p, fuse: { ...p.fuse, ratedA: ratings.get(key({ place: `${part.id}.${p.id}` })) ?? p.fuse.ratedA } } : p) } : part),
+    parts: plan.parts.map(part =>
+      part.kind === 'block'
+        ? {
+            ...part,
+            ports: part.ports.map(p =>
+              p.fuse
+                ? {
+                    ...p,
+                    fuse: { ...p.fuse, ratedA: ratings.get(key({ place: `${part.id}.${p.id}` })) ?? p.fuse.ratedA },
+                  }
+                : p,
+            ),
+          }
+        : part,
+    ),
   }
 }
 
@@ -341,7 +489,12 @@ function apply(plan: Plan, sizes: ReadonlyMap<string, Conductor>, ratings: Reado
  * What is still not met once solved again: budgets are cut by what nonlinear loads took more, conductors that burn in a short made thicker.
  * @returns null where all is met, else in words
  */
-function violations(study: Study, options: SizeOptions, reduceV: Map<string, number>, least: Map<string, number>): string[] | null {
+function violations(
+  study: Study,
+  options: SizeOptions,
+  reduceV: Map<string, number>,
+  least: Map<string, number>,
+): string[] | null {
   const words: string[] = []
   for (const target of targetsOf(study)) {
     const low = study.arrival(target.terminal)?.low
@@ -371,7 +524,9 @@ function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
   for (const stock of owned ?? []) {
     if (stock.metres === undefined) continue
     const name = conductorName(stock.conductor)
-    const used = plan.leads.filter(l => conductorName(l.conductor) === name).reduce((m, l) => m + (l.return === 'chassis' ? 1 : 2) * l.lengthM, 0)
+    const used = plan.leads
+      .filter(l => conductorName(l.conductor) === name)
+      .reduce((m, l) => m + (l.return === 'chassis' ? 1 : 2) * l.lengthM, 0)
     if (used > stock.metres + 1e-9) return name
   }
   return null
@@ -381,10 +536,12 @@ function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
 export function totals(plan: Plan, owned?: Stock[]): Totals {
   const study = new Study(solveCorners(plan))
   const legs = (l: Lead) => (l.return === 'chassis' ? 1 : 2) * l.lengthM
-  const shares = study.loads.map((load) => {
+  const shares = study.loads.map(load => {
     const low = study.arrival(load.id)?.low
     const stairs = low ? study.staircase(load.id, low.condition) : null
-    return (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0) / nominalVolts(needs(load))
+    return (
+      (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0) / nominalVolts(needs(load))
+    )
   })
   return {
     grams: plan.leads.reduce((g, l) => g + legs(l) * conductorGramsPerM(l.conductor), 0),

@@ -7,10 +7,17 @@ import type { ShelfItem } from '../shelf/item'
 import type { Plan } from '../plan/schema'
 
 /** A finding as it is shown: which check, and a key that stays the same while the plan is edited elsewhere. */
-export interface Finding extends Found { check: string, key: string, why: string }
+export interface Finding extends Found {
+  check: string
+  key: string
+  why: string
+}
 
 /** Voltages that arrive at a load over all conditions. */
-export interface Arrival { low: Extreme, high: Extreme }
+export interface Arrival {
+  low: Extreme
+  high: Extreme
+}
 
 export interface Verdict {
   /** Worst first. */
@@ -24,7 +31,7 @@ export interface Verdict {
 const rank = (severity: Severity) => SEVERITIES.indexOf(severity)
 
 /** Every check on a plan that has been read by readPlan. */
-export function judge(plan: Plan, shelf: readonly ShelfItem[] = []): { verdict: Verdict, study: Study } {
+export function judge(plan: Plan, shelf: readonly ShelfItem[] = []): { verdict: Verdict; study: Study } {
   const study = new Study(solveCorners(plan), shelf)
   return { verdict: verdictOf(study), study }
 }
@@ -41,7 +48,8 @@ export function verdictOf(study: Study): Verdict {
   return { findings, passed, arrivals: arrivalsOf(study.solved) }
 }
 
-const keyOf = (check: string, found: Found) => `${check} ${found.place}${found.also?.length ? ` ${found.also.join(' ')}` : ''}`
+const keyOf = (check: string, found: Found) =>
+  `${check} ${found.place}${found.also?.length ? ` ${found.also.join(' ')}` : ''}`
 
 function arrivalsOf(solved: SolvedPlan): Verdict['arrivals'] {
   return Object.fromEntries(loadsOf(solved.plan).map(l => [l.id, arrivalSpan(solved, l.id)]))

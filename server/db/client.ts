@@ -19,7 +19,7 @@ async function open(): Promise<Database> {
   await makeNew(folder)
   const client = await PGlite.create(join(folder, 'pg'))
   const db = drizzle(client, { schema })
-  if (await migrate(client) === 'new') await seed(db)
+  if ((await migrate(client)) === 'new') await seed(db)
   const close = async () => {
     await client.close().catch(() => {})
     lock.release()
@@ -40,7 +40,10 @@ async function makeNew(folder: string) {
   const aside = join(folder, 'pg.new')
   rmSync(aside, { recursive: true, force: true })
   const template = templatePath()
-  const client = await PGlite.create({ dataDir: aside, ...(existsSync(template) && { loadDataDir: new Blob([readFileSync(template)]) }) })
+  const client = await PGlite.create({
+    dataDir: aside,
+    ...(existsSync(template) && { loadDataDir: new Blob([readFileSync(template)]) }),
+  })
   await client.close()
   renameSync(aside, place)
 }
@@ -55,7 +58,7 @@ async function migrate(client: PGlite): Promise<'new' | 'known'> {
   await client.exec('CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY)')
   const done = (await client.query<{ count: number }>('SELECT count(*)::int AS count FROM migrations')).rows[0]!.count
   for (let number = done; number < MIGRATIONS.length; number++) {
-    await client.transaction(async (tx) => {
+    await client.transaction(async tx => {
       await tx.exec(MIGRATIONS[number]!)
       await tx.query('INSERT INTO migrations VALUES ($1)', [number])
     })
@@ -67,8 +70,8 @@ let opened: Promise<Database> | undefined
 
 /** The database, opened when first asked for. Without it there is no server: one that cannot be opened ends it, in words. */
 export function database(): Promise<Database> {
-  return opened ??= open().catch((error: unknown) => {
+  return (opened ??= open().catch((error: unknown) => {
     console.error(error instanceof FolderInUse ? error.message : error)
     process.exit(1)
-  })
+  }))
 }

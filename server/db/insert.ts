@@ -6,13 +6,19 @@ import { revisions, stations } from './schema'
 
 export type Database = PgliteDatabase<typeof schema>
 
-export interface StationPlan { id: string, name: string, revision: number, savedAt: Date, plan: Plan }
+export interface StationPlan {
+  id: string
+  name: string
+  revision: number
+  savedAt: Date
+  plan: Plan
+}
 
 /** A new station at its first revision. */
 export async function insertStation(db: Database, plan: Plan, note: string): Promise<StationPlan> {
   const id = randomUUID()
   const savedAt = new Date()
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     await tx.insert(stations).values({ id, name: plan.name, revision: 1, createdAt: savedAt, updatedAt: savedAt })
     await tx.insert(revisions).values({ stationId: id, number: 1, plan: JSON.stringify(plan), note, savedAt })
   })

@@ -20,17 +20,25 @@ export const shelf = pgTable('shelf', {
 
 /** A station's noise logbook: surveys and cases, saved whole; its revision guards against two windows. */
 export const noise = pgTable('noise', {
-  stationId: text('station_id').primaryKey().references(() => stations.id, { onDelete: 'cascade' }),
+  stationId: text('station_id')
+    .primaryKey()
+    .references(() => stations.id, { onDelete: 'cascade' }),
   revision: integer().notNull(),
   logbook: text().notNull(),
   savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
 })
 
 /** Every state a station was saved in. The plan is text, not jsonb, so that it comes back to the byte. */
-export const revisions = pgTable('revisions', {
-  stationId: text('station_id').notNull().references(() => stations.id, { onDelete: 'cascade' }),
-  number: integer().notNull(),
-  plan: text().notNull(),
-  note: text().notNull().default(''),
-  savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
-}, table => [primaryKey({ columns: [table.stationId, table.number] })])
+export const revisions = pgTable(
+  'revisions',
+  {
+    stationId: text('station_id')
+      .notNull()
+      .references(() => stations.id, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    plan: text().notNull(),
+    note: text().notNull().default(''),
+    savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  table => [primaryKey({ columns: [table.stationId, table.number] })],
+)

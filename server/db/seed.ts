@@ -17,7 +17,8 @@ export async function seed(db: Database) {
     const read = readPlan(demo)
     if (!read.ok) continue
     const { id } = await insertStation(db, read.plan, 'demo station')
-    if (log) await db.insert(noise).values({ stationId: id, revision: 1, logbook: JSON.stringify(logbookSchema.parse(log)) })
+    if (log)
+      await db.insert(noise).values({ stationId: id, revision: 1, logbook: JSON.stringify(logbookSchema.parse(log)) })
   }
   await db.insert(shelf).values({ id: 1, revision: 1, items: JSON.stringify(shelfSchema.parse(shelfItems)) })
 }

@@ -4,14 +4,28 @@ import { database } from './client'
 import { insertStation, type StationPlan } from './insert'
 import { revisions, stations } from './schema'
 
-export interface StationRow { id: string, name: string, revision: number, updatedAt: Date, parts: number }
+export interface StationRow {
+  id: string
+  name: string
+  revision: number
+  updatedAt: Date
+  parts: number
+}
 
 export async function listStations(): Promise<StationRow[]> {
   const db = await database()
-  const rows = await db.select({ id: stations.id, name: stations.name, revision: stations.revision, updatedAt: stations.updatedAt, plan: revisions.plan })
+  const rows = await db
+    .select({
+      id: stations.id,
+      name: stations.name,
+      revision: stations.revision,
+      updatedAt: stations.updatedAt,
+      plan: revisions.plan,
+    })
     .from(stations)
     .innerJoin(revisions, and(eq(revisions.stationId, stations.id), eq(revisions.number, stations.revision)))
-    .where(isNull(stations.deletedAt)).orderBy(desc(stations.updatedAt))
+    .where(isNull(stations.deletedAt))
+    .orderBy(desc(stations.updatedAt))
   return rows.map(({ plan, ...row }) => ({ ...row, parts: (JSON.parse(plan) as Plan).parts.length }))
 }
 
@@ -22,27 +36,43 @@ export async function createStation(plan: Plan, note: string): Promise<StationPl
 /** A station's plan, as it is now or as it was in a revision. */
 export async function readStation(id: string, number?: number): Promise<StationPlan | null> {
   const db = await database()
-  const [row] = await db.select({ id: stations.id, name: stations.name, current: stations.revision, number: revisions.number, savedAt: revisions.savedAt, plan: revisions.plan })
+  const [row] = await db
+    .select({
+      id: stations.id,
+      name: stations.name,
+      current: stations.revision,
+      number: revisions.number,
+      savedAt: revisions.savedAt,
+      plan: revisions.plan,
+    })
     .from(stations)
     .innerJoin(revisions, and(eq(revisions.stationId, stations.id), eq(revisions.number, number ?? stations.revision)))
     .where(and(eq(stations.id, id), isNull(stations.deletedAt)))
-  return row ? { id: row.id, name: row.name, revision: row.number, savedAt: row.savedAt, plan: JSON.parse(row.plan) as Plan } : null
+  return row
+    ? { id: row.id, name: row.name, revision: row.number, savedAt: row.savedAt, plan: JSON.parse(row.plan) as Plan }
+    : null
 }
 
 export type SaveResult =
-  | { status: 'saved', revision: number, savedAt: Date }
+  | { status: 'saved'; revision: number; savedAt: Date }
   | { status: 'gone' }
   /** Somebody else saved since: what stands now is given back, nothing is overwritten. */
-  | { status: 'conflict', current: StationPlan }
+  | { status: 'conflict'; current: StationPlan }
 
 /** Saves a plan as the next revision, if the station is still at the revision the edit was made on. */
 export async function saveStation(id: string, baseRevision: number, plan: Plan, note: string): Promise<SaveResult> {
   const db = await database()
   const savedAt = new Date()
-  const saved = await db.transaction(async (tx) => {
-    const [row] = await tx.update(stations).set({ name: plan.name, revision: baseRevision + 1, updatedAt: savedAt })
-      .where(and(eq(stations.id, id), eq(stations.revision, baseRevision), isNull(stations.deletedAt))).returning({ revision: stations.revision })
-    if (row) await tx.insert(revisions).values({ stationId: id, number: row.revision, plan: JSON.stringify(plan), note, savedAt })
+  const saved = await db.transaction(async tx => {
+    const [row] = await tx
+      .update(stations)
+      .set({ name: plan.name, revision: baseRevision + 1, updatedAt: savedAt })
+      .where(and(eq(stations.id, id), eq(stations.revision, baseRevision), isNull(stations.deletedAt)))
+      .returning({ revision: stations.revision })
+    if (row)
+      await tx
+        .insert(revisions)
+        .values({ stationId: id, number: row.revision, plan: JSON.stringify(plan), note, savedAt })
     return row
   })
   if (saved) return { status: 'saved', revision: saved.revision, savedAt }
@@ -52,13 +82,21 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
 
 export async function listRevisions(id: string) {
   const db = await database()
-  return db.select({ number: revisions.number, note: revisions.note, savedAt: revisions.savedAt })
-    .from(revisions).where(eq(revisions.stationId, id)).orderBy(desc(revisions.number)).limit(500)
+  return db
+    .select({ number: revisions.number, note: revisions.note, savedAt: revisions.savedAt })
+    .from(revisions)
+    .where(eq(revisions.stationId, id))
+    .orderBy(desc(revisions.number))
+    .limit(500)
 }
 
 /** Takes a station off the list, or puts it back. */
 export async function setDeleted(id: string, deleted: boolean): Promise<boolean> {
   const db = await database()
-  const rows = await db.update(stations).set({ deletedAt: deleted ? new Date() : null }).where(eq(stations.id, id)).returning({ id: stations.id })
+  const rows = await db
+    .update(stations)
+    .set({ deletedAt: deleted ? new Date() : null })
+    .where(eq(stations.id, id))
+    .returning({ id: stations.id })
   return rows.length > 0
 }

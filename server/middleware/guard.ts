@@ -7,29 +7,31 @@ const hostOf = (value: string) => value.replace(/:\d+$/, '').toLowerCase()
 function isOwnOrigin(origin: string): boolean {
   try {
     return OWN_HOSTS.has(hostOf(new URL(origin).host))
-  }
-  catch {
+  } catch {
     return false
   }
 }
 
 /** The server is for the person at this machine: requests from elsewhere, or made by another site's page, are refused. */
-export default defineEventHandler((event) => {
+export default defineEventHandler(event => {
   const refuse = (statusCode: number, message: string) => {
     throw createError({ statusCode, message })
   }
   const { host, origin, 'content-length': length, 'sec-fetch-site': site } = getRequestHeaders(event)
   const address = event.node.req.socket.remoteAddress ?? ''
   if (address && !/^(::ffff:)?127\.|^::1$/.test(address)) refuse(403, 'Wireman answers this machine only.')
-  if (!host || !OWN_HOSTS.has(hostOf(host))) refuse(403, `Wireman answers at 127.0.0.1 and localhost only, not at ${String(host).slice(0, 100)}.`)
+  if (!host || !OWN_HOSTS.has(hostOf(host)))
+    refuse(403, `Wireman answers at 127.0.0.1 and localhost only, not at ${String(host).slice(0, 100)}.`)
   if (origin && !isOwnOrigin(origin)) refuse(403, 'Wireman does not answer pages of other sites.')
   // Following a link to the page is fine; asking the routes from another site's page is not.
-  if (site === 'cross-site' && event.path.startsWith('/api')) refuse(403, 'Wireman does not answer pages of other sites.')
+  if (site === 'cross-site' && event.path.startsWith('/api'))
+    refuse(403, 'Wireman does not answer pages of other sites.')
   if (['POST', 'PUT', 'PATCH'].includes(event.method)) {
     const unread = getRequestHeader(event, 'transfer-encoding') !== undefined || Number(length) > MOST_BYTES
     // The body of a refused request is never read, so its connection cannot serve another.
     if (unread) setResponseHeader(event, 'connection', 'close')
     if (getRequestHeader(event, 'transfer-encoding')) refuse(411, 'Say the length of the body (Content-Length).')
-    if (Number(length) > MOST_BYTES) refuse(413, `The body is larger than ${MOST_BYTES / 1024 / 1024} MB, more than any plan.`)
+    if (Number(length) > MOST_BYTES)
+      refuse(413, `The body is larger than ${MOST_BYTES / 1024 / 1024} MB, more than any plan.`)
   }
 })

@@ -14,12 +14,15 @@ async function bodyOf<T>(event: H3Event, schema: z.ZodType<T>): Promise<T> {
   let value: unknown
   try {
     value = JSON.parse(raw ?? '')
-  }
-  catch {
+  } catch {
     throw createError({ statusCode: 400, message: 'The body is not JSON.' })
   }
   const parsed = schema.safeParse(value)
-  if (!parsed.success) throw createError({ statusCode: 400, message: parsed.error.issues.map(i => `${i.path.join('.') || 'body'}: ${i.message}`).join('; ') })
+  if (!parsed.success)
+    throw createError({
+      statusCode: 400,
+      message: parsed.error.issues.map(i => `${i.path.join('.') || 'body'}: ${i.message}`).join('; '),
+    })
   return parsed.data
 }
 

@@ -17,31 +17,43 @@ import { demoPlan } from '../data/plans'
 async function editToRepaint(page: Page, leadId: string, loadId: string, edits: number): Promise<number[]> {
   // The transpiler wraps functions in a helper that the page does not have.
   await page.evaluate('globalThis.__name = f => f')
-  return page.evaluate(async ({ leadId, loadId, edits }) => {
-    const frame = () => new Promise(resolve => requestAnimationFrame(resolve))
-    const shown = () => [...document.querySelectorAll(`.row[data-part="${loadId}"] .volts`)].map(v => v.textContent).join()
-    const times: number[] = []
-    for (let i = 0; i < edits; i++) {
-      document.querySelectorAll<SVGTSpanElement>(`.lead[data-lead="${leadId}"] .token`)[1]!.dispatchEvent(new MouseEvent('click', { bubbles: true }))
-      let input: HTMLInputElement | null = null
-      while (!(input = document.querySelector<HTMLInputElement>('.token input'))) await frame()
-      input.value = i % 2 ? '1.2 m' : '2.4 m'
-      input.dispatchEvent(new Event('input', { bubbles: true }))
-      await frame()
-      const before = shown()
-      const start = performance.now()
-      input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
-      while (shown() === before) await frame()
-      await frame()
-      times.push(performance.now() - start)
-      while (document.querySelector('.token input')) await frame()
-    }
-    return times
-  }, { leadId, loadId, edits })
+  return page.evaluate(
+    async ({ leadId, loadId, edits }) => {
+      const frame = () => new Promise(resolve => requestAnimationFrame(resolve))
+      const shown = () =>
+        [...document.querySelectorAll(`.row[data-part="${loadId}"] .volts`)].map(v => v.textContent).join()
+      const times: number[] = []
+      for (let i = 0; i < edits; i++) {
+        document
+          .querySelectorAll<SVGTSpanElement>(`.lead[data-lead="${leadId}"] .token`)[1]!
+          .dispatchEvent(new MouseEvent('click', { bubbles: true }))
+        let input: HTMLInputElement | null = null
+        while (!(input = document.querySelector<HTMLInputElement>('.token input'))) await frame()
+        input.value = i % 2 ? '1.2 m' : '2.4 m'
+        input.dispatchEvent(new Event('input', { bubbles: true }))
+        await frame()
+        const before = shown()
+        const start = performance.now()
+        input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
+        while (shown() === before) await frame()
+        await frame()
+        times.push(performance.now() - start)
+        while (document.querySelector('.token input')) await frame()
+      }
+      return times
+    },
+    { leadId, loadId, edits },
+  )
 }
 
 async function openPlan(page: Page, server: TestServer, plan: Plan) {
-  const made = await (await fetch(`${server.url}/api/stations`, { method: 'POST', body: JSON.stringify({ plan }), headers: { 'content-type': 'application/json' } })).json() as { id: string }
+  const made = (await (
+    await fetch(`${server.url}/api/stations`, {
+      method: 'POST',
+      body: JSON.stringify({ plan }),
+      headers: { 'content-type': 'application/json' },
+    })
+  ).json()) as { id: string }
   await page.goto(`${server.url}/station/${made.id}`)
   await page.locator('.row .volts').first().waitFor()
   await page.waitForTimeout(1500)
@@ -65,16 +77,26 @@ export async function benchBrowser(print: (line: string) => void) {
     await page.context().close()
     await server.kill('SIGTERM')
   }
-  print(`server, cold start to the first page with its findings: median ${spread(pages).median.toFixed(0)} ms (aim 3 s)`)
+  print(
+    `server, cold start to the first page with its findings: median ${spread(pages).median.toFixed(0)} ms (aim 3 s)`,
+  )
   await server.start()
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  for (const [name, plan, lead, load] of [['Tern Rock light', demoPlan('tern-rock-light'), 'l2', 'hf'], ['60 parts', madeUpPlan(60), 'l-load0-0', 'load0-0'], ['250 parts', madeUpPlan(250), 'l-load0-0', 'load0-0']] as const) {
+  for (const [name, plan, lead, load] of [
+    ['Tern Rock light', demoPlan('tern-rock-light'), 'l2', 'hf'],
+    ['60 parts', madeUpPlan(60), 'l-load0-0', 'load0-0'],
+    ['250 parts', madeUpPlan(250), 'l-load0-0', 'load0-0'],
+  ] as const) {
     await openPlan(page, server, plan)
     await editToRepaint(page, lead, load, 6)
     const { median, p95 } = spread(await editToRepaint(page, lead, load, 40))
-    print(`edit to repaint in Chromium, ${name}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 100 ms)`)
+    print(
+      `edit to repaint in Chromium, ${name}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 100 ms)`,
+    )
   }
-  print(`drop of a 10 s, 192 kS/s I/Q recording to its comb on the screen in Chromium: median ${spread(await recordingToComb(page, server)).median.toFixed(0)} ms (aim 1 s for the worker)`)
+  print(
+    `drop of a 10 s, 192 kS/s I/Q recording to its comb on the screen in Chromium: median ${spread(await recordingToComb(page, server)).median.toFixed(0)} ms (aim 1 s for the worker)`,
+  )
   await browser.close()
   await server.stop()
 }
@@ -89,9 +111,17 @@ async function recordingToComb(page: Page, server: TestServer): Promise<number[]
     const path = join(folder, `evening-${i}.wav`)
     writeFileSync(path, wav)
     const input = page.getByTestId('listen')
-    await input.evaluate((e: HTMLElement) => e.addEventListener('change', () => (window as unknown as { began: number }).began = performance.now(), { capture: true, once: true }))
+    await input.evaluate((e: HTMLElement) =>
+      e.addEventListener('change', () => ((window as unknown as { began: number }).began = performance.now()), {
+        capture: true,
+        once: true,
+      }),
+    )
     await input.setInputFiles(path)
-    await page.locator('.picture h2').filter({ hasText: `One comb in evening-${i}.wav` }).waitFor()
+    await page
+      .locator('.picture h2')
+      .filter({ hasText: `One comb in evening-${i}.wav` })
+      .waitFor()
     times.push(await page.evaluate(() => performance.now() - (window as unknown as { began: number }).began))
   }
   rmSync(folder, { recursive: true })

@@ -11,12 +11,15 @@ import { judge } from '../../core/verdict/verdict'
 import { madeUpPlan } from './plans'
 
 /** Median, 95th percentile of a list, in the list's unit. */
-export function spread(values: number[]): { median: number, p95: number } {
+export function spread(values: number[]): { median: number; p95: number } {
   const sorted = [...values].sort((a, b) => a - b)
-  return { median: sorted[Math.floor(sorted.length / 2)]!, p95: sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * 0.95))]! }
+  return {
+    median: sorted[Math.floor(sorted.length / 2)]!,
+    p95: sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * 0.95))]!,
+  }
 }
 
-function timed(work: () => void, seconds = 1.5): { median: number, p95: number } {
+function timed(work: () => void, seconds = 1.5): { median: number; p95: number } {
   for (let i = 0; i < 5; i++) work()
   const times: number[] = []
   const stop = performance.now() + 1000 * seconds
@@ -40,22 +43,34 @@ export function benchCore(print: (line: string) => void) {
   const solver = new Solver(network)
   const near = conditionsOf(sixty).filter(c => c.source === 'low')
   const rounds = timed(() => near.forEach(c => solver.run(c)))
-  const each = rounds.median / near.length * 1000
-  print(`operating point, ${sixty.parts.length} parts, ${network.nodeCount} nodes, from a near one: ${each.toFixed(1)} µs, ${(1e6 / each).toFixed(0)} a second (aim 20 µs)`)
+  const each = (rounds.median / near.length) * 1000
+  print(
+    `operating point, ${sixty.parts.length} parts, ${network.nodeCount} nodes, from a near one: ${each.toFixed(1)} µs, ${(1e6 / each).toFixed(0)} a second (aim 20 µs)`,
+  )
   const plans: [string, Plan, string][] = [
-    ['Tern Rock light', demo('tern-rock-light.json'), ''], ['60 parts', sixty, 'aim 10 ms'], ['250 parts', madeUpPlan(250), ''], ['1,000 parts', madeUpPlan(1000), 'aim 200 ms'],
+    ['Tern Rock light', demo('tern-rock-light.json'), ''],
+    ['60 parts', sixty, 'aim 10 ms'],
+    ['250 parts', madeUpPlan(250), ''],
+    ['1,000 parts', madeUpPlan(1000), 'aim 200 ms'],
   ]
   for (const [name, plan, aim] of plans) {
     const { median, p95 } = timed(() => judge(plan))
-    print(`whole verdict, ${name} (${plan.parts.length} parts, ${plan.leads.length} leads, ${conditionsOf(plan).length} conditions): median ${median.toFixed(2)} ms, 95 % ${p95.toFixed(2)} ms${aim && ` (${aim})`}`)
+    print(
+      `whole verdict, ${name} (${plan.parts.length} parts, ${plan.leads.length} leads, ${conditionsOf(plan).length} conditions): median ${median.toFixed(2)} ms, 95 % ${p95.toFixed(2)} ms${aim && ` (${aim})`}`,
+    )
   }
-  for (const [name, plan] of [['60 parts', sixty], ['1,000 parts', madeUpPlan(1000)]] as const) {
+  for (const [name, plan] of [
+    ['60 parts', sixty],
+    ['1,000 parts', madeUpPlan(1000)],
+  ] as const) {
     const shorts = shortStudy(plan).shorts.length
     const { median, p95 } = timed(() => shortStudy(plan))
     print(`short study, ${name} (${shorts} shorts): median ${median.toFixed(1)} ms, 95 % ${p95.toFixed(1)} ms`)
   }
   for (const aim of ['weight', 'cost', 'drop'] as const) {
     const { median, p95 } = timed(() => sizePlan(sixty, { for: aim }))
-    print(`sizing ${sixty.leads.length} leads for least ${aim}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 1 s)`)
+    print(
+      `sizing ${sixty.leads.length} leads for least ${aim}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 1 s)`,
+    )
   }
 }

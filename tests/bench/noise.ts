@@ -3,7 +3,18 @@ import { hideAndSeek, NOISY_STATIONS } from '../data/noisy'
 import { madeUpRecording } from '../data/recordings'
 
 /** Ten seconds of I and Q at 192 kS/s: hiss, and nineteen wavering lines 9.8 kHz apart. */
-export const tenSeconds = () => madeUpRecording({ seconds: 10, sampleRateHz: 192e3, hiss: 0.01, lines: 19, spacingHz: 9800, offsetHz: 137, level: 0.001, swingHz: 10, seed: 1 })
+export const tenSeconds = () =>
+  madeUpRecording({
+    seconds: 10,
+    sampleRateHz: 192e3,
+    hiss: 0.01,
+    lines: 19,
+    spacingHz: 9800,
+    offsetHz: 137,
+    level: 0.001,
+    swingHz: 10,
+    seed: 1,
+  })
 
 const FAULTS = [200, 200, 100]
 
@@ -11,13 +22,19 @@ export function benchNoise(print: (line: string) => void) {
   const recording = tenSeconds()
   const start = performance.now()
   const found = hearRecording(recording, 14e6)!
-  print(`peaks and comb of a 10 s, 192 kS/s I/Q recording, the first time: ${(performance.now() - start).toFixed(0)} ms, ${found.combs.length} comb of ${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`)
+  print(
+    `peaks and comb of a 10 s, 192 kS/s I/Q recording, the first time: ${(performance.now() - start).toFixed(0)} ms, ${found.combs.length} comb of ${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`,
+  )
   print('500 hidden faults of the simulated receiver, found by following the advice:')
-  print('  station                     faults  wrong readings  device and way right  tests: median  mean  bound  median to bound  minutes')
+  print(
+    '  station                     faults  wrong readings  device and way right  tests: median  mean  bound  median to bound  minutes',
+  )
   for (const slips of [0, 0.04]) {
     NOISY_STATIONS.forEach((station, i) => {
       const s = hideAndSeek(station, FAULTS[i]!, 1, slips)
-      print(`  ${s.name.padEnd(26)} ${String(s.faults).padStart(7)} ${`${100 * slips} %`.padStart(15)} ${`${(100 * s.right / s.faults).toFixed(1)} %`.padStart(21)} ${String(s.medianTests).padStart(14)} ${s.meanTests.toFixed(2).padStart(5)} ${s.bound.toFixed(2).padStart(6)} ${(s.medianTests / s.bound).toFixed(2).padStart(16)} ${String(s.medianMinutes).padStart(8)}`)
+      print(
+        `  ${s.name.padEnd(26)} ${String(s.faults).padStart(7)} ${`${100 * slips} %`.padStart(15)} ${`${((100 * s.right) / s.faults).toFixed(1)} %`.padStart(21)} ${String(s.medianTests).padStart(14)} ${s.meanTests.toFixed(2).padStart(5)} ${s.bound.toFixed(2).padStart(6)} ${(s.medianTests / s.bound).toFixed(2).padStart(16)} ${String(s.medianMinutes).padStart(8)}`,
+      )
     })
   }
 }

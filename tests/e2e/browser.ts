@@ -7,16 +7,25 @@ import { chromium, type Browser } from 'playwright'
 import type { Plan } from '../../core/plan/schema'
 
 const ROOT = join(import.meta.dirname, '../..')
-const FLAGS = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 export function launch(): Promise<Browser> {
   const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium'
-  if (!existsSync(executablePath)) throw new Error(`no Chromium at ${executablePath}; ./run test installs it, or say where it is with CHROMIUM`)
+  if (!existsSync(executablePath))
+    throw new Error(`no Chromium at ${executablePath}; ./run test installs it, or say where it is with CHROMIUM`)
   return chromium.launch({ executablePath, args: FLAGS })
 }
 
 export async function freePort(): Promise<number> {
-  return new Promise((resolve) => {
+  return new Promise(resolve => {
     const probe = createServer().listen(0, '127.0.0.1', () => {
       const { port } = probe.address() as { port: number }
       probe.close(() => resolve(port))
@@ -29,11 +38,16 @@ export class TestServer {
   process: ChildProcess | null = null
   output = ''
   readonly folder: string
-  constructor(readonly port: number, folder?: string) {
+  constructor(
+    readonly port: number,
+    folder?: string,
+  ) {
     this.folder = folder ?? mkdtempSync(join(tmpdir(), 'wireman-e2e-'))
   }
 
-  get url() { return `http://127.0.0.1:${this.port}` }
+  get url() {
+    return `http://127.0.0.1:${this.port}`
+  }
 
   /** Starts it and waits until it answers. @returns milliseconds to the first answer */
   async start(): Promise<number> {
@@ -51,17 +65,22 @@ export class TestServer {
   /** Starts it without waiting. */
   spawn(): ChildProcess {
     this.process = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
-      env: { ...process.env, WIREMAN_DATA: this.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(this.port) }, stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, WIREMAN_DATA: this.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(this.port) },
+      stdio: ['ignore', 'pipe', 'pipe'],
     })
-    this.process.stdout!.on('data', data => this.output += data)
-    this.process.stderr!.on('data', data => this.output += data)
+    this.process.stdout!.on('data', data => (this.output += data))
+    this.process.stderr!.on('data', data => (this.output += data))
     return this.process
   }
 
   /** Makes a station of a plan. @returns its id */
   async made(plan: Plan): Promise<string> {
-    const answer = await fetch(`${this.url}/api/stations`, { method: 'POST', body: JSON.stringify({ plan }), headers: { 'content-type': 'application/json' } })
-    return (await answer.json() as { id: string }).id
+    const answer = await fetch(`${this.url}/api/stations`, {
+      method: 'POST',
+      body: JSON.stringify({ plan }),
+      headers: { 'content-type': 'application/json' },
+    })
+    return ((await answer.json()) as { id: string }).id
   }
 
   /** Ends it at once, as a power cut would. */

@@ -40,7 +40,7 @@ async function open(name: Parameters<typeof demoPlan>[0], view = '') {
 const contentOf = async (download: Download) => readFileSync((await download.path())!)
 
 describe('the demo stations', () => {
-  it.each(['narrowboat-heron', 'moor-walk-kit'] as const)('%s is mended by the F key alone', async (name) => {
+  it.each(['narrowboat-heron', 'moor-walk-kit'] as const)('%s is mended by the F key alone', async name => {
     await open(name)
     await page.locator('.path.body').waitFor()
     for (let press = 0; press < 16; press++) {
@@ -114,7 +114,10 @@ describe('the shelf', () => {
     await page.waitForTimeout(300)
     await page.reload()
     expect(await page.getByLabel('how much: 12 AWG, 105 °C').inputValue()).toBe('31 m')
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export CSV' }).click()])
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Export CSV' }).click(),
+    ])
     const csv = (await contentOf(download)).toString()
     expect(csv).toContain('conductor,,12,,105,31')
     const folder = mkdtempSync(join(tmpdir(), 'wireman-shelf-'))
@@ -124,17 +127,39 @@ describe('the shelf', () => {
     expect(await page.getByLabel('how much: 12 AWG, 105 °C').inputValue()).toBe('31 m')
     writeFileSync(join(folder, 'good.csv'), csv.replace('conductor,,12,,105,31', 'conductor,,12,,105,7'))
     await page.getByTestId('shelf-import').setInputFiles(join(folder, 'good.csv'))
-    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[aria-label="how much: 12 AWG, 105 °C"]')?.value === '7 m')
-    await page.getByText('your adapter').first().waitFor({ state: 'attached' }).catch(() => null)
+    await page.waitForFunction(
+      () => document.querySelector<HTMLInputElement>('[aria-label="how much: 12 AWG, 105 °C"]')?.value === '7 m',
+    )
+    await page
+      .getByText('your adapter')
+      .first()
+      .waitFor({ state: 'attached' })
+      .catch(() => null)
   })
   it('of two windows the second is told, and nothing is overwritten', async () => {
-    const { revision, items } = await (await fetch(`${server.url}/api/shelf`)).json() as { revision: number, items: unknown[] }
-    const put = (baseRevision: number) => fetch(`${server.url}/api/shelf`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ baseRevision, items }) })
+    const { revision, items } = (await (await fetch(`${server.url}/api/shelf`)).json()) as {
+      revision: number
+      items: unknown[]
+    }
+    const put = (baseRevision: number) =>
+      fetch(`${server.url}/api/shelf`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ baseRevision, items }),
+      })
     expect((await put(revision)).status).toBe(200)
     const late = await put(revision)
     expect(late.status).toBe(409)
     expect(await late.json()).toMatchObject({ status: 'conflict', revision: revision + 1 })
-    expect((await fetch(`${server.url}/api/shelf`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{"baseRevision":1,"items":[{"what":"banana"}]}' })).status).toBe(400)
+    expect(
+      (
+        await fetch(`${server.url}/api/shelf`, {
+          method: 'PUT',
+          headers: { 'content-type': 'application/json' },
+          body: '{"baseRevision":1,"items":[{"what":"banana"}]}',
+        })
+      ).status,
+    ).toBe(400)
   })
 })
 
@@ -144,9 +169,19 @@ describe('the build sheet', () => {
     await page.getByText('Set Charge controller for House pack').waitFor()
     await page.getByRole('heading', { name: 'To buy' }).waitFor()
     await page.getByRole('heading', { name: 'Take down' }).waitFor()
-    for (const [label, start] of [['Build sheet PDF', '%PDF-'], ['Cut list CSV', 'lead,name'], ['Path SVG', '<svg'], ['Labels, tape', '%PDF-'], ['Netlist', '* Tern Rock'], ['Shopping CSV', 'what,unit']] as const) {
+    for (const [label, start] of [
+      ['Build sheet PDF', '%PDF-'],
+      ['Cut list CSV', 'lead,name'],
+      ['Path SVG', '<svg'],
+      ['Labels, tape', '%PDF-'],
+      ['Netlist', '* Tern Rock'],
+      ['Shopping CSV', 'what,unit'],
+    ] as const) {
       await page.getByRole('combobox', { name: 'Export' }).click()
-      const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('option', { name: label }).click()])
+      const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('option', { name: label }).click(),
+      ])
       expect((await contentOf(download)).toString('latin1').slice(0, 20)).toContain(start)
     }
   })

@@ -13,11 +13,16 @@ beforeAll(async () => {
 afterAll(() => server.stop())
 
 /** A raw request: fetch would not let the Host header through. */
-function raw(path: string, headers: Record<string, string>, method = 'GET', body?: string): Promise<{ status: number, text: string }> {
+function raw(
+  path: string,
+  headers: Record<string, string>,
+  method = 'GET',
+  body?: string,
+): Promise<{ status: number; text: string }> {
   return new Promise((resolve, reject) => {
-    const sent = request({ host: '127.0.0.1', port: server.port, path, method, headers }, (response) => {
+    const sent = request({ host: '127.0.0.1', port: server.port, path, method, headers }, response => {
       let text = ''
-      response.on('data', d => text += d)
+      response.on('data', d => (text += d))
       response.on('end', () => resolve({ status: response.statusCode!, text }))
     })
     sent.on('error', reject)
@@ -27,11 +32,23 @@ function raw(path: string, headers: Record<string, string>, method = 'GET', body
 }
 
 /** Asks a route and gives its status and its JSON, whose shape each test states. */
-async function api<T = Record<string, never>>(method: string, path: string, body?: unknown): Promise<{ status: number, body: T }> {
-  const response = await fetch(`${server.url}/api/stations${path}`, { method, ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })
-  return { status: response.status, body: await response.json() as T }
+async function api<T = Record<string, never>>(
+  method: string,
+  path: string,
+  body?: unknown,
+): Promise<{ status: number; body: T }> {
+  const response = await fetch(`${server.url}/api/stations${path}`, {
+    method,
+    ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+  })
+  return { status: response.status, body: (await response.json()) as T }
 }
-interface Station { id: string, name: string, revision: number, plan: { name: string } }
+interface Station {
+  id: string
+  name: string
+  revision: number
+  plan: { name: string }
+}
 
 describe('the server', () => {
   it('starts with the demo stations, the one with flaws first', async () => {
@@ -40,44 +57,80 @@ describe('the server', () => {
   })
 
   it('refuses foreign hosts and origins in words', async () => {
-    expect(await raw('/api/stations', { host: 'evil.example' })).toMatchObject({ status: 403, text: expect.stringContaining('127.0.0.1') })
+    expect(await raw('/api/stations', { host: 'evil.example' })).toMatchObject({
+      status: 403,
+      text: expect.stringContaining('127.0.0.1'),
+    })
     expect((await raw('/', { host: 'evil.example:80' })).status).toBe(403)
-    expect((await raw('/api/stations', { host: `127.0.0.1:${server.port}`, origin: 'https://evil.example' })).status).toBe(403)
+    expect(
+      (await raw('/api/stations', { host: `127.0.0.1:${server.port}`, origin: 'https://evil.example' })).status,
+    ).toBe(403)
     expect((await raw('/api/stations', { host: `127.0.0.1:${server.port}`, origin: 'null' })).status).toBe(403)
-    expect((await raw('/api/stations', { 'host': `127.0.0.1:${server.port}`, 'sec-fetch-site': 'cross-site' })).status).toBe(403)
-    expect((await raw('/stations', { 'host': `127.0.0.1:${server.port}`, 'sec-fetch-site': 'cross-site' })).status).toBe(200)
-    expect((await raw('/api/stations', { host: `localhost:${server.port}`, origin: `http://localhost:${server.port}` })).status).toBe(200)
+    expect(
+      (await raw('/api/stations', { host: `127.0.0.1:${server.port}`, 'sec-fetch-site': 'cross-site' })).status,
+    ).toBe(403)
+    expect((await raw('/stations', { host: `127.0.0.1:${server.port}`, 'sec-fetch-site': 'cross-site' })).status).toBe(
+      200,
+    )
+    expect(
+      (await raw('/api/stations', { host: `localhost:${server.port}`, origin: `http://localhost:${server.port}` }))
+        .status,
+    ).toBe(200)
   })
 
   it('refuses oversized bodies and ones of unknown length', async () => {
     const host = `127.0.0.1:${server.port}`
     const large = 'x'.repeat(5 * 1024 * 1024)
-    const refused = await raw('/api/stations', { 'host': host, 'content-length': String(large.length) }, 'POST', large).catch((e: Error) => e.message)
+    const refused = await raw(
+      '/api/stations',
+      { host: host, 'content-length': String(large.length) },
+      'POST',
+      large,
+    ).catch((e: Error) => e.message)
     // The server does not read on: the answer comes, or the connection ends under the sender.
-    expect(typeof refused === 'string' ? refused : refused.status).toSatisfy(v => v === 413 || /EPIPE|ECONNRESET|socket hang up/.test(String(v)))
+    expect(typeof refused === 'string' ? refused : refused.status).toSatisfy(
+      v => v === 413 || /EPIPE|ECONNRESET|socket hang up/.test(String(v)),
+    )
     expect((await raw('/api/stations', { host, 'transfer-encoding': 'chunked' }, 'POST', '{}')).status).toBe(411)
   })
 
   it('listens on loopback only', () => expect(server.output).toContain('http://127.0.0.1:'))
 
-  it('validates with the plan\'s schema, listing every fault', async () => {
+  it("validates with the plan's schema, listing every fault", async () => {
     const plan = smallPlan()
-    const bad = await api<{ data: { faults: { path: string }[] } }>('POST', '', { plan: { ...plan, leads: [{ ...plan.leads[0], lengthM: -2 }, { ...plan.leads[0], id: 'l2', to: 'nowhere' }] } })
+    const bad = await api<{ data: { faults: { path: string }[] } }>('POST', '', {
+      plan: {
+        ...plan,
+        leads: [
+          { ...plan.leads[0], lengthM: -2 },
+          { ...plan.leads[0], id: 'l2', to: 'nowhere' },
+        ],
+      },
+    })
     expect(bad.status).toBe(422)
     expect(bad.body.data.faults.map(f => f.path)).toEqual(['/leads/0/lengthM', '/leads/1/to'])
     expect((await api('POST', '', { nonsense: 1 })).status).toBe(400)
-    expect((await raw('/api/stations', { 'host': `127.0.0.1:${server.port}`, 'content-length': '3' }, 'POST', '{a}')).status).toBe(400)
+    expect(
+      (await raw('/api/stations', { host: `127.0.0.1:${server.port}`, 'content-length': '3' }, 'POST', '{a}')).status,
+    ).toBe(400)
     expect((await api('GET', '/no-such')).status).toBe(404)
   })
 
   it('keeps every revision, and does not let a late window overwrite', async () => {
     const { body: made } = await api<Station>('POST', '', { plan: smallPlan(), note: 'made' })
-    const second = await api('PUT', `/${made.id}`, { baseRevision: 1, plan: { ...smallPlan(), name: 'second' }, note: 'renamed' })
+    const second = await api('PUT', `/${made.id}`, {
+      baseRevision: 1,
+      plan: { ...smallPlan(), name: 'second' },
+      note: 'renamed',
+    })
     expect(second).toMatchObject({ status: 200, body: { status: 'saved', revision: 2 } })
     const late = await api('PUT', `/${made.id}`, { baseRevision: 1, plan: { ...smallPlan(), name: 'late' } })
     expect(late).toMatchObject({ status: 409, body: { status: 'conflict', current: { revision: 2, name: 'second' } } })
-    const { body: history } = await api<{ number: number, note: string }[]>('GET', `/${made.id}/revisions`)
-    expect(history.map(r => [r.number, r.note])).toEqual([[2, 'renamed'], [1, 'made']])
+    const { body: history } = await api<{ number: number; note: string }[]>('GET', `/${made.id}/revisions`)
+    expect(history.map(r => [r.number, r.note])).toEqual([
+      [2, 'renamed'],
+      [1, 'made'],
+    ])
     expect((await api<Station>('GET', `/${made.id}/revisions/1`)).body.plan).toEqual(smallPlan())
     expect((await api('GET', `/${made.id}/revisions/9`)).status).toBe(404)
     await api('DELETE', `/${made.id}`)
@@ -89,14 +142,23 @@ describe('the server', () => {
 
   it('two saves at once on one revision: one is taken, one is told', async () => {
     const { body: made } = await api<Station>('POST', '', { plan: smallPlan() })
-    const both = await Promise.all(['a', 'b'].map(name => api('PUT', `/${made.id}`, { baseRevision: 1, plan: { ...smallPlan(), name } })))
+    const both = await Promise.all(
+      ['a', 'b'].map(name => api('PUT', `/${made.id}`, { baseRevision: 1, plan: { ...smallPlan(), name } })),
+    )
     expect(both.map(r => r.status).sort()).toEqual([200, 409])
   })
 
   it('refuses a second server on the same folder, in words', async () => {
-    const other = spawn(process.execPath, [join(import.meta.dirname, '../../.output/server/index.mjs')], { env: { ...process.env, WIREMAN_DATA: server.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(await freePort()) } })
+    const other = spawn(process.execPath, [join(import.meta.dirname, '../../.output/server/index.mjs')], {
+      env: {
+        ...process.env,
+        WIREMAN_DATA: server.folder,
+        NITRO_HOST: '127.0.0.1',
+        NITRO_PORT: String(await freePort()),
+      },
+    })
     let said = ''
-    other.stderr.on('data', d => said += d)
+    other.stderr.on('data', d => (said += d))
     const code = await new Promise(r => other.once('exit', r))
     expect(code).toBe(1)
     expect(said).toContain('Another Wireman')
@@ -116,7 +178,10 @@ describe('the server', () => {
     let revision = 1
     for (let round = 0; round < 3; round++) {
       for (let edit = 0; edit < 5; edit++) {
-        const saved = await api<Station>('PUT', `/${made.id}`, { baseRevision: revision, plan: { ...demoPlan('clean-bench'), name: `round ${round}, edit ${edit}` } })
+        const saved = await api<Station>('PUT', `/${made.id}`, {
+          baseRevision: revision,
+          plan: { ...demoPlan('clean-bench'), name: `round ${round}, edit ${edit}` },
+        })
         expect(saved.status).toBe(200)
         revision = saved.body.revision
       }

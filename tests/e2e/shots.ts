@@ -8,7 +8,11 @@ const server = new TestServer(await freePort())
 await server.start()
 const browser = await launch()
 
-async function shoot(name: string, steps: (page: Page) => Promise<void>, { width = 1280, height = 800, theme = 'light' } = {}) {
+async function shoot(
+  name: string,
+  steps: (page: Page) => Promise<void>,
+  { width = 1280, height = 800, theme = 'light' } = {},
+) {
   const context = await browser.newContext({ viewport: { width, height } })
   const page = await context.newPage()
   await page.addInitScript(t => localStorage.setItem('wireman-preferences', JSON.stringify({ theme: t })), theme)
@@ -22,52 +26,58 @@ async function shoot(name: string, steps: (page: Page) => Promise<void>, { width
 }
 
 await shoot('path', async () => {})
-await shoot('path-dark', async page => page.getByRole('button', { name: 'nearly empty', exact: true }).click(), { theme: 'dark' })
+await shoot('path-dark', async page => page.getByRole('button', { name: 'nearly empty', exact: true }).click(), {
+  theme: 'dark',
+})
 await shoot('path-phone', async () => {}, { width: 390, height: 844 })
-await shoot('edit', async (page) => {
+await shoot('edit', async page => {
   await page.locator('.lead[data-lead="l2"] > g').first().click()
   await page.keyboard.press('e')
 })
 await shoot('add', async page => page.keyboard.press('a'))
 await shoot('build-sheet', async page => page.getByRole('link', { name: 'Build sheet' }).click())
-await shoot('short-circuit', async (page) => {
+await shoot('short-circuit', async page => {
   await page.getByRole('link', { name: 'Short circuit' }).click()
   await page.locator('.row[data-part="hf"] > g').click()
   await page.locator('.bolt').waitFor()
 })
-await shoot('size', async (page) => {
+await shoot('size', async page => {
   await page.keyboard.press('s')
   await page.getByText('Proven least').waitFor()
 })
-await shoot('schools', async (page) => {
+await shoot('schools', async page => {
   await page.getByRole('link', { name: 'Schools' }).click()
   await page.getByText('hold 13.8 V with a converter').click()
   await page.locator('.compare table').waitFor()
 })
-await shoot('shelf', async (page) => {
+await shoot('shelf', async page => {
   await page.locator('nav').getByRole('link', { name: 'Shelf' }).click()
   await page.locator('.ways').waitFor()
 })
-await shoot('narrowboat', async (page) => {
+await shoot('narrowboat', async page => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
   await page.locator('article.chosen .fix').first().waitFor()
 })
 const quiet = (page: Page) => page.getByRole('link', { name: 'Quiet' }).click()
-await shoot('quiet-case', async (page) => {
+await shoot('quiet-case', async page => {
   await quiet(page)
   await page.locator('.test').waitFor()
 })
-await shoot('quiet-survey', async (page) => {
+await shoot('quiet-survey', async page => {
   await quiet(page)
   await page.getByText('Survey', { exact: true }).click()
   await page.locator('.costs').waitFor()
 })
-await shoot('quiet-survey-phone', async (page) => {
-  await page.goto(`${page.url().replace(/\/$/, '')}/quiet?tool=survey`)
-  await page.locator('.pad').waitFor()
-}, { width: 390, height: 844 })
-await shoot('quiet-comb', async (page) => {
+await shoot(
+  'quiet-survey-phone',
+  async page => {
+    await page.goto(`${page.url().replace(/\/$/, '')}/quiet?tool=survey`)
+    await page.locator('.pad').waitFor()
+  },
+  { width: 390, height: 844 },
+)
+await shoot('quiet-comb', async page => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
   await quiet(page)
@@ -75,13 +85,17 @@ await shoot('quiet-comb', async (page) => {
   await page.getByText('Listen to a simulated evening').click()
   await page.getByText('in a simulated evening').waitFor()
 })
-await shoot('quiet-choke', async (page) => {
-  await quiet(page)
-  await page.getByText('Choke', { exact: true }).click()
-  await page.locator('canvas').waitFor()
-}, { theme: 'dark' })
+await shoot(
+  'quiet-choke',
+  async page => {
+    await quiet(page)
+    await page.getByText('Choke', { exact: true }).click()
+    await page.locator('canvas').waitFor()
+  },
+  { theme: 'dark' },
+)
 await shoot('stations', async page => page.locator('nav').getByRole('link', { name: 'Stations' }).click())
-await shoot('four-questions', async (page) => {
+await shoot('four-questions', async page => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('button', { name: 'New station' }).click()
 })

@@ -42,7 +42,9 @@ const says = (text: string | RegExp) => heading().filter({ hasText: text }).wait
 
 /** A station of its own for each test. Tern Rock is the one with three flaws. */
 async function openDemo(name: 'Tern Rock' | 'Clean bench') {
-  await page.goto(`${server.url}/station/${await server.made(demoPlan(name === 'Tern Rock' ? 'tern-rock-evening' : 'clean-bench'))}`)
+  await page.goto(
+    `${server.url}/station/${await server.made(demoPlan(name === 'Tern Rock' ? 'tern-rock-evening' : 'clean-bench'))}`,
+  )
   await page.locator('.path.body, .cards').waitFor()
 }
 const file = (name: string, text: string) => {
@@ -155,15 +157,43 @@ describe('a station', () => {
 describe('stations', () => {
   it('a damaged file is refused with its faults, and nothing is lost', async () => {
     const before = await page.locator('.list li').count()
-    await page.getByTestId('import').setInputFiles(file('damaged.json', readFileSync(join(import.meta.dirname, '../../demo/clean-bench.json'), 'utf8').slice(0, 700)))
+    await page
+      .getByTestId('import')
+      .setInputFiles(
+        file(
+          'damaged.json',
+          readFileSync(join(import.meta.dirname, '../../demo/clean-bench.json'), 'utf8').slice(0, 700),
+        ),
+      )
     await page.getByRole('alert').filter({ hasText: 'damaged.json was not imported' }).waitFor()
-    await page.getByTestId('import').setInputFiles(file('wrong.json', JSON.stringify({ format: 'wireman-plan', version: 1, name: 'w', parts: [], leads: [{ id: 'l1', from: 'a', to: 'b', lengthM: 0, conductor: { awg: 10 } }] })))
+    await page
+      .getByTestId('import')
+      .setInputFiles(
+        file(
+          'wrong.json',
+          JSON.stringify({
+            format: 'wireman-plan',
+            version: 1,
+            name: 'w',
+            parts: [],
+            leads: [{ id: 'l1', from: 'a', to: 'b', lengthM: 0, conductor: { awg: 10 } }],
+          }),
+        ),
+      )
     await page.getByRole('alert').filter({ hasText: '/leads/0/lengthM' }).waitFor()
     expect(await page.locator('.list li').count()).toBe(before)
   })
 
   it('a plan goes out as a file and comes back the same', async () => {
-    const [download] = await Promise.all([page.waitForEvent('download'), page.locator('.list li').filter({ hasText: 'Clean bench' }).last().getByRole('button', { name: 'Export' }).click()])
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page
+        .locator('.list li')
+        .filter({ hasText: 'Clean bench' })
+        .last()
+        .getByRole('button', { name: 'Export' })
+        .click(),
+    ])
     const text = readFileSync(await download.path(), 'utf8')
     expect(download.suggestedFilename()).toBe('clean-bench.json')
     await page.getByTestId('import').setInputFiles(file('again.json', text))
@@ -273,7 +303,11 @@ describe('saving as one works', () => {
   it('units, schools and theme are remembered', async () => {
     await openDemo('Clean bench')
     await page.getByTitle('Units, schools, site, theme').click()
-    await page.getByRole('button', { name: 'ft', exact: true }).or(page.getByText('ft', { exact: true })).first().click()
+    await page
+      .getByRole('button', { name: 'ft', exact: true })
+      .or(page.getByText('ft', { exact: true }))
+      .first()
+      .click()
     await page.getByText('dark', { exact: true }).click()
     await page.keyboard.press('Escape')
     await page.locator('.lead[data-lead="l1"]').getByText('2.62 ft').waitFor()

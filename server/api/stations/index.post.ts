@@ -1,7 +1,7 @@
 import { createStation } from '../../db/stations'
 import { createBody } from '../../requests/body'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { plan, note } = await createBody(event)
   setResponseStatus(event, 201)
   return createStation(plan, note)

@@ -2,12 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
 import type { Plan } from '../../../core/plan/schema'
 import { judge } from '../../../core/verdict/verdict'
-import { dropper, onBlock, supply, block, withBattery, withLead, withRadio } from '../../data/basicPairs'
+import { block, onBlock, supply, withLead, withRadio } from '../../data/basicPairs'
 import { PAIRS } from '../../data/pairs'
-import { battery, fuse, lead, load, radio, smallPlan } from '../../data/plans'
+import { battery, fuse, lead, radio, smallPlan } from '../../data/plans'
 
 /** For every check a plan that makes it fire, and one near it that does not. */
-
 
 describe('every check', () => {
   it('has a pair of plans here', () => expect(Object.keys(PAIRS).sort()).toEqual(CHECKS.map(c => c.id).sort()))
@@ -39,23 +38,41 @@ describe('what the checks know', () => {
     expect(finding.message).toContain('10 AWG, 1 m')
   })
   it('a recommended limit gives a caution only', () => {
-    const plan = withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 14.2 }, figures: { 'supply.maxV': { limit: 'recommended' } } })
+    const plan = withRadio({
+      supply: { minV: 11, nominalV: 13.8, maxV: 14.2 },
+      figures: { 'supply.maxV': { limit: 'recommended' } },
+    })
     expect(judge(plan).verdict.findings.find(f => f.check === 'arrival-over')!.severity).toBe('caution')
   })
   it('a guess that decides a verdict is named', () => {
-    const plan = smallPlan({ parts: [battery({ figures: { internalOhm: { from: 'guess' } } }), radio({ supply: { minV: 12.72, nominalV: 13.8, maxV: 15.9 } })] })
+    const plan = smallPlan({
+      parts: [
+        battery({ figures: { internalOhm: { from: 'guess' } } }),
+        radio({ supply: { minV: 12.72, nominalV: 13.8, maxV: 15.9 } }),
+      ],
+    })
     expect(judge(plan).verdict.findings[0]!.message).toContain('internalOhm of bat')
   })
   it('the sheathed school allows 1 m, in a sheath only', () => {
     const far = { inline: [fuse(20, 0.9)] }
     const sheathed = { fuseDistance: 'sheathed' }
     expect(idsOf(smallPlan({ site: sheathed, leads: [lead(far)] }))).toContain('fuse-place l1')
-    expect(idsOf(smallPlan({ site: sheathed, leads: [lead({ ...far, sheathed: true })] }))).not.toContain('fuse-place l1')
+    expect(idsOf(smallPlan({ site: sheathed, leads: [lead({ ...far, sheathed: true })] }))).not.toContain(
+      'fuse-place l1',
+    )
   })
   it('the ampacity school changes the verdict, and each says what the other would', () => {
     const hot = { draw: { model: 'constant-current', idleA: 1, activeA: 33 } }
-    const open = smallPlan({ parts: [battery(), radio(hot)], site: { ampacity: 'open' }, leads: [lead({ inline: [fuse(40)] })] })
-    const enclosed = smallPlan({ parts: [battery(), radio(hot)], site: { ampacity: 'enclosed' }, leads: [lead({ inline: [fuse(40)] })] })
+    const open = smallPlan({
+      parts: [battery(), radio(hot)],
+      site: { ampacity: 'open' },
+      leads: [lead({ inline: [fuse(40)] })],
+    })
+    const enclosed = smallPlan({
+      parts: [battery(), radio(hot)],
+      site: { ampacity: 'enclosed' },
+      leads: [lead({ inline: [fuse(40)] })],
+    })
     expect(idsOf(open)).not.toContain('ampacity l1')
     const finding = judge(enclosed).verdict.findings.find(f => f.check === 'ampacity')!
     expect(finding.otherSchool).toContain('would pass it')
@@ -73,28 +90,52 @@ describe('what the checks know', () => {
   })
   it('a short pigtail into a fused block needs no fuse of its own', () => {
     const plan = onBlock()
-    const pigtail = { ...plan, leads: plan.leads.map(l => l.id === 'm' ? { ...l, lengthM: 0.15, inline: [] } : l) }
+    const pigtail = { ...plan, leads: plan.leads.map(l => (l.id === 'm' ? { ...l, lengthM: 0.15, inline: [] } : l)) }
     expect(idsOf(pigtail).filter(id => id.startsWith('fuse'))).toEqual([])
-    const long = { ...plan, leads: plan.leads.map(l => l.id === 'm' ? { ...l, lengthM: 0.5, inline: [] } : l) }
+    const long = { ...plan, leads: plan.leads.map(l => (l.id === 'm' ? { ...l, lengthM: 0.5, inline: [] } : l)) }
     expect(idsOf(long)).toContain('fuse-missing m')
   })
   it('an upstream fuse that is small enough excuses a large one downstream', () => {
     const plan = onBlock({}, { conductor: { awg: 18, insulationC: 105 }, lengthM: 0.2 })
-    const portLarge = { ...plan, parts: plan.parts.map(p => p.kind === 'block' ? { ...p, ports: p.ports.map(q => ({ ...q, fuse: { type: 'blade', ratedA: 30 } })) } : p) }
+    const portLarge = {
+      ...plan,
+      parts: plan.parts.map(p =>
+        p.kind === 'block' ? { ...p, ports: p.ports.map(q => ({ ...q, fuse: { type: 'blade', ratedA: 30 } })) } : p,
+      ),
+    }
     // 18 AWG carries 19.3 A; the main fuse of 20 A does not hold it back, one of 15 A does.
     expect(idsOf(portLarge)).toContain('fuse-over-conductor blk.p1')
-    const small = { ...portLarge, leads: portLarge.leads.map(l => l.id === 'm' ? { ...l, inline: [{ ...l.inline![0]!, ratedA: 15 } as never] } : l) }
+    const small = {
+      ...portLarge,
+      leads: portLarge.leads.map(l =>
+        l.id === 'm' ? { ...l, inline: [{ ...l.inline![0]!, ratedA: 15 } as never] } : l,
+      ),
+    }
     expect(idsOf(small)).not.toContain('fuse-over-conductor blk.p1')
   })
   it('a lead drawn from the load to the battery is protected from its own end', () => {
-    const reversed = lead({ from: 'hf', to: 'bat', ends: { from: { connector: 'stack-45' }, to: { connector: 'ring-m6' } } })
+    const reversed = lead({
+      from: 'hf',
+      to: 'bat',
+      ends: { from: { connector: 'stack-45' }, to: { connector: 'ring-m6' } },
+    })
     expect(idsOf(smallPlan({ leads: [{ ...reversed, inline: [fuse(20, 0.9)] }] }))).toEqual([])
     expect(idsOf(smallPlan({ leads: [{ ...reversed, inline: [fuse(20, 0.1)] }] }))).toEqual(['fuse-place l1'])
   })
   it('joined packs of one kind are worth a word, of two systems a danger', () => {
-    const two = (more: Record<string, unknown>) => smallPlan({ parts: [battery({ internalOhm: 0.02 }), radio(), battery({ id: 'b2', internalOhm: 0.02, ...more })], leads: [lead(), lead({ id: 'l2', to: 'b2', ends: {}, inline: [fuse(20, 0.1), { ...fuse(20, 0.9), id: 'f2' }] })] })
+    const two = (more: Record<string, unknown>) =>
+      smallPlan({
+        parts: [battery({ internalOhm: 0.02 }), radio(), battery({ id: 'b2', internalOhm: 0.02, ...more })],
+        leads: [
+          lead(),
+          lead({ id: 'l2', to: 'b2', ends: {}, inline: [fuse(20, 0.1), { ...fuse(20, 0.9), id: 'f2' }] }),
+        ],
+      })
     expect(judge(two({})).verdict.findings).toMatchObject([{ check: 'sources-joined', severity: 'note' }])
-    expect(judge(two({ seriesCells: 8 })).verdict.findings.find(f => f.check === 'sources-joined')).toMatchObject({ severity: 'danger', numbers: { highestV: 26.32, lowestV: 13.16 } })
+    expect(judge(two({ seriesCells: 8 })).verdict.findings.find(f => f.check === 'sources-joined')).toMatchObject({
+      severity: 'danger',
+      numbers: { highestV: 26.32, lowestV: 13.16 },
+    })
   })
   it('a load behind an open switch is said to be so, with its remedy', () => {
     const plan = withLead({ inline: [fuse(20), { id: 's', kind: 'switch', closed: false, atM: 0.5 }] })

@@ -1,5 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { conditionsOf, conditionWords, findCondition, loadStatesOf, sourceStatesOf } from '../../../core/circuit/conditions'
+import {
+  conditionsOf,
+  conditionWords,
+  findCondition,
+  loadStatesOf,
+  sourceStatesOf,
+} from '../../../core/circuit/conditions'
 import { battery, demoPlan, lead, pointOf, radio, smallPlan } from '../../data/plans'
 
 describe('conditions', () => {
@@ -7,15 +13,27 @@ describe('conditions', () => {
   it('are the whole matrix of source and load states', () => {
     const ids = conditionsOf(tern).map(c => c.id)
     expect(ids).toHaveLength(4 * 8)
-    expect(ids).toEqual(expect.arrayContaining(['charging/idle', 'low/all', 'full/only:vhf', 'nominal/both-operators', 'low/hf-half']))
+    expect(ids).toEqual(
+      expect.arrayContaining(['charging/idle', 'low/all', 'full/only:vhf', 'nominal/both-operators', 'low/hf-half']),
+    )
   })
-  it('of a plan without a battery are the supply\'s alone', () => expect(sourceStatesOf(demoPlan('clean-bench'))).toEqual(['nominal']))
+  it("of a plan without a battery are the supply's alone", () =>
+    expect(sourceStatesOf(demoPlan('clean-bench'))).toEqual(['nominal']))
   it('leave out charging for a pack charged elsewhere, or one that is not recharged', () => {
-    expect(sourceStatesOf(smallPlan({ parts: [battery({ charged: 'elsewhere' }), radio()] }))).toEqual(['full', 'nominal', 'low'])
-    expect(sourceStatesOf(smallPlan({ parts: [battery({ chemistry: 'alkaline', seriesCells: 8 }), radio()] }))).toEqual(['full', 'nominal', 'low'])
+    expect(sourceStatesOf(smallPlan({ parts: [battery({ charged: 'elsewhere' }), radio()] }))).toEqual([
+      'full',
+      'nominal',
+      'low',
+    ])
+    expect(sourceStatesOf(smallPlan({ parts: [battery({ chemistry: 'alkaline', seriesCells: 8 }), radio()] }))).toEqual(
+      ['full', 'nominal', 'low'],
+    )
   })
   it('let an amplifier follow its radio, and never stand alone', () => {
-    const plan = smallPlan({ parts: [battery(), radio(), radio({ id: 'amp', follows: 'hf' })], leads: [lead(), lead({ id: 'l2', to: 'amp' })] })
+    const plan = smallPlan({
+      parts: [battery(), radio(), radio({ id: 'amp', follows: 'hf' })],
+      leads: [lead(), lead({ id: 'l2', to: 'amp' })],
+    })
     const states = loadStatesOf(plan)
     expect(states.map(s => s.id)).toEqual(['idle', 'all', 'only:hf'])
     expect([...states[2]!.active.keys()]).toEqual(['hf', 'amp'])
@@ -24,15 +42,21 @@ describe('conditions', () => {
     expect(pointOf(tern, 'low/hf-half').parts.hf).toMatchObject({ amps: 14 })
     expect(pointOf(tern, 'low/hf-half').parts.vhf).toMatchObject({ amps: 0.6 })
   })
-  it('says which there are when asked for one there is not', () => expect(findCondition(tern, 'empty/all')).toContain('charging, full, nominal, low'))
+  it('says which there are when asked for one there is not', () =>
+    expect(findCondition(tern, 'empty/all')).toContain('charging, full, nominal, low'))
   it('have words', () => {
     expect(conditionWords(tern, 'low/all')).toBe('nearly empty, all active')
     expect(conditionWords(tern, 'full/only:hf')).toBe('full, HF radio transmits')
     expect(conditionWords(demoPlan('clean-bench'), 'nominal/idle')).toBe('all idle')
   })
   it('a level that is set decides the current', () => {
-    const levels = [{ powerW: 100, activeA: 20 }, { powerW: 10, activeA: 5 }]
-    const plan = smallPlan({ parts: [battery(), radio({ powerW: 10, levels, draw: { model: 'constant-current', idleA: 1, activeA: 20 } })] })
+    const levels = [
+      { powerW: 100, activeA: 20 },
+      { powerW: 10, activeA: 5 },
+    ]
+    const plan = smallPlan({
+      parts: [battery(), radio({ powerW: 10, levels, draw: { model: 'constant-current', idleA: 1, activeA: 20 } })],
+    })
     expect(pointOf(plan, 'full/all').parts.hf!.amps).toBe(5)
   })
 })

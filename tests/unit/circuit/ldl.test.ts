@@ -3,19 +3,24 @@ import { describe, expect, it } from 'vitest'
 import { analyse, factor, solveFactored } from '../../../core/circuit/ldl'
 
 /** A conductance network: edges with siemens, and siemens to ground at each node; positive definite by construction. */
-const aNetwork = fc.integer({ min: 2, max: 12 }).chain(n => fc.record({
-  n: fc.constant(n),
-  edges: fc.uniqueArray(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)).filter(([a, b]) => a < b), { selector: ([a, b]) => a * 100 + b, maxLength: 20 }),
-  siemens: fc.array(fc.double({ min: 0.01, max: 100, noNaN: true }), { minLength: 40, maxLength: 40 }),
-  b: fc.array(fc.double({ min: -10, max: 10, noNaN: true }), { minLength: n, maxLength: n }),
-}))
+const aNetwork = fc.integer({ min: 2, max: 12 }).chain(n =>
+  fc.record({
+    n: fc.constant(n),
+    edges: fc.uniqueArray(
+      fc.tuple(fc.nat(n - 1), fc.nat(n - 1)).filter(([a, b]) => a < b),
+      { selector: ([a, b]) => a * 100 + b, maxLength: 20 },
+    ),
+    siemens: fc.array(fc.double({ min: 0.01, max: 100, noNaN: true }), { minLength: 40, maxLength: 40 }),
+    b: fc.array(fc.double({ min: -10, max: 10, noNaN: true }), { minLength: n, maxLength: n }),
+  }),
+)
 
 /** Gaussian elimination with pivoting, for comparison. */
 function dense(a: number[][], b: number[]): number[] {
   const n = b.length
   const m = a.map((row, i) => [...row, b[i]!])
   for (let k = 0; k < n; k++) {
-    const p = m.reduce((best, row, i) => i >= k && Math.abs(row[k]!) > Math.abs(m[best]![k]!) ? i : best, k)
+    const p = m.reduce((best, row, i) => (i >= k && Math.abs(row[k]!) > Math.abs(m[best]![k]!) ? i : best), k)
     ;[m[k], m[p]] = [m[p]!, m[k]!]
     for (let i = k + 1; i < n; i++) {
       const ratio = m[i]![k]! / m[k]![k]!
@@ -23,36 +28,39 @@ function dense(a: number[][], b: number[]): number[] {
     }
   }
   const x = new Array<number>(n).fill(0)
-  for (let k = n - 1; k >= 0; k--) x[k] = (m[k]![n]! - m[k]!.slice(k + 1, n).reduce((s, v, j) => s + v * x[k + 1 + j]!, 0)) / m[k]![k]!
+  for (let k = n - 1; k >= 0; k--)
+    x[k] = (m[k]![n]! - m[k]!.slice(k + 1, n).reduce((s, v, j) => s + v * x[k + 1 + j]!, 0)) / m[k]![k]!
   return x
 }
 
 describe('sparse LDLᵀ', () => {
   it('solves what Gaussian elimination solves', () => {
-    fc.assert(fc.property(aNetwork, ({ n, edges, siemens, b }) => {
-      const matrix = Array.from({ length: n }, () => new Array<number>(n).fill(0))
-      for (let v = 0; v < n; v++) matrix[v]![v]! += siemens[v]!
-      edges.forEach(([i, j], e) => {
-        const g = siemens[20 + e % 20]!
-        matrix[i]![j]! -= g
-        matrix[j]![i]! -= g
-        matrix[i]![i]! += g
-        matrix[j]![j]! += g
-      })
-      const pattern = analyse(n, edges)
-      const diagonal = new Float64Array(n)
-      const entries = new Float64Array(pattern.rowOf.length)
-      const x = new Float64Array(n)
-      for (let v = 0; v < n; v++) {
-        diagonal[pattern.position[v]!] = matrix[v]![v]!
-        x[pattern.position[v]!] = b[v]!
-      }
-      edges.forEach(([i, j], e) => entries[pattern.edgeEntry[e]!] = matrix[i]![j]!)
-      expect(factor(pattern, diagonal, entries)).toBe(true)
-      solveFactored(pattern, diagonal, entries, x)
-      const expected = dense(matrix, b)
-      for (let v = 0; v < n; v++) expect(x[pattern.position[v]!]).toBeCloseTo(expected[v]!, 6)
-    }))
+    fc.assert(
+      fc.property(aNetwork, ({ n, edges, siemens, b }) => {
+        const matrix = Array.from({ length: n }, () => new Array<number>(n).fill(0))
+        for (let v = 0; v < n; v++) matrix[v]![v]! += siemens[v]!
+        edges.forEach(([i, j], e) => {
+          const g = siemens[20 + (e % 20)]!
+          matrix[i]![j]! -= g
+          matrix[j]![i]! -= g
+          matrix[i]![i]! += g
+          matrix[j]![j]! += g
+        })
+        const pattern = analyse(n, edges)
+        const diagonal = new Float64Array(n)
+        const entries = new Float64Array(pattern.rowOf.length)
+        const x = new Float64Array(n)
+        for (let v = 0; v < n; v++) {
+          diagonal[pattern.position[v]!] = matrix[v]![v]!
+          x[pattern.position[v]!] = b[v]!
+        }
+        edges.forEach(([i, j], e) => (entries[pattern.edgeEntry[e]!] = matrix[i]![j]!))
+        expect(factor(pattern, diagonal, entries)).toBe(true)
+        solveFactored(pattern, diagonal, entries, x)
+        const expected = dense(matrix, b)
+        for (let v = 0; v < n; v++) expect(x[pattern.position[v]!]).toBeCloseTo(expected[v]!, 6)
+      }),
+    )
   })
 
   it('fills nothing on a tree', () => {
@@ -69,7 +77,10 @@ describe('sparse LDLᵀ', () => {
   })
 
   it('takes two edges between the same nodes as one entry', () => {
-    const pattern = analyse(2, [[0, 1], [1, 0]])
+    const pattern = analyse(2, [
+      [0, 1],
+      [1, 0],
+    ])
     expect(pattern.edgeEntry[0]).toBe(pattern.edgeEntry[1])
     expect(pattern.rowOf).toHaveLength(1)
   })

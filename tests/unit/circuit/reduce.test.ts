@@ -11,12 +11,15 @@ import { spicePlans } from '../../data/spice/plans'
 import { battery, demoPlan, lead, load, radio, smallPlan } from '../../data/plans'
 
 const plans: Record<string, Plan> = {
-  'Tern Rock': demoPlan('tern-rock-evening'), '60 parts': madeUpPlan(60),
-  ...Object.fromEntries(Object.entries(spicePlans()).map(([name, { plan }]) => {
-    const read = readPlan(plan)
-    if (!read.ok) throw new Error(name)
-    return [name, read.plan]
-  })),
+  'Tern Rock': demoPlan('tern-rock-evening'),
+  '60 parts': madeUpPlan(60),
+  ...Object.fromEntries(
+    Object.entries(spicePlans()).map(([name, { plan }]) => {
+      const read = readPlan(plan)
+      if (!read.ok) throw new Error(name)
+      return [name, read.plan]
+    }),
+  ),
 }
 
 describe('the reduced network', () => {
@@ -67,9 +70,12 @@ describe('the reduced network', () => {
     const plan = smallPlan({
       parts: [battery(), radio(), load(), ...['j1', 'j2', 'j3', 'j4'].map(id => ({ id, kind: 'joint' }))],
       leads: [
-        lead({ id: 'a', to: 'j1.a', ends: {} }), lead({ id: 'b', from: 'j1.b', to: 'j2.a', ends: {}, inline: [] }), lead({ id: 'c', from: 'j2.b', ends: {}, inline: [] }),
+        lead({ id: 'a', to: 'j1.a', ends: {} }),
+        lead({ id: 'b', from: 'j1.b', to: 'j2.a', ends: {}, inline: [] }),
+        lead({ id: 'c', from: 'j2.b', ends: {}, inline: [] }),
         lead({ id: 'd', from: 'j2.c', to: 'j3.a', ends: {}, inline: [] }),
-        lead({ id: 'e', from: 'j2.d', to: 'j4.a', ends: {}, inline: [] }), lead({ id: 'f', from: 'j4.b', to: 'j2.e', ends: {}, inline: [] }),
+        lead({ id: 'e', from: 'j2.d', to: 'j4.a', ends: {}, inline: [] }),
+        lead({ id: 'f', from: 'j4.b', to: 'j2.e', ends: {}, inline: [] }),
       ],
     })
     const solved = solveMatrix(plan)

@@ -9,7 +9,11 @@ import reference from '../../data/spice/volts.json'
 /** Reference voltages: a general-purpose circuit simulator on netlists made by tests/data/spice/netlist.ts. */
 describe('operating points against an independent simulator', () => {
   const plans = spicePlans()
-  for (const { plan: name, condition, volts } of reference as unknown as { plan: string, condition: string, volts: Record<string, number> }[]) {
+  for (const { plan: name, condition, volts } of reference as unknown as {
+    plan: string
+    condition: string
+    volts: Record<string, number>
+  }[]) {
     it(`${name} ${condition} within 1 mV`, () => {
       const read = readPlan(plans[name]!.plan)
       if (!read.ok) throw new Error(JSON.stringify(read.faults))

@@ -8,7 +8,11 @@ import { lead, smallPlan } from '../../data/plans'
 
 const ROOT = join(import.meta.dirname, '../../..')
 const run = (args: string[], input?: string) => {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'cli/wireman.ts', ...args], { cwd: ROOT, encoding: 'utf8', input })
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'cli/wireman.ts', ...args], {
+    cwd: ROOT,
+    encoding: 'utf8',
+    input,
+  })
   return { status, stdout, stderr }
 }
 const file = (text: string) => {
@@ -22,9 +26,21 @@ describe('check', () => {
     const { status, stdout } = run(['check', 'demo/tern-rock-light.json', '--json'])
     expect(status).toBe(1)
     const { findings, passed } = JSON.parse(stdout)
-    expect(findings[0]).toMatchObject({ check: 'fuse-place', severity: 'danger', place: 'l1', condition: null, numbers: { unprotectedM: 0.62, allowedM: 0.18 } })
-    expect(findings[0].fixes[0]).toMatchObject({ patch: [{ op: 'add', path: '/leads/0/inline/0/atM', value: 0.12 }], after: { solves: true, worse: [] } })
-    for (const finding of findings) expect(Object.keys(finding)).toEqual(expect.arrayContaining(['check', 'severity', 'place', 'condition', 'message', 'why', 'numbers', 'fixes']))
+    expect(findings[0]).toMatchObject({
+      check: 'fuse-place',
+      severity: 'danger',
+      place: 'l1',
+      condition: null,
+      numbers: { unprotectedM: 0.62, allowedM: 0.18 },
+    })
+    expect(findings[0].fixes[0]).toMatchObject({
+      patch: [{ op: 'add', path: '/leads/0/inline/0/atM', value: 0.12 }],
+      after: { solves: true, worse: [] },
+    })
+    for (const finding of findings)
+      expect(Object.keys(finding)).toEqual(
+        expect.arrayContaining(['check', 'severity', 'place', 'condition', 'message', 'why', 'numbers', 'fixes']),
+      )
     expect(passed).toContain('ampacity')
   })
   it('exits 0 with nothing to mend, and says so', () => {
@@ -40,11 +56,14 @@ describe('check', () => {
   it('lists the faults of a plan that cannot be read; exit 2', () => {
     const bad = run(['check', file(JSON.stringify({ ...smallPlan(), leads: [lead({ lengthM: -2 })] })), '--json'])
     expect(bad.status).toBe(2)
-    expect(JSON.parse(bad.stdout).faults).toEqual([{ path: '/leads/0/lengthM', wrong: 'lead l1: lengthM is −2', right: 'above 0' }])
+    expect(JSON.parse(bad.stdout).faults).toEqual([
+      { path: '/leads/0/lengthM', wrong: 'lead l1: lengthM is −2', right: 'above 0' },
+    ])
     expect(run(['check', 'no-such-file.json']).stderr).toContain('there is no such file')
     expect(run(['check', file('{')]).status).toBe(2)
   })
-  it('reads standard input', () => expect(run(['check', '-'], readFileSync(join(ROOT, 'demo/clean-bench.json'), 'utf8')).status).toBe(0))
+  it('reads standard input', () =>
+    expect(run(['check', '-'], readFileSync(join(ROOT, 'demo/clean-bench.json'), 'utf8')).status).toBe(0))
 })
 
 describe('solve', () => {
@@ -56,7 +75,8 @@ describe('solve', () => {
     expect(point.nodes['blk.p1'].volts).toBeGreaterThan(12)
     expect(Object.keys(point.leads.l1)).toEqual(['amps', 'dropV', 'watts', 'conductorC'])
   })
-  it('gives the matrix without one', () => expect(JSON.parse(run(['solve', 'demo/tern-rock-light.json', '--json']).stdout)).toHaveLength(32))
+  it('gives the matrix without one', () =>
+    expect(JSON.parse(run(['solve', 'demo/tern-rock-light.json', '--json']).stdout)).toHaveLength(32))
   it('names the conditions there are; exit 2', () => {
     const { status, stderr } = run(['solve', 'demo/clean-bench.json', '--condition', 'low/all'])
     expect(status).toBe(2)
@@ -70,10 +90,14 @@ it('an unknown command or flag is answered with the help', () => {
 })
 
 describe('generated pages', () => {
-  it('docs/checks.md is what the code says', () => expect(readFileSync(join(ROOT, 'docs/checks.md'), 'utf8')).toBe(checksPage()))
-  it('docs/noise.md is what the code says', () => expect(readFileSync(join(ROOT, 'docs/noise.md'), 'utf8')).toBe(noisePage()))
-  it('docs/wireman-noise.schema.json is what the code says', () => expect(readFileSync(join(ROOT, 'docs/wireman-noise.schema.json'), 'utf8')).toBe(noiseSchemaPage()))
-  it('the published JSON Schema is what the code says', () => expect(readFileSync(join(ROOT, 'docs/wireman-plan.schema.json'), 'utf8')).toBe(schemaPage()))
+  it('docs/checks.md is what the code says', () =>
+    expect(readFileSync(join(ROOT, 'docs/checks.md'), 'utf8')).toBe(checksPage()))
+  it('docs/noise.md is what the code says', () =>
+    expect(readFileSync(join(ROOT, 'docs/noise.md'), 'utf8')).toBe(noisePage()))
+  it('docs/wireman-noise.schema.json is what the code says', () =>
+    expect(readFileSync(join(ROOT, 'docs/wireman-noise.schema.json'), 'utf8')).toBe(noiseSchemaPage()))
+  it('the published JSON Schema is what the code says', () =>
+    expect(readFileSync(join(ROOT, 'docs/wireman-plan.schema.json'), 'utf8')).toBe(schemaPage()))
 })
 
 describe('short', () => {
@@ -86,7 +110,10 @@ describe('short', () => {
     expect(devices.length).toBeGreaterThan(0)
     expect(run(['short', file(JSON.stringify(smallPlan({ leads: [lead({ inline: [] })] })))]).status).toBe(1)
   })
-  it('in words names the device and its times', () => expect(run(['short', 'demo/tern-rock-light.json']).stdout).toMatch(/blk\.p1 .* A {2}30 A fuse at blk\.p1 opens first, after [\d.]+ ms to [\d.]+ ms/))
+  it('in words names the device and its times', () =>
+    expect(run(['short', 'demo/tern-rock-light.json']).stdout).toMatch(
+      /blk\.p1 .* A {2}30 A fuse at blk\.p1 opens first, after [\d.]+ ms to [\d.]+ ms/,
+    ))
 })
 
 describe('size', () => {
@@ -99,7 +126,11 @@ describe('size', () => {
     expect(after.grams).toBeLessThan(before.grams)
     expect(exact).toBe(true)
   })
-  it.each([[['--for', 'beauty'], 'one of weight, cost, drop'], [['--row', 'nobody'], 'no load nobody'], [['--shelf', 'none.csv'], 'no file none.csv']])('refuses %j; exit 2', (args, words) => {
+  it.each([
+    [['--for', 'beauty'], 'one of weight, cost, drop'],
+    [['--row', 'nobody'], 'no load nobody'],
+    [['--shelf', 'none.csv'], 'no file none.csv'],
+  ])('refuses %j; exit 2', (args, words) => {
     const { status, stderr } = run(['size', 'demo/clean-bench.json', ...args])
     expect(status).toBe(2)
     expect(stderr).toContain(words)
@@ -113,8 +144,23 @@ describe('size', () => {
 })
 
 describe('export', () => {
-  it.each([['--spice', /^\* Tern Rock light[\s\S]*\.op\n\.end\n$/], ['--cut-csv', /^lead,name,from/], ['--parts-csv', /^what,count/], ['--shopping-csv', /^what,unit,needs/], ['--svg', /^<svg /], ['--labels-svg', /^<svg /], ['--pdf', /^%PDF-/], ['--labels-pdf', /^%PDF-/], ['--json', /"wireman-plan"/]])('%s', (flag, start) => {
-    const { status, stdout } = run(['export', 'demo/tern-rock-light.json', flag, ...(flag === '--spice' ? ['--condition', 'low/all'] : [])])
+  it.each([
+    ['--spice', /^\* Tern Rock light[\s\S]*\.op\n\.end\n$/],
+    ['--cut-csv', /^lead,name,from/],
+    ['--parts-csv', /^what,count/],
+    ['--shopping-csv', /^what,unit,needs/],
+    ['--svg', /^<svg /],
+    ['--labels-svg', /^<svg /],
+    ['--pdf', /^%PDF-/],
+    ['--labels-pdf', /^%PDF-/],
+    ['--json', /"wireman-plan"/],
+  ])('%s', (flag, start) => {
+    const { status, stdout } = run([
+      'export',
+      'demo/tern-rock-light.json',
+      flag,
+      ...(flag === '--spice' ? ['--condition', 'low/all'] : []),
+    ])
     expect(status).toBe(0)
     expect(stdout).toMatch(start)
   })
@@ -123,28 +169,43 @@ describe('export', () => {
     expect(run(['export', 'demo/clean-bench.json', '--cut-csv', '--out', out]).stdout).toBe('')
     expect(readFileSync(out, 'utf8')).toContain('main lead')
   })
-  it.each([[[], 'Name one format'], [['--spice', '--condition', 'noon/all'], 'no condition noon/all'], [['--svg', '--pdf'], 'Name one format'], [['--labels-pdf', '--labels', 'banner'], 'one of tape, sheet']])('refuses %j; exit 2', (args, words) => {
+  it.each([
+    [[], 'Name one format'],
+    [['--spice', '--condition', 'noon/all'], 'no condition noon/all'],
+    [['--svg', '--pdf'], 'Name one format'],
+    [['--labels-pdf', '--labels', 'banner'], 'one of tape, sheet'],
+  ])('refuses %j; exit 2', (args, words) => {
     const { status, stderr } = run(['export', 'demo/clean-bench.json', ...args])
     expect(status).toBe(2)
     expect(stderr).toContain(words)
   })
   it('is in the help', () => {
     const { stdout } = run(['help'])
-    for (const word of ['./run short', './run size', './run export', '--spice', '--labels-pdf', '--shelf']) expect(stdout).toContain(word)
+    for (const word of ['./run short', './run size', './run export', '--spice', '--labels-pdf', '--shelf'])
+      expect(stdout).toContain(word)
   })
 })
 
 describe('comb', () => {
   it('reads a tone list and gives its spacing, uncertainty, confidence and lines', () => {
-    const list = file('frequency_khz\n' + [226, 227, 229, 230, 231].map(n => (n * 62.1).toFixed(1)).join('\n') + '\n14035.4\n')
+    const list = file(
+      'frequency_khz\n' + [226, 227, 229, 230, 231].map(n => (n * 62.1).toFixed(1)).join('\n') + '\n14035.4\n',
+    )
     const { status, stdout } = run(['comb', list, '--json'])
     expect(status).toBe(0)
     const { combs, unexplained } = JSON.parse(stdout)
-    expect(combs[0]).toMatchObject({ spacingHz: expect.closeTo(62100, -1), uncertaintyHz: expect.any(Number), confidence: expect.any(Number) })
+    expect(combs[0]).toMatchObject({
+      spacingHz: expect.closeTo(62100, -1),
+      uncertaintyHz: expect.any(Number),
+      confidence: expect.any(Number),
+    })
     expect(combs[0].lines).toHaveLength(5)
     expect(unexplained).toEqual([14035400])
   })
-  it.each([['', 'empty'], ['frequency_khz,level_db\n7000,5,-80\n', 'commas for decimals']])('%j is refused; exit 2', (text, words) => {
+  it.each([
+    ['', 'empty'],
+    ['frequency_khz,level_db\n7000,5,-80\n', 'commas for decimals'],
+  ])('%j is refused; exit 2', (text, words) => {
     const { status, stderr } = run(['comb', file(text)])
     expect(status).toBe(2)
     expect(stderr).toContain(words)
@@ -152,20 +213,40 @@ describe('comb', () => {
 })
 
 describe('choke', () => {
-  const wound = ['--initial-permeability', '800', '--relaxation-hz', '8e6', '--od-mm', '61', '--id-mm', '35.5', '--height-mm', '12.7', '--cores', '4', '--turns', '4', '--frequency-hz', '14e6']
+  const wound = [
+    '--initial-permeability',
+    '800',
+    '--relaxation-hz',
+    '8e6',
+    '--od-mm',
+    '61',
+    '--id-mm',
+    '35.5',
+    '--height-mm',
+    '12.7',
+    '--cores',
+    '4',
+    '--turns',
+    '4',
+    '--frequency-hz',
+    '14e6',
+  ]
   it('gives inductance, complex impedance and insertion loss', () => {
     const { status, stdout } = run(['choke', ...wound, '--json'])
     expect(status).toBe(0)
     const made = JSON.parse(stdout)
-    const inductanceH = 4e-7 * Math.PI * 800 * 0.0127 / (2 * Math.PI) * Math.log(61 / 35.5) * 64
+    const inductanceH = ((4e-7 * Math.PI * 800 * 0.0127) / (2 * Math.PI)) * Math.log(61 / 35.5) * 64
     expect(made.inductanceH).toBeCloseTo(inductanceH, 12)
     const x = 14 / 8
-    expect(made.impedance.imaginaryOhm).toBeCloseTo(2 * Math.PI * 14e6 * inductanceH / (1 + x * x), 6)
-    expect(made.impedance.realOhm).toBeCloseTo(2 * Math.PI * 14e6 * inductanceH * x / (1 + x * x), 6)
-    expect(made.insertionLossDb).toBeCloseTo(20 * Math.log10(Math.hypot(100 + made.impedance.realOhm, made.impedance.imaginaryOhm) / 100), 9)
+    expect(made.impedance.imaginaryOhm).toBeCloseTo((2 * Math.PI * 14e6 * inductanceH) / (1 + x * x), 6)
+    expect(made.impedance.realOhm).toBeCloseTo((2 * Math.PI * 14e6 * inductanceH * x) / (1 + x * x), 6)
+    expect(made.insertionLossDb).toBeCloseTo(
+      20 * Math.log10(Math.hypot(100 + made.impedance.realOhm, made.impedance.imaginaryOhm) / 100),
+      9,
+    )
   })
   it('says which figure is missing or wrong; exit 2', () => {
     expect(run(['choke', ...wound.slice(2)]).stderr).toContain('--initial-permeability: it is not given')
-    expect(run(['choke', ...wound.map(w => w === '35.5' ? '70' : w)]).stderr).toContain('hole smaller than the core')
+    expect(run(['choke', ...wound.map(w => (w === '35.5' ? '70' : w))]).stderr).toContain('hole smaller than the core')
   })
 })

@@ -2,16 +2,39 @@ import { describe, expect, it } from 'vitest'
 import { AMPACITY } from '../../../core/catalog/conductors'
 import { ampacityA, conductorTemperature, tableAmps } from '../../../core/conductor/ampacity'
 import { thickerSizes } from '../../../core/conductor/ladder'
-import { awgDiameterMm, awgNumber, conductorGramsPerM, conductorMm2, conductorName, conductorOhmPerM, resistanceFactorAt } from '../../../core/conductor/resistance'
+import {
+  awgDiameterMm,
+  awgNumber,
+  conductorGramsPerM,
+  conductorMm2,
+  conductorName,
+  conductorOhmPerM,
+  resistanceFactorAt,
+} from '../../../core/conductor/resistance'
 
 describe('resistance', () => {
   // ASTM B258 areas, mm².
-  it.each([[4, 21.15], [8, 8.366], [10, 5.261], [12, 3.309], [16, 1.309], [0, 53.48], [-3, 107.2]])('%i AWG has %f mm²', (awg, mm2) => {
+  it.each([
+    [4, 21.15],
+    [8, 8.366],
+    [10, 5.261],
+    [12, 3.309],
+    [16, 1.309],
+    [0, 53.48],
+    [-3, 107.2],
+  ])('%i AWG has %f mm²', (awg, mm2) => {
     expect(conductorMm2({ awg })).toBeCloseTo(mm2, awg < 5 ? 1 : 2)
   })
   it('36 AWG is 0.127 mm thick', () => expect(awgDiameterMm(36)).toBeCloseTo(0.127, 9))
   it('12 AWG is 5.21 mΩ/m', () => expect(conductorOhmPerM({ awg: 12 })).toBeCloseTo(0.00521, 5))
-  it.each([[0.75, 26], [2.5, 7.98], [6, 3.3], [95, 0.206]])('%f mm² is %f Ω/km (IEC 60228)', (mm2, ohmPerKm) => expect(conductorOhmPerM({ mm2 })).toBeCloseTo(ohmPerKm / 1000, 9))
+  it.each([
+    [0.75, 26],
+    [2.5, 7.98],
+    [6, 3.3],
+    [95, 0.206],
+  ])('%f mm² is %f Ω/km (IEC 60228)', (mm2, ohmPerKm) =>
+    expect(conductorOhmPerM({ mm2 })).toBeCloseTo(ohmPerKm / 1000, 9),
+  )
   it('reads sizes between the rows off the line between them', () => {
     const between = conductorOhmPerM({ mm2: 3 })
     expect(between).toBeLessThan(conductorOhmPerM({ mm2: 2.5 }))
@@ -32,21 +55,36 @@ describe('resistance', () => {
 
 describe('ampacity', () => {
   for (const school of ['open', 'enclosed'] as const) {
-    it.each(AMPACITY[school].awg.map(([awg, amps]) => [awg, amps] as const))(`${school}: %i AWG carries %i A at 30 °C`, (awg, amps) => {
-      const insulationC = AMPACITY[school].conductorC
-      expect(ampacityA({ awg, insulationC }, school, 30)).toBeCloseTo(amps, 9)
-      expect(conductorTemperature({ awg }, school, amps, 30)).toBeCloseTo(insulationC, 9)
-    })
+    it.each(AMPACITY[school].awg.map(([awg, amps]) => [awg, amps] as const))(
+      `${school}: %i AWG carries %i A at 30 °C`,
+      (awg, amps) => {
+        const insulationC = AMPACITY[school].conductorC
+        expect(ampacityA({ awg, insulationC }, school, 30)).toBeCloseTo(amps, 9)
+        expect(conductorTemperature({ awg }, school, amps, 30)).toBeCloseTo(insulationC, 9)
+      },
+    )
   }
-  it.each(AMPACITY.open.mm2.map(([mm2, amps]) => [mm2, amps] as const))('open: %f mm² carries %i A', (mm2, amps) => expect(ampacityA({ mm2, insulationC: 105 }, 'open', 30)).toBeCloseTo(amps, 9))
+  it.each(AMPACITY.open.mm2.map(([mm2, amps]) => [mm2, amps] as const))('open: %f mm² carries %i A', (mm2, amps) =>
+    expect(ampacityA({ mm2, insulationC: 105 }, 'open', 30)).toBeCloseTo(amps, 9),
+  )
   it('is derated for a hot ambient by √((Tins − Ta)/(Tins − 30))', () => {
     expect(ampacityA({ awg: 12, insulationC: 105 }, 'open', 50)).toBeCloseTo(45 * Math.sqrt(55 / 75), 9)
     expect(ampacityA({ awg: 12, insulationC: 75 }, 'enclosed', 50)).toBeCloseTo(25 * Math.sqrt(25 / 45), 9)
   })
-  it('is nothing where the ambient alone is too hot', () => expect(ampacityA({ awg: 12, insulationC: 60 }, 'open', 60)).toBe(0))
-  it('is less for insulation that stands less than the table takes', () => expect(ampacityA({ awg: 12, insulationC: 60 }, 'open', 30)).toBeCloseTo(45 * Math.sqrt(30 / 75), 9))
-  it('is no more for insulation that stands more than the school allows', () => expect(ampacityA({ awg: 12, insulationC: 105 }, 'enclosed', 30)).toBe(25))
-  it.each([[2, 1], [3, 0.7], [4, 0.6], [6, 0.6], [7, 0.5], [24, 0.5]])('%i conductors together carry %f', (n, factor) => {
+  it('is nothing where the ambient alone is too hot', () =>
+    expect(ampacityA({ awg: 12, insulationC: 60 }, 'open', 60)).toBe(0))
+  it('is less for insulation that stands less than the table takes', () =>
+    expect(ampacityA({ awg: 12, insulationC: 60 }, 'open', 30)).toBeCloseTo(45 * Math.sqrt(30 / 75), 9))
+  it('is no more for insulation that stands more than the school allows', () =>
+    expect(ampacityA({ awg: 12, insulationC: 105 }, 'enclosed', 30)).toBe(25))
+  it.each([
+    [2, 1],
+    [3, 0.7],
+    [4, 0.6],
+    [6, 0.6],
+    [7, 0.5],
+    [24, 0.5],
+  ])('%i conductors together carry %f', (n, factor) => {
     expect(tableAmps({ awg: 10 }, 'open', n).amps).toBeCloseTo(60 * factor, 9)
   })
   it('says when a size lies outside its table', () => {
@@ -58,6 +96,12 @@ describe('ampacity', () => {
 })
 
 it('thicker sizes rise and keep the measure', () => {
-  expect(thickerSizes({ awg: 2, insulationC: 90 }).map(conductorName)).toEqual(['1 AWG', '1/0 AWG', '2/0 AWG', '3/0 AWG', '4/0 AWG'])
+  expect(thickerSizes({ awg: 2, insulationC: 90 }).map(conductorName)).toEqual([
+    '1 AWG',
+    '1/0 AWG',
+    '2/0 AWG',
+    '3/0 AWG',
+    '4/0 AWG',
+  ])
   expect(thickerSizes({ mm2: 50 })).toEqual([{ mm2: 70 }, { mm2: 95 }])
 })

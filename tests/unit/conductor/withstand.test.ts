@@ -2,8 +2,17 @@ import { describe, expect, it } from 'vitest'
 import { survives, withstandI2t } from '../../../core/conductor/withstand'
 
 describe('a conductor in a short (IEC 60949)', () => {
-  it.each([[70, undefined, 115], [90, undefined, 143], [105, undefined, 143], [undefined, undefined, 115], [105, 'cca', 94]] as const)('with %s °C insulation (%s) has k = %f', (insulationC, material, k) => {
-    expect(withstandI2t({ mm2: 2.5, ...(insulationC && { insulationC }), ...(material && { material }) })).toBeCloseTo((k * 2.5) ** 2, 6)
+  it.each([
+    [70, undefined, 115],
+    [90, undefined, 143],
+    [105, undefined, 143],
+    [undefined, undefined, 115],
+    [105, 'cca', 94],
+  ] as const)('with %s °C insulation (%s) has k = %f', (insulationC, material, k) => {
+    expect(withstandI2t({ mm2: 2.5, ...(insulationC && { insulationC }), ...(material && { material }) })).toBeCloseTo(
+      (k * 2.5) ** 2,
+      6,
+    )
   })
   it('survives 1 kA in 2.5 mm² PVC for 82 ms, not for 83', () => {
     // (115 · 2.5)² = 82 656 A²s.

@@ -10,11 +10,24 @@ describe('mating', () => {
     for (const { id } of CONNECTORS) expect(mates(id, id), id).toBe(id !== 'bare')
   })
   it('is the same both ways round', () => {
-    for (const a of CONNECTORS) for (const b of CONNECTORS) expect(mates(a.id, b.id), `${a.id} ${b.id}`).toBe(mates(b.id, a.id))
+    for (const a of CONNECTORS)
+      for (const b of CONNECTORS) expect(mates(a.id, b.id), `${a.id} ${b.id}`).toBe(mates(b.id, a.id))
   })
-  it('stacking contacts mate across ratings, the smaller deciding', () => expect(mate({ connector: 'stack-45' }, { connector: 'stack-15' })).toEqual({ mates: true, ratedA: 15 }))
-  it.each([['barrel-5521', 'barrel-5525'], ['stack-45', 'heavy-50'], ['ring-m6', 'ring-m8'], ['inlet-4', 'inlet-6'], ['accessory-12v', 'barrel-5521']])('%s does not go onto %s', (a, b) => expect(mates(a, b)).toBe(false))
-  it.each([['bare', 'screw'], ['fork', 'screw'], ['banana-4', 'post-4mm'], ['bare', 'post-4mm']])('%s goes onto %s', (a, b) => expect(mates(a, b)).toBe(true))
+  it('stacking contacts mate across ratings, the smaller deciding', () =>
+    expect(mate({ connector: 'stack-45' }, { connector: 'stack-15' })).toEqual({ mates: true, ratedA: 15 }))
+  it.each([
+    ['barrel-5521', 'barrel-5525'],
+    ['stack-45', 'heavy-50'],
+    ['ring-m6', 'ring-m8'],
+    ['inlet-4', 'inlet-6'],
+    ['accessory-12v', 'barrel-5521'],
+  ])('%s does not go onto %s', (a, b) => expect(mates(a, b)).toBe(false))
+  it.each([
+    ['bare', 'screw'],
+    ['fork', 'screw'],
+    ['banana-4', 'post-4mm'],
+    ['bare', 'post-4mm'],
+  ])('%s goes onto %s', (a, b) => expect(mates(a, b)).toBe(true))
   it('two of the same sex do not mate', () => {
     expect(mate({ connector: 'pack-t', sex: 'plug' }, { connector: 'pack-t', sex: 'plug' }).mates).toBe(false)
     expect(mate({ connector: 'pack-t', sex: 'plug' }, { connector: 'pack-t', sex: 'socket' }).mates).toBe(true)

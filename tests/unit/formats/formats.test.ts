@@ -37,7 +37,8 @@ describe('the netlist', () => {
     expect(Object.keys(theirs).length).toBeGreaterThan(3)
     for (const [terminal, { volts }] of Object.entries(point.nodes)) {
       const reference = theirs[terminal.replaceAll('.', '_').toLowerCase()]
-      if (reference !== undefined) expect(Math.abs(volts! - reference), `${terminal} ${volts} ${reference}`).toBeLessThan(1e-3)
+      if (reference !== undefined)
+        expect(Math.abs(volts! - reference), `${terminal} ${volts} ${reference}`).toBeLessThan(1e-3)
     }
   })
   it('names nodes as terminals, sets every one of them, and ends in .op', () => {
@@ -48,7 +49,22 @@ describe('the netlist', () => {
     expect(text).not.toMatch(/NaN|undefined|Infinity/)
   })
   it('keeps names apart that would fall together, and off the ground', () => {
-    const plan = smallPlan({ parts: [{ id: '0', kind: 'battery', chemistry: 'lifepo4', seriesCells: 4, capacityAh: 10, internalOhm: 0.01 }, { id: 'a', kind: 'joint' }, { id: 'a_b', kind: 'radio', supply: { minV: 9, maxV: 16 }, draw: { model: 'constant-current', idleA: 1, activeA: 2 } }] as never, leads: [lead({ id: 'x', from: '0', to: 'a.a', ends: {} }), lead({ id: 'y', from: 'a.b', to: 'a_b', ends: {}, inline: [] })] })
+    const plan = smallPlan({
+      parts: [
+        { id: '0', kind: 'battery', chemistry: 'lifepo4', seriesCells: 4, capacityAh: 10, internalOhm: 0.01 },
+        { id: 'a', kind: 'joint' },
+        {
+          id: 'a_b',
+          kind: 'radio',
+          supply: { minV: 9, maxV: 16 },
+          draw: { model: 'constant-current', idleA: 1, activeA: 2 },
+        },
+      ] as never,
+      leads: [
+        lead({ id: 'x', from: '0', to: 'a.a', ends: {} }),
+        lead({ id: 'y', from: 'a.b', to: 'a_b', ends: {}, inline: [] }),
+      ],
+    })
     const text = spiceNetlist(plan, conditionsOf(plan)[0]!)
     expect(text).toContain('V(0_2)')
     expect(text).toContain('V(a_b_2)')
@@ -57,47 +73,68 @@ describe('the netlist', () => {
 
 describe('lists as CSV', () => {
   const sheet = buildSheet(demoPlan('tern-rock-light'))
-  it.each([['cut list', cutListCsv(sheet), sheet.cutList.length], ['parts', partsCsv(sheet), sheet.parts.length], ['shopping', shoppingCsv(sheet.shopping), sheet.shopping.length]])('%s has a row for each, and reads back', (_name, text, rows) => {
+  it.each([
+    ['cut list', cutListCsv(sheet), sheet.cutList.length],
+    ['parts', partsCsv(sheet), sheet.parts.length],
+    ['shopping', shoppingCsv(sheet.shopping), sheet.shopping.length],
+  ])('%s has a row for each, and reads back', (_name, text, rows) => {
     const { data, errors } = Papa.parse<Record<string, string>>(text.trim(), { header: true })
     expect(errors).toEqual([])
     expect(data).toHaveLength(rows)
   })
-  it('says lengths in metres with points', () => expect(cutListCsv(sheet)).toContain('l2,HF lead,"Fused block, p1",HF radio,12 AWG,105,3.6,3.88,red+black'))
+  it('says lengths in metres with points', () =>
+    expect(cutListCsv(sheet)).toContain('l2,HF lead,"Fused block, p1",HF radio,12 AWG,105,3.6,3.88,red+black'))
 })
 
 /** Every tag closed, every attribute quoted: enough of XML to know that a browser will take it. */
 function wellFormed(xml: string): boolean {
   const open: string[] = []
-  for (const [, close, name, attributes, empty] of xml.matchAll(/<(\/?)([a-zA-Z]+)((?:\s+[a-zA-Z-]+="[^"<]*")*)\s*(\/?)>/g)) {
+  for (const [, close, name, attributes, empty] of xml.matchAll(
+    /<(\/?)([a-zA-Z]+)((?:\s+[a-zA-Z-]+="[^"<]*")*)\s*(\/?)>/g,
+  )) {
     if (close) {
       if (open.pop() !== name) return false
-    }
-    else if (!empty) open.push(name!)
+    } else if (!empty) open.push(name!)
     if (attributes === undefined) return false
   }
   return open.length === 0 && !/&(?!amp;|lt;|gt;|quot;)/.test(xml)
 }
 
 describe('pictures', () => {
-  it.each([...DEMOS.map(d => [d, demoPlan(d)] as const), ['60 parts', madeUpPlan(60)] as const])('the path of %s is a picture with every part in it', (_name, plan) => {
-    const { verdict, study } = judge(plan)
-    const svg = pathSvg({ ...plan, name: `${plan.name} <&"> ` }, verdict, Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: 0 }])))
-    expect(wellFormed(svg)).toBe(true)
-    expect(svg).not.toMatch(/NaN|undefined/)
-    for (const load of study.loads) expect(svg).toContain(load.name ?? load.id)
-  })
-  it.each(LABEL_FORMATS)('labels fit their $id', (format) => {
+  it.each([...DEMOS.map(d => [d, demoPlan(d)] as const), ['60 parts', madeUpPlan(60)] as const])(
+    'the path of %s is a picture with every part in it',
+    (_name, plan) => {
+      const { verdict, study } = judge(plan)
+      const svg = pathSvg(
+        { ...plan, name: `${plan.name} <&"> ` },
+        verdict,
+        Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: 0 }])),
+      )
+      expect(wellFormed(svg)).toBe(true)
+      expect(svg).not.toMatch(/NaN|undefined/)
+      for (const load of study.loads) expect(svg).toContain(load.name ?? load.id)
+    },
+  )
+  it.each(LABEL_FORMATS)('labels fit their $id', format => {
     const labels = labelsOf(demoPlan('tern-rock-light'))
     const svg = labelsSvg(labels, format)
     expect(wellFormed(svg)).toBe(true)
-    for (const [, size, words] of svg.matchAll(/font-size="([\d.]+)"[^>]*>([^<]*)</g)) expect(Number(size) * 0.56 * words!.length).toBeLessThanOrEqual(format.widthMm - 2.9)
+    for (const [, size, words] of svg.matchAll(/font-size="([\d.]+)"[^>]*>([^<]*)</g))
+      expect(Number(size) * 0.56 * words!.length).toBeLessThanOrEqual(format.widthMm - 2.9)
   })
 })
 
 describe('labels', () => {
   it('name both ends of a lead by where they go, and warn of a diode', () => {
-    const labels = labelsOf(smallPlan({ leads: [lead({ name: 'radio lead', inline: [fuse(20), { id: 'd', kind: 'dropper', ratedA: 20, atM: 0.5 }] })] }))
-    expect(labels.filter(l => l.kind === 'lead').map(l => l.lines)).toEqual([['radio lead → hf', 'HOLDS A DIODE'], ['radio lead → bat', 'HOLDS A DIODE']])
+    const labels = labelsOf(
+      smallPlan({
+        leads: [lead({ name: 'radio lead', inline: [fuse(20), { id: 'd', kind: 'dropper', ratedA: 20, atM: 0.5 }] })],
+      }),
+    )
+    expect(labels.filter(l => l.kind === 'lead').map(l => l.lines)).toEqual([
+      ['radio lead → hf', 'HOLDS A DIODE'],
+      ['radio lead → bat', 'HOLDS A DIODE'],
+    ])
     expect(labels.find(l => l.kind === 'fuse')!.lines).toEqual(['20 A blade', 'radio lead'])
     expect(labels[0]!.warns).toBe(true)
   })
@@ -115,6 +152,10 @@ describe('PDF', () => {
     const labels = labelsOf(demoPlan('clean-bench'))
     const text = Buffer.from(labelsPdf(labels, LABEL_FORMATS[0]!)).toString('latin1')
     expect(text.match(/\/Type \/Page\b/g)).toHaveLength(labels.length)
-    expect(Buffer.from(labelsPdf(labels, LABEL_FORMATS[1]!)).toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1)
+    expect(
+      Buffer.from(labelsPdf(labels, LABEL_FORMATS[1]!))
+        .toString('latin1')
+        .match(/\/Type \/Page\b/g),
+    ).toHaveLength(1)
   })
 })

@@ -5,34 +5,59 @@ import { hearRecording } from '../../../core/noise/listen'
 import { randomFrom } from '../../../core/noise/random'
 
 describe('a WAV recording', () => {
-  const recording = { sampleRateHz: 48000, channels: [Float32Array.from({ length: 4800 }, (_, n) => 0.5 * Math.sin(n / 7)), Float32Array.from({ length: 4800 }, (_, n) => 0.4 * Math.cos(n / 5))] }
+  const recording = {
+    sampleRateHz: 48000,
+    channels: [
+      Float32Array.from({ length: 4800 }, (_, n) => 0.5 * Math.sin(n / 7)),
+      Float32Array.from({ length: 4800 }, (_, n) => 0.4 * Math.cos(n / 5)),
+    ],
+  }
   it('comes back as it was written, to 16 bits', () => {
     const read = readWav(writeWav(recording))
     if (!read.ok) throw new Error(read.wrong)
     expect(read.recording.sampleRateHz).toBe(48000)
-    for (let c = 0; c < 2; c++) for (let n = 0; n < 4800; n += 97) expect(read.recording.channels[c]![n]).toBeCloseTo(recording.channels[c]![n]!, 3)
+    for (let c = 0; c < 2; c++)
+      for (let n = 0; n < 4800; n += 97)
+        expect(read.recording.channels[c]![n]).toBeCloseTo(recording.channels[c]![n]!, 3)
   })
-  it.each([[8, 1, 1], [24, 1, 6], [32, 1, 7], [32, 3, 6]])('of %i bits, kind %i, is read', (bits, code, digits) => {
+  it.each([
+    [8, 1, 1],
+    [24, 1, 6],
+    [32, 1, 7],
+    [32, 3, 6],
+  ])('of %i bits, kind %i, is read', (bits, code, digits) => {
     const frames = 2048
-    const view = new DataView(new ArrayBuffer(44 + frames * bits / 8))
+    const view = new DataView(new ArrayBuffer(44 + (frames * bits) / 8))
     const text = (at: number, word: string) => [...word].forEach((ch, i) => view.setUint8(at + i, ch.charCodeAt(0)))
-    text(0, 'RIFF'); text(8, 'WAVEfmt '); text(36, 'data')
-    view.setUint32(16, 16, true); view.setUint16(20, code, true); view.setUint16(22, 1, true); view.setUint32(24, 96000, true); view.setUint16(34, bits, true); view.setUint32(40, frames * bits / 8, true)
+    text(0, 'RIFF')
+    text(8, 'WAVEfmt ')
+    text(36, 'data')
+    view.setUint32(16, 16, true)
+    view.setUint16(20, code, true)
+    view.setUint16(22, 1, true)
+    view.setUint32(24, 96000, true)
+    view.setUint16(34, bits, true)
+    view.setUint32(40, (frames * bits) / 8, true)
     const value = (n: number) => 0.5 * Math.sin(n / 9)
     for (let n = 0; n < frames; n++) {
-      const at = 44 + n * bits / 8
+      const at = 44 + (n * bits) / 8
       if (code === 3) view.setFloat32(at, value(n), true)
       else if (bits === 8) view.setUint8(at, Math.round(128 + 127 * value(n)))
-      else if (bits === 24) { const v = Math.round(value(n) * 8388607); view.setUint16(at, v & 0xffff, true); view.setInt8(at + 2, v >> 16) }
-      else view.setInt32(at, Math.round(value(n) * 2147483647), true)
+      else if (bits === 24) {
+        const v = Math.round(value(n) * 8388607)
+        view.setUint16(at, v & 0xffff, true)
+        view.setInt8(at + 2, v >> 16)
+      } else view.setInt32(at, Math.round(value(n) * 2147483647), true)
     }
     const read = readWav(view.buffer)
     if (!read.ok) throw new Error(read.wrong)
     for (let n = 0; n < frames; n += 61) expect(read.recording.channels[0]![n]).toBeCloseTo(value(n), digits)
   })
   it.each([
-    [new Uint8Array(0), 'empty'], [new TextEncoder().encode('hello, this is no recording at all'), 'does not begin'],
-    [writeWav(recording).slice(0, 30), 'stops in the middle'], [writeWav(recording).slice(0, 400), 'samples'],
+    [new Uint8Array(0), 'empty'],
+    [new TextEncoder().encode('hello, this is no recording at all'), 'does not begin'],
+    [writeWav(recording).slice(0, 30), 'stops in the middle'],
+    [writeWav(recording).slice(0, 400), 'samples'],
   ])('broken is refused in words', (bytes, words) => {
     const read = readWav(bytes)
     expect(read.ok).toBe(false)
@@ -50,7 +75,7 @@ describe('a WAV recording', () => {
     for (let h = Math.ceil((centre - 44e3) / f0); h * f0 < centre + 44e3; h++) {
       let phase = 6.28 * uniform()
       for (let k = 0; k < n; k++) {
-        phase += 2 * Math.PI * (h * f0 - centre + 15 * Math.sin(5 * k / rate)) / rate
+        phase += (2 * Math.PI * (h * f0 - centre + 15 * Math.sin((5 * k) / rate))) / rate
         i[k]! += 0.004 * Math.cos(phase)
         q[k]! += 0.004 * Math.sin(phase)
       }
@@ -58,7 +83,7 @@ describe('a WAV recording', () => {
     const heard = hearRecording({ sampleRateHz: rate, channels: [i, q] }, centre)!
     expect(heard.combs).toHaveLength(1)
     expect(heard.combs[0]!.spacingHz / f0).toBeCloseTo(1, 3)
-    expect(Math.round(heard.combs[0]!.lines[0]!.hz / f0) * f0 / heard.combs[0]!.lines[0]!.hz).toBeCloseTo(1, 5)
+    expect((Math.round(heard.combs[0]!.lines[0]!.hz / f0) * f0) / heard.combs[0]!.lines[0]!.hz).toBeCloseTo(1, 5)
     expect(heard.motions[0]!.waverHz).toBeGreaterThan(2)
   })
   it('can be stopped', () => expect(hearRecording(recording, 0, () => false)).toBeNull())
@@ -66,19 +91,27 @@ describe('a WAV recording', () => {
 
 describe('tone lists and spectra', () => {
   it.each([
-    ['frequency_hz\n7000000\n7031000\n', [7e6, 7.031e6]], ['frequency_khz\n7031.5\n7000\n', [7e6, 7.0315e6]], ['frequency_khz;level_db\n7000,5;-80\n', [7.0005e6]],
+    ['frequency_hz\n7000000\n7031000\n', [7e6, 7.031e6]],
+    ['frequency_khz\n7031.5\n7000\n', [7e6, 7.0315e6]],
+    ['frequency_khz;level_db\n7000,5;-80\n', [7.0005e6]],
   ])('%j', (text, hz) => {
     const read = readTonesCsv(text)
     expect(read.ok && read.kind === 'tones' && read.tones.map(t => t.hz)).toEqual(hz)
   })
   it('many bins on an even grid are a spectrum', () => {
-    const text = 'frequency_hz,level_db\n' + Array.from({ length: 80 }, (_, i) => `${7e6 + 100 * i},${-100 + i % 3}`).join('\n')
+    const text =
+      'frequency_hz,level_db\n' + Array.from({ length: 80 }, (_, i) => `${7e6 + 100 * i},${-100 + (i % 3)}`).join('\n')
     const read = readTonesCsv(text)
     expect(read.ok && read.kind === 'spectrum' && read.bins.length).toBe(80)
   })
   it.each([
-    ['', 1, 'empty'], ['frequency_khz,level_db\n7000,5,-80\n', 2, 'commas for decimals'], ['mhz\n7\n', 1, 'mhz'], ['frequency_hz\nseven\n', 2, 'seven'], ['frequency_hz\n', 1, 'nothing under'],
-    ['frequency_hz,level_db\n7000000,loud\n', 2, 'loud'], ['frequency_hz\n-3\n', 2, '-3'],
+    ['', 1, 'empty'],
+    ['frequency_khz,level_db\n7000,5,-80\n', 2, 'commas for decimals'],
+    ['mhz\n7\n', 1, 'mhz'],
+    ['frequency_hz\nseven\n', 2, 'seven'],
+    ['frequency_hz\n', 1, 'nothing under'],
+    ['frequency_hz,level_db\n7000000,loud\n', 2, 'loud'],
+    ['frequency_hz\n-3\n', 2, '-3'],
   ])('%j is refused by its line', (text, line, words) => {
     const read = readTonesCsv(text)
     expect(read.ok).toBe(false)

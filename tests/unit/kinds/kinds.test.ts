@@ -9,13 +9,16 @@ import { thickerSizes } from '../../../core/conductor/ladder'
 import { fittingRatings, fuseOhm } from '../../../core/fuse/fuse'
 import { planJsonSchema } from '../../../core/plan/schema'
 
-const rows = [...KINDS.values()].flatMap(kind => kind.catalogue.map(row => [row.id, { ...row.part, id: 'x' } as unknown as Part, row.source] as const))
+const rows = [...KINDS.values()].flatMap(kind =>
+  kind.catalogue.map(row => [row.id, { ...row.part, id: 'x' } as unknown as Part, row.source] as const),
+)
 
 describe('every kind', () => {
   it.each(rows)('catalogue row %s is a part, with its source', (_id, part, source) => {
     expect(partSchema.safeParse(part).success).toBe(true)
     expect(source).not.toBe('')
-    for (const terminal of kindOf(part).terminals(part, [])) expect(CONNECTORS.map(c => c.id)).toContain(terminal.connector)
+    for (const terminal of kindOf(part).terminals(part, []))
+      expect(CONNECTORS.map(c => c.id)).toContain(terminal.connector)
   })
   it('is a source, a load or stands between, and says what it gives or takes', () => {
     for (const [, part] of rows) {
@@ -27,8 +30,13 @@ describe('every kind', () => {
   it('has form lines that lead to fields of its schema', () => {
     for (const kind of KINDS.values()) {
       for (const field of kind.form) {
-        const holds = rows.some(([, part]) => part.kind === kind.kind && (!field.when || field.when(part as never)) && partSchema.safeParse(part).success)
-        expect(holds || kind.catalogue.length === 0 || field.when !== undefined, `${kind.kind} ${field.path}`).toBe(true)
+        const holds = rows.some(
+          ([, part]) =>
+            part.kind === kind.kind && (!field.when || field.when(part as never)) && partSchema.safeParse(part).success,
+        )
+        expect(holds || kind.catalogue.length === 0 || field.when !== undefined, `${kind.kind} ${field.path}`).toBe(
+          true,
+        )
       }
     }
   })
@@ -40,8 +48,23 @@ describe('every kind', () => {
 
 describe('what parts say of themselves', () => {
   it('a battery with outlets has a terminal for each, all one node', () => {
-    const part = { id: 'b', kind: 'battery', chemistry: 'lifepo4', seriesCells: 4, capacityAh: 10, internalOhm: 0.02, outlets: [{ id: 'main', connector: 'stack-30' }, { id: 'charge', connector: 'barrel-5525', ratedA: 4 }] } as Part
-    expect(kindOf(part).terminals(part, []).map(t => t.id)).toEqual(['b.main', 'b.charge'])
+    const part = {
+      id: 'b',
+      kind: 'battery',
+      chemistry: 'lifepo4',
+      seriesCells: 4,
+      capacityAh: 10,
+      internalOhm: 0.02,
+      outlets: [
+        { id: 'main', connector: 'stack-30' },
+        { id: 'charge', connector: 'barrel-5525', ratedA: 4 },
+      ],
+    } as Part
+    expect(
+      kindOf(part)
+        .terminals(part, [])
+        .map(t => t.id),
+    ).toEqual(['b.main', 'b.charge'])
     expect(kindOf(part).links!(part, []).every(l => l.ohm === 0)).toBe(true)
   })
   it('the smaller of cells and BMS limits a battery', () => {
@@ -52,7 +75,11 @@ describe('what parts say of themselves', () => {
   })
   it('a joint grows ways as leads land', () => {
     const part = { id: 'j', kind: 'joint', connector: 'stack-45' } as Part
-    expect(kindOf(part).terminals(part, ['j.d', 'other.e', 'j.xx']).map(t => t.id)).toEqual(['j.a', 'j.b', 'j.d'])
+    expect(
+      kindOf(part)
+        .terminals(part, ['j.d', 'other.e', 'j.xx'])
+        .map(t => t.id),
+    ).toEqual(['j.a', 'j.b', 'j.d'])
   })
   it('a resistive draw is ohms, or watts or amps at the nominal voltage', () => {
     expect(resistiveOhm({ model: 'resistive', activeOhm: 3 }, 'active', 12)).toBe(3)
@@ -61,9 +88,16 @@ describe('what parts say of themselves', () => {
     expect(resistiveOhm({ model: 'resistive', idleW: 0 }, 'idle', 12)).toBe(Infinity)
     expect(resistiveOhm({ model: 'resistive' }, 'idle', 12)).toBe(Infinity)
   })
-  it('nominal is the middle of a window that does not say', () => expect(nominalVolts({ minV: 10, maxV: 15 })).toBe(12.5))
+  it('nominal is the middle of a window that does not say', () =>
+    expect(nominalVolts({ minV: 10, maxV: 15 })).toBe(12.5))
   it('a level is looked up by its power', () => {
-    const radio = { powerW: 50, levels: [{ powerW: 50, activeA: 11 }, { powerW: 10, activeA: 4 }] } as never
+    const radio = {
+      powerW: 50,
+      levels: [
+        { powerW: 50, activeA: 11 },
+        { powerW: 10, activeA: 4 },
+      ],
+    } as never
     expect(levelAmps(radio)).toBe(11)
     expect(levelAmps(radio, 10)).toBe(4)
     expect(levelAmps(radio, 7)).toBeNull()

@@ -1,14 +1,34 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { complex, magnitude } from '../../../core/noise/complex'
-import { coreImpedance, filterWarning, impedance, inductance, insertionLossDb, lcFilter, permeability, saturates, turnsThatFit, windingsFor, type Choke } from '../../../core/noise/choke'
+import {
+  coreImpedance,
+  filterWarning,
+  impedance,
+  inductance,
+  insertionLossDb,
+  lcFilter,
+  permeability,
+  saturates,
+  turnsThatFit,
+  windingsFor,
+  type Choke,
+} from '../../../core/noise/choke'
 
-const ring: Choke = { initialPermeability: 800, relaxationHz: 8e6, odMm: 61, idMm: 35.5, heightMm: 12.7, cores: 1, turns: 1 }
+const ring: Choke = {
+  initialPermeability: 800,
+  relaxationHz: 8e6,
+  odMm: 61,
+  idMm: 35.5,
+  heightMm: 12.7,
+  cores: 1,
+  turns: 1,
+}
 
 describe('a ferrite choke', () => {
   it('has the inductance of the closed form', () => {
     // μ0·800·(0.0127 / 2π)·ln(61 / 35.5) = 1.0998 µH a turn squared.
-    expect(inductance(ring)).toBeCloseTo(4e-7 * Math.PI * 800 * 0.0127 / (2 * Math.PI) * Math.log(61 / 35.5), 15)
+    expect(inductance(ring)).toBeCloseTo(((4e-7 * Math.PI * 800 * 0.0127) / (2 * Math.PI)) * Math.log(61 / 35.5), 15)
     expect(inductance(ring) * 1e6).toBeCloseTo(1.1, 2)
   })
   it('turns are squared and cores add: four turns on four cores are 64, sixteen on one are 256', () => {
@@ -21,7 +41,7 @@ describe('a ferrite choke', () => {
     expect(mu.imaginary).toBeCloseTo(400, 9)
     const z = coreImpedance(ring, 8e6)
     expect(z.re).toBeCloseTo(z.im, 9)
-    expect(z.im).toBeCloseTo(2 * Math.PI * 8e6 * inductance(ring) / 2, 9)
+    expect(z.im).toBeCloseTo((2 * Math.PI * 8e6 * inductance(ring)) / 2, 9)
   })
   it('far above it is a resistance that rises no more', () => {
     const [a, b] = [coreImpedance(ring, 200e6), coreImpedance(ring, 400e6)]
@@ -33,7 +53,8 @@ describe('a ferrite choke', () => {
     expect(magnitude(impedance(choke, 100e6))).toBeLessThan(magnitude(coreImpedance(choke, 100e6)) / 5)
     expect(magnitude(impedance(choke, 1e6))).toBeCloseTo(magnitude(coreImpedance(choke, 1e6)), -2)
   })
-  it('loses what it stands against the loop: 900 Ω in 100 Ω is 20 dB', () => expect(insertionLossDb(complex(900), complex(100))).toBeCloseTo(20, 9))
+  it('loses what it stands against the loop: 900 Ω in 100 Ω is 20 dB', () =>
+    expect(insertionLossDb(complex(900), complex(100))).toBeCloseTo(20, 9))
   it('turns fit in one layer round the bore', () => {
     // A 23 mm hole takes eight turns of a 6 mm cable: circles of 6 on one of 17 mm across.
     expect(turnsThatFit(23, 6)).toBe(8)
@@ -46,14 +67,20 @@ describe('a ferrite choke', () => {
     expect(saturates(choke, 20, 'pair')).toMatchObject({ fluxT: 0, saturated: false })
     expect(saturates(choke, 20, 'one').saturated).toBe(true)
     // B = μ0·μi·N·I / (π·ID) at the inner edge.
-    expect(saturates(choke, 1, 'one').fluxT).toBeCloseTo(4e-7 * Math.PI * 800 * 4 / (Math.PI * 0.0355), 9)
+    expect(saturates(choke, 1, 'one').fluxT).toBeCloseTo((4e-7 * Math.PI * 800 * 4) / (Math.PI * 0.0355), 9)
   })
   it('for 20 dB on a band does it over the whole band, and fits the cable', () => {
-    fc.assert(fc.property(fc.constantFrom([1.8e6, 2e6], [3.5e6, 3.8e6], [7e6, 7.2e6], [14e6, 14.35e6], [28e6, 29.7e6]), fc.integer({ min: 3, max: 10 }), ([low, high], cableMm) => {
-      const found = windingsFor(low!, high!, 20, cableMm)
-      expect(found.length).toBeGreaterThan(0)
-      for (const w of found) expect(w.lossDb).toBeGreaterThanOrEqual(20)
-    }))
+    fc.assert(
+      fc.property(
+        fc.constantFrom([1.8e6, 2e6], [3.5e6, 3.8e6], [7e6, 7.2e6], [14e6, 14.35e6], [28e6, 29.7e6]),
+        fc.integer({ min: 3, max: 10 }),
+        ([low, high], cableMm) => {
+          const found = windingsFor(low!, high!, 20, cableMm)
+          expect(found.length).toBeGreaterThan(0)
+          for (const w of found) expect(w.lossDb).toBeGreaterThanOrEqual(20)
+        },
+      ),
+    )
   })
 })
 

@@ -13,16 +13,24 @@ import { demoPlan } from '../../data/plans'
 const heron = demoPlan('narrowboat-heron')
 const tern = demoPlan('tern-rock-light')
 let count = 0
-const listen = (setup: Setup, heard: 'same' | 'weaker' | 'gone'): Observation => ({ kind: 'listen', id: `o${++count}`, at: '', setup, heard })
+const listen = (setup: Setup, heard: 'same' | 'weaker' | 'gone'): Observation => ({
+  kind: 'listen',
+  id: `o${++count}`,
+  at: '',
+  setup,
+  heard,
+})
 const off = (...ids: string[]): Setup => ({ devices: Object.fromEntries(ids.map(i => [i, { state: 'off' as const }])) })
-const massOf = (belief: ReturnType<typeof believe>, device: string) => belief.pairs.filter(p => p.device === device).reduce((s, p) => s + p.probability, 0)
+const massOf = (belief: ReturnType<typeof believe>, device: string) =>
+  belief.pairs.filter(p => p.device === device).reduce((s, p) => s + p.probability, 0)
 
 describe('the causes a plan allows', () => {
   it('have prior odds that sum to 1, and only devices with an AC side have a mains side', () => {
     for (const plan of [heron, tern, busyPlan()]) {
       const causes = causesOf(plan, { bands: ['20 m'] })
       expect(causes.priors.reduce((s, p) => s + p.odds, 0)).toBeCloseTo(1, 12)
-      for (const { cause } of causes.priors.filter(p => p.cause.way === 'mains')) expect(causes.devices.find(d => d.id === cause.device)!.hasMains).toBe(true)
+      for (const { cause } of causes.priors.filter(p => p.cause.way === 'mains'))
+        expect(causes.devices.find(d => d.id === cause.device)!.hasMains).toBe(true)
     }
   })
   it('are the switching parts and what lies outside; a start of charge only where there is a charge', () => {
@@ -32,22 +40,40 @@ describe('the causes a plan allows', () => {
     expect(causes.priors.some(p => p.cause.device === 'dcdc' && p.cause.when.kind === 'start')).toBe(true)
   })
   it('lean on what the plan says: the bands it was heard on, the current it was quiet up to, the missing bond', () => {
-    const [on, elsewhere] = [believe(causesOf(tern, { bands: ['30 m'] }), []), believe(causesOf(tern, { bands: ['2 m'] }), [])]
+    const [on, elsewhere] = [
+      believe(causesOf(tern, { bands: ['30 m'] }), []),
+      believe(causesOf(tern, { bands: ['2 m'] }), []),
+    ]
     expect(massOf(on, 'ctl')).toBeGreaterThan(massOf(elsewhere, 'ctl'))
     const causes = causesOf(tern, { bands: ['30 m'] })
     // Quiet up to 6 of 15 A: it does not set in at a quarter.
-    expect(causes.priors.some(p => p.cause.device === 'ctl' && p.cause.when.kind === 'over' && p.cause.when.share === 0.25)).toBe(false)
+    expect(
+      causes.priors.some(p => p.cause.device === 'ctl' && p.cause.when.kind === 'over' && p.cause.when.share === 0.25),
+    ).toBe(false)
     expect(causes.reasons.get('ctl')).toContain('it was quiet up to 6 A')
-    const way = (plan: typeof heron) => believe(causesOf(plan, { bands: [] }), []).pairs.find(p => p.device === 'inv' && p.way === 'dc-common')!.probability
+    const way = (plan: typeof heron) =>
+      believe(causesOf(plan, { bands: [] }), []).pairs.find(p => p.device === 'inv' && p.way === 'dc-common')!
+        .probability
     expect(way(heron)).toBeGreaterThan(way({ ...heron, site: { ...heron.site, ground: 'common' } }))
-    expect(whenWords({ kind: 'over', share: 0.5 }, causes.devices.find(d => d.id === 'ctl'))).toBe('above about 7.5 A')
+    expect(
+      whenWords(
+        { kind: 'over', share: 0.5 },
+        causes.devices.find(d => d.id === 'ctl'),
+      ),
+    ).toBe('above about 7.5 A')
   })
 })
 
 describe('a very large plan', () => {
   it('reasons about the likeliest devices, says how many it left out, and keeps its odds whole', () => {
     const inverter = heron.parts.find(p => p.id === 'inv')!
-    const crowd = { ...heron, parts: [...heron.parts, ...Array.from({ length: 300 }, (_, i) => ({ ...inverter, id: `x${i}`, noise: undefined }))] }
+    const crowd = {
+      ...heron,
+      parts: [
+        ...heron.parts,
+        ...Array.from({ length: 300 }, (_, i) => ({ ...inverter, id: `x${i}`, noise: undefined })),
+      ],
+    }
     const causes = causesOf(crowd, { bands: ['20 m'] })
     expect(causes.devices).toHaveLength(MOST_DEVICES + 1)
     expect(causes.devices.map(d => d.id)).toContain('inv')
@@ -59,24 +85,51 @@ describe('a very large plan', () => {
 describe('the likelihoods', () => {
   const causes = causesOf(busyPlan(), { bands: ['40 m'] })
   const setups = fc.record({
-    devices: fc.dictionary(fc.constantFrom('ctl', 'small', 'inv'), fc.record({ state: fc.constantFrom('off' as const, 'idle' as const, 'working' as const), currentA: fc.option(fc.double({ min: 0, max: 30, noNaN: true }), { nil: undefined }) })),
-    antenna: fc.option(fc.constantFrom('antenna' as const, 'dummy' as const), { nil: undefined }), feed: fc.option(fc.constantFrom('shared' as const, 'own-battery' as const), { nil: undefined }),
+    devices: fc.dictionary(
+      fc.constantFrom('ctl', 'small', 'inv'),
+      fc.record({
+        state: fc.constantFrom('off' as const, 'idle' as const, 'working' as const),
+        currentA: fc.option(fc.double({ min: 0, max: 30, noNaN: true }), { nil: undefined }),
+      }),
+    ),
+    antenna: fc.option(fc.constantFrom('antenna' as const, 'dummy' as const), { nil: undefined }),
+    feed: fc.option(fc.constantFrom('shared' as const, 'own-battery' as const), { nil: undefined }),
     rfGain: fc.option(fc.constantFrom('up' as const, 'down' as const), { nil: undefined }),
-    added: fc.array(fc.record({ what: fc.constantFrom('choke' as const, 'lc-filter' as const, 'mains-filter' as const, 'distance' as const, 'bond' as const), at: fc.constantFrom('radio', 'ctl', 'inv') }), { maxLength: 3 }),
+    added: fc.array(
+      fc.record({
+        what: fc.constantFrom(
+          'choke' as const,
+          'lc-filter' as const,
+          'mains-filter' as const,
+          'distance' as const,
+          'bond' as const,
+        ),
+        at: fc.constantFrom('radio', 'ctl', 'inv'),
+      }),
+      { maxLength: 3 },
+    ),
   })
   it('of same, weaker and gone sum to 1 for every cause and setup', () => {
-    fc.assert(fc.property(setups, (setup) => {
-      expect(setupSchema.safeParse(JSON.parse(JSON.stringify(setup))).success).toBe(true)
-      for (const { cause } of causes.priors) {
-        const odds = expected(cause, setup as Setup, causes.devices)
-        expect(odds[0] + odds[1] + odds[2]).toBeCloseTo(1, 9)
-        for (const p of odds) expect(p).toBeGreaterThanOrEqual(0)
-      }
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(setups, setup => {
+        expect(setupSchema.safeParse(JSON.parse(JSON.stringify(setup))).success).toBe(true)
+        for (const { cause } of causes.priors) {
+          const odds = expected(cause, setup as Setup, causes.devices)
+          expect(odds[0] + odds[1] + odds[2]).toBeCloseTo(1, 9)
+          for (const p of odds) expect(p).toBeGreaterThanOrEqual(0)
+        }
+      }),
+      { numRuns: 60 },
+    )
   })
   it('of every outcome of a walk round and of a comb sum to 1', () => {
     for (const { cause } of causes.priors) {
-      expect([...causes.devices.filter(d => d.id !== OUTSIDE).map(d => d.id), 'none'].reduce((s, d) => s + sniffLikelihood(cause, d, causes.devices), 0)).toBeCloseTo(1, 9)
+      expect(
+        [...causes.devices.filter(d => d.id !== OUTSIDE).map(d => d.id), 'none'].reduce(
+          (s, d) => s + sniffLikelihood(cause, d, causes.devices),
+          0,
+        ),
+      ).toBeCloseTo(1, 9)
       expect(combLikelihood(cause, null, causes.devices)).toBeLessThanOrEqual(1)
     }
   })
@@ -103,18 +156,30 @@ describe('belief', () => {
     const inverter = causes.priors.reduce((s, p, i) => s + (p.cause.device === 'inv' ? odds[i]! / total : 0), 0)
     // By hand: inverter off takes its own noise away (heard as gone with 0.95), and leaves that of others (taken for gone with 0.005).
     const prior = massOf(believe(causes, []), 'inv')
-    expect(inverter).toBeCloseTo(prior * 0.95 / (prior * 0.95 + (1 - prior) * 0.005), 9)
+    expect(inverter).toBeCloseTo((prior * 0.95) / (prior * 0.95 + (1 - prior) * 0.005), 9)
     expect(massOf(believe(causes, [observation]), 'inv')).toBeCloseTo(inverter, 12)
   })
   it('does not depend on the order of the findings', () => {
-    const findings = [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'weaker'), listen({ feed: 'own-battery' }, 'gone'), listen({ rfGain: 'down' }, 'gone')]
+    const findings = [
+      listen(off('inv'), 'gone'),
+      listen({ antenna: 'dummy' }, 'weaker'),
+      listen({ feed: 'own-battery' }, 'gone'),
+      listen({ rfGain: 'down' }, 'gone'),
+    ]
     const once = believe(causes, findings).probabilities
-    fc.assert(fc.property(fc.shuffledSubarray(findings, { minLength: 4 }), (shuffled) => {
-      believe(causes, shuffled).probabilities.forEach((p, i) => expect(p).toBeCloseTo(once[i]!, 10))
-    }))
+    fc.assert(
+      fc.property(fc.shuffledSubarray(findings, { minLength: 4 }), shuffled => {
+        believe(causes, shuffled).probabilities.forEach((p, i) => expect(p).toBeCloseTo(once[i]!, 10))
+      }),
+    )
   })
   it('finds the inverter, common mode, from what operators do: off and on, antenna off, a battery of its own, a choke', () => {
-    const belief = believe(causes, [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'same'), listen({ feed: 'own-battery' }, 'gone'), listen({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker')])
+    const belief = believe(causes, [
+      listen(off('inv'), 'gone'),
+      listen({ antenna: 'dummy' }, 'same'),
+      listen({ feed: 'own-battery' }, 'gone'),
+      listen({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker'),
+    ])
     expect(pairKey(belief.pairs[0]!)).toBe('inv dc-common')
     expect(belief.pairs[0]!.probability).toBeGreaterThan(0.9)
     expect(belief.contradictions).toEqual([])
@@ -130,15 +195,23 @@ describe('belief', () => {
     const sun = causesOf(tern, { bands: ['30 m'] })
     const plain = listen({ antenna: 'dummy' }, 'gone')
     const whens = (o: Observation) => believe(sun, [o]).pairs.find(p => p.device === 'ctl' && p.way === 'antenna')!
-    const share = (pair: ReturnType<typeof whens>, s: number) => pair.whens.find(w => w.when.kind === 'over' && w.when.share === s)!.probability / pair.probability
+    const share = (pair: ReturnType<typeof whens>, s: number) =>
+      pair.whens.find(w => w.when.kind === 'over' && w.when.share === s)!.probability / pair.probability
     const heardAt8 = { ...plain, current: { device: 'ctl', amps: 8 } } as Observation
     expect(share(whens(plain), 0.75)).toBeGreaterThan(0.3)
     expect(share(whens(heardAt8), 0.75)).toBeLessThan(0.4 * share(whens(plain), 0.75))
     // A current of another device says nothing.
-    expect(share(whens({ ...plain, current: { device: 'mains', amps: 5 } } as Observation), 0.75)).toBeCloseTo(share(whens(plain), 0.75), 9)
+    expect(share(whens({ ...plain, current: { device: 'mains', amps: 5 } } as Observation), 0.75)).toBeCloseTo(
+      share(whens(plain), 0.75),
+      9,
+    )
   })
   it('says a contradiction, and does not average it away', () => {
-    const belief = believe(causes, [listen(off('inv'), 'gone'), listen({ antenna: 'dummy' }, 'gone'), listen(off('inv'), 'same')])
+    const belief = believe(causes, [
+      listen(off('inv'), 'gone'),
+      listen({ antenna: 'dummy' }, 'gone'),
+      listen(off('inv'), 'same'),
+    ])
     expect(belief.contradictions).toEqual([[0, 2]])
     expect(believe(causes, [listen(off('inv'), 'gone'), listen(off('dcdc'), 'gone')]).contradictions).toHaveLength(1)
   })
@@ -146,7 +219,8 @@ describe('belief', () => {
     const once = believe(causes, [listen({ feed: 'own-battery' }, 'gone')])
     const twice = believe(causes, [listen({ feed: 'own-battery' }, 'gone'), listen({ feed: 'own-battery' }, 'gone')])
     const other = believe(causes, [listen({ feed: 'own-battery' }, 'gone'), listen({ rfGain: 'down' }, 'gone')])
-    const conducted = (b: ReturnType<typeof believe>) => b.pairs.filter(p => p.way.startsWith('dc-')).reduce((s, p) => s + p.probability, 0)
+    const conducted = (b: ReturnType<typeof believe>) =>
+      b.pairs.filter(p => p.way.startsWith('dc-')).reduce((s, p) => s + p.probability, 0)
     expect(conducted(twice)).toBeGreaterThan(conducted(once))
     expect(twice.openBits).toBeLessThan(once.openBits)
     expect(1 - conducted(other)).toBeLessThan(1 - conducted(twice))
@@ -198,34 +272,59 @@ describe('the next test', () => {
     expect(filter.caution).toMatch(/unplugged.*Never defeat a fuse or a safety earth/)
   })
   it('splits the devices in halves where there are many', () => {
-    expect(testsFor(plan, causes, believe(causes, [])).some(t => Object.keys(t.setup?.devices ?? {}).length === 3)).toBe(true)
+    expect(
+      testsFor(plan, causes, believe(causes, [])).some(t => Object.keys(t.setup?.devices ?? {}).length === 3),
+    ).toBe(true)
   })
 })
 
 describe('the information bound', () => {
   it('uses the capacity of a channel: a clean coin tells a bit, a useless test none, a symmetric one 1 − H(p)', () => {
-    expect(capacityBits([[1, 0], [0, 1]])).toBeCloseTo(1, 3)
-    expect(capacityBits([[0.5, 0.5], [0.5, 0.5]])).toBeCloseTo(0, 3)
+    expect(
+      capacityBits([
+        [1, 0],
+        [0, 1],
+      ]),
+    ).toBeCloseTo(1, 3)
+    expect(
+      capacityBits([
+        [0.5, 0.5],
+        [0.5, 0.5],
+      ]),
+    ).toBeCloseTo(0, 3)
     const h = -(0.1 * Math.log2(0.1) + 0.9 * Math.log2(0.9))
-    expect(capacityBits([[0.9, 0.1], [0.1, 0.9]])).toBeCloseTo(1 - h, 3)
+    expect(
+      capacityBits([
+        [0.9, 0.1],
+        [0.1, 0.9],
+      ]),
+    ).toBeCloseTo(1 - h, 3)
   })
   it('grows with the devices that could be it', () => {
     const few = informationBound(heron, causesOf(heron, { bands: ['20 m'] }))
     const many = informationBound(busyPlan(), causesOf(busyPlan(), { bands: ['40 m'] }))
     expect(many.bits).toBeGreaterThan(few.bits)
-    expect(outcomeRows({ what: 'comb' }, causesOf(heron, { bands: [] })).map(o => o.id)).toEqual(['hz:dcdc+inv', 'hz:inv', 'hz:other', 'hz:none'])
+    expect(outcomeRows({ what: 'comb' }, causesOf(heron, { bands: [] })).map(o => o.id)).toEqual([
+      'hz:dcdc+inv',
+      'hz:inv',
+      'hz:other',
+      'hz:none',
+    ])
   })
 })
 
 describe('500 hidden faults of the simulated receiver, found by following the advice', () => {
   const FAULTS = { 'Tern Rock light': 200, 'Narrowboat Heron': 200, 'Busy shed, seven devices': 100 }
-  it.each(NOISY_STATIONS)('$name: right device and way in at least 95 %, median tests at most twice the bound', (station) => {
-    const scores = hideAndSeek(station, FAULTS[station.name], 1)
-    expect(scores.right / scores.faults).toBeGreaterThanOrEqual(0.95)
-    expect(scores.medianTests).toBeLessThanOrEqual(2 * scores.bound)
-    // It cannot be done for nothing either.
-    expect(scores.meanTests).toBeGreaterThan(scores.bound * 0.9)
-  })
+  it.each(NOISY_STATIONS)(
+    '$name: right device and way in at least 95 %, median tests at most twice the bound',
+    station => {
+      const scores = hideAndSeek(station, FAULTS[station.name], 1)
+      expect(scores.right / scores.faults).toBeGreaterThanOrEqual(0.95)
+      expect(scores.medianTests).toBeLessThanOrEqual(2 * scores.bound)
+      // It cannot be done for nothing either.
+      expect(scores.meanTests).toBeGreaterThan(scores.bound * 0.9)
+    },
+  )
   it('survives one judgement in twenty-five that is wrong', () => {
     const scores = hideAndSeek(NOISY_STATIONS[1], 100, 77, 0.04)
     expect(scores.right / scores.faults).toBeGreaterThanOrEqual(0.9)

@@ -12,7 +12,13 @@ const causes = causesOf(plan, { bands: ['20 m'] })
 const band = BANDS.find(b => b.id === '20 m')!
 const made = (cause: Partial<Cause> = {}, more: Partial<Fault> = {}, seed = 5) => {
   const random = randomFrom(seed)
-  const fault = { ...faultOf({ device: 'inv', way: 'dc-common', when: { kind: 'always' }, ...cause }, causes, ['20 m'], random), lines: true, oddOnly: false, riseDb: 25, ...more }
+  const fault = {
+    ...faultOf({ device: 'inv', way: 'dc-common', when: { kind: 'always' }, ...cause }, causes, ['20 m'], random),
+    lines: true,
+    oddOnly: false,
+    riseDb: 25,
+    ...more,
+  }
   return { fault, receiver: simulatedReceiver(fault, causes, 'rural', random) }
 }
 
@@ -24,7 +30,11 @@ describe('the simulated receiver', () => {
   })
   it('reacts to what is switched: the floor rises by the fault, and falls with its device off', () => {
     const { receiver } = made()
-    const [on, off, other] = [receiver.levelDbm({}, 14.175e6), receiver.levelDbm({ devices: { inv: { state: 'off' } } }, 14.175e6), receiver.levelDbm({ devices: { dcdc: { state: 'off' } } }, 14.175e6)]
+    const [on, off, other] = [
+      receiver.levelDbm({}, 14.175e6),
+      receiver.levelDbm({ devices: { inv: { state: 'off' } } }, 14.175e6),
+      receiver.levelDbm({ devices: { dcdc: { state: 'off' } } }, 14.175e6),
+    ]
     expect(on - off).toBeGreaterThan(20)
     expect(Math.abs(on - other)).toBeLessThan(4)
     expect(readSMeter(receiver.sReading({}, band))).not.toBeNull()
@@ -36,13 +46,15 @@ describe('the simulated receiver', () => {
     const at = (currentA: number) => over.levelDbm({ devices: { inv: { state: 'working', currentA } } }, 14.175e6)
     expect(at(40) - at(10)).toBeGreaterThan(20)
     const start = made({ device: 'dcdc', when: { kind: 'start' } }).receiver
-    const after = (minutesOn: number) => start.levelDbm({ devices: { dcdc: { state: 'working', minutesOn } } }, 14.175e6)
+    const after = (minutesOn: number) =>
+      start.levelDbm({ devices: { dcdc: { state: 'working', minutesOn } } }, 14.175e6)
     expect(after(2) - after(20)).toBeGreaterThan(20)
   })
   it('lets a battery of its own take conducted noise away, and the antenna radiated noise', () => {
     const conducted = made().receiver
     const radiated = made({ way: 'antenna' }).receiver
-    const perform = (r: typeof conducted, setup: object) => (r.perform({ id: 't', what: 'listen', setup }, 'o1', '') as { heard: string }).heard
+    const perform = (r: typeof conducted, setup: object) =>
+      (r.perform({ id: 't', what: 'listen', setup }, 'o1', '') as { heard: string }).heard
     expect(perform(conducted, { feed: 'own-battery' })).not.toBe('same')
     expect(perform(radiated, { feed: 'own-battery' })).toBe('same')
     expect(perform(radiated, { antenna: 'dummy' })).toBe('gone')

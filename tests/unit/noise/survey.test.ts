@@ -2,7 +2,19 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { surveyCsv, surveyFromCsv } from '../../../core/formats/surveyCsv'
 import { devicesOf } from '../../../core/noise/device'
-import { cellOrder, deviceNoise, freshSurvey, keyed, levelOf, noiseIntoPlan, rowWords, surveyObservations, surveyResults, surveySchema, type Survey } from '../../../core/noise/survey'
+import {
+  cellOrder,
+  deviceNoise,
+  freshSurvey,
+  keyed,
+  levelOf,
+  noiseIntoPlan,
+  rowWords,
+  surveyObservations,
+  surveyResults,
+  surveySchema,
+  type Survey,
+} from '../../../core/noise/survey'
 import { applyEdit } from '../../../core/plan/edit'
 import { busyPlan } from '../../data/noisy'
 import { demoPlan } from '../../data/plans'
@@ -13,22 +25,51 @@ const survey: Survey = {
   ...freshSurvey(plan, ['30 m', '20 m'], 's1', 'noon'),
   rows: [
     { id: 'off', name: 'everything off', devices: {}, antenna: 'antenna', feed: 'shared' },
-    { id: 'low', devices: { ctl: { state: 'working', currentA: 4 } }, antenna: 'antenna', feed: 'shared', allowedBy: 'sun' },
-    { id: 'high', devices: { ctl: { state: 'working', currentA: 9 } }, antenna: 'antenna', feed: 'shared', who: 'HF operator', at: '2026-06-13T12:20:00Z' },
-    { id: 'both', devices: { ctl: { state: 'working' }, mains: { state: 'working' } }, antenna: 'antenna', feed: 'shared' },
+    {
+      id: 'low',
+      devices: { ctl: { state: 'working', currentA: 4 } },
+      antenna: 'antenna',
+      feed: 'shared',
+      allowedBy: 'sun',
+    },
+    {
+      id: 'high',
+      devices: { ctl: { state: 'working', currentA: 9 } },
+      antenna: 'antenna',
+      feed: 'shared',
+      who: 'HF operator',
+      at: '2026-06-13T12:20:00Z',
+    },
+    {
+      id: 'both',
+      devices: { ctl: { state: 'working' }, mains: { state: 'working' } },
+      antenna: 'antenna',
+      feed: 'shared',
+    },
     { id: 'dummy-off', devices: {}, antenna: 'dummy', feed: 'shared' },
     { id: 'dummy', devices: { ctl: { state: 'working', currentA: 9 } }, antenna: 'dummy', feed: 'shared' },
   ],
-  readings: { 'off': { '30 m': 'S2', '20 m': 'S1' }, 'low': { '30 m': 'S2' }, 'high': { '30 m': 'S7', '20 m': 'S1.5' }, 'both': { '30 m': 'S7' }, 'dummy-off': { '30 m': 'S0' }, 'dummy': { '30 m': 'S0' } },
+  readings: {
+    off: { '30 m': 'S2', '20 m': 'S1' },
+    low: { '30 m': 'S2' },
+    high: { '30 m': 'S7', '20 m': 'S1.5' },
+    both: { '30 m': 'S7' },
+    'dummy-off': { '30 m': 'S0' },
+    dummy: { '30 m': 'S0' },
+  },
 }
 
 describe('a survey', () => {
-  it('starts with everything off, each device alone, and everything as usual, over the station\'s bands', () => {
+  it("starts with everything off, each device alone, and everything as usual, over the station's bands", () => {
     const fresh = freshSurvey(plan, ['80 m', '30 m'], 's9', 'fresh')
     expect(fresh.rows.map(r => r.id)).toEqual(['off', 'mains', 'ctl', 'usual'])
     expect(fresh.columns.map(c => c.id)).toEqual(['80 m', '30 m'])
     expect(surveySchema.safeParse(fresh).success).toBe(true)
-    expect(cellOrder(fresh).slice(0, 3)).toEqual([{ row: 'off', column: '80 m' }, { row: 'off', column: '30 m' }, { row: 'mains', column: '80 m' }])
+    expect(cellOrder(fresh).slice(0, 3)).toEqual([
+      { row: 'off', column: '80 m' },
+      { row: 'off', column: '30 m' },
+      { row: 'mains', column: '80 m' },
+    ])
   })
   it('says what a device costs and adds: S7 over S2 is 30 dB, and adds all but S7 itself', () => {
     const { cells } = surveyResults(survey, 'rural')
@@ -46,7 +87,8 @@ describe('a survey', () => {
     expect(surveyResults(survey, 'rural').cells.find(c => c.row === 'dummy')!.costDb).toBe(0)
   })
   it('says whether the floor is what is normal for here', () => {
-    const verdict = (reading: string, site: 'city' | 'quiet-rural') => surveyResults({ ...survey, readings: { off: { '30 m': reading } } }, site).floors[0]!.verdict
+    const verdict = (reading: string, site: 'city' | 'quiet-rural') =>
+      surveyResults({ ...survey, readings: { off: { '30 m': reading } } }, site).floors[0]!.verdict
     // Quiet rural at 10.125 MHz in 2.7 kHz: −174 + 34.3 + 53.6 − 28.8 = −114.9 dBm, S2; city: −90.6 dBm, S6.
     expect(verdict('S2', 'quiet-rural')).toBe('normal')
     expect(verdict('S6', 'quiet-rural')).toBe('more')
@@ -55,9 +97,17 @@ describe('a survey', () => {
     // A meter at its lower end tells nothing of what is below.
     expect(verdict('S0', 'city')).toBe('end')
   })
-  it('uses the receiver\'s calibration and attenuator', () => {
-    const receiver = { attenuatorDb: 10, calibration: [{ shown: 'S2', dbm: -110 }, { shown: 'S7', dbm: -90 }] }
-    expect(surveyResults(survey, 'rural', receiver).cells.find(c => c.row === 'high' && c.column === '30 m')!.costDb).toBe(20)
+  it("uses the receiver's calibration and attenuator", () => {
+    const receiver = {
+      attenuatorDb: 10,
+      calibration: [
+        { shown: 'S2', dbm: -110 },
+        { shown: 'S7', dbm: -90 },
+      ],
+    }
+    expect(
+      surveyResults(survey, 'rural', receiver).cells.find(c => c.row === 'high' && c.column === '30 m')!.costDb,
+    ).toBe(20)
     expect(levelOf('S2', 10.1e6, receiver)).toBe(-100)
     expect(levelOf('-97 dBm', 10.1e6)).toBe(-97)
     expect(levelOf('−97,5', 10.1e6)).toBe(-97.5)
@@ -66,14 +116,23 @@ describe('a survey', () => {
   it('is evidence, row by row: only where one device alone was on, with its current', () => {
     const findings = surveyObservations(survey, ['30 m'], devices, 'rural')
     expect(findings.map(o => o.kind === 'listen' && o.heard)).toEqual(['gone', 'gone', 'same', 'gone'])
-    expect(findings[0]).toMatchObject({ bands: ['30 m'], setup: { devices: { mains: { state: 'off' }, ctl: { state: 'off' } } } })
-    expect(findings[1]).toMatchObject({ allowedBy: 'sun', setup: { devices: { mains: { state: 'off' }, ctl: { state: 'working', currentA: 4 } } } })
+    expect(findings[0]).toMatchObject({
+      bands: ['30 m'],
+      setup: { devices: { mains: { state: 'off' }, ctl: { state: 'off' } } },
+    })
+    expect(findings[1]).toMatchObject({
+      allowedBy: 'sun',
+      setup: { devices: { mains: { state: 'off' }, ctl: { state: 'working', currentA: 4 } } },
+    })
     expect(findings[3]).toMatchObject({ setup: { antenna: 'dummy' } })
     expect(surveyObservations(survey, ['2 m'], devices, 'rural')).toEqual([])
   })
   it('with everything off and loud all the same speaks for something outside; with nothing loud at all it is silent', () => {
-    const only = (reading: string) => surveyObservations({ ...survey, readings: { off: { '30 m': reading } } }, ['30 m'], devices, 'quiet-rural')
-    expect(only('S8')).toMatchObject([{ heard: 'same', setup: { devices: { ctl: { state: 'off' }, mains: { state: 'off' } } } }])
+    const only = (reading: string) =>
+      surveyObservations({ ...survey, readings: { off: { '30 m': reading } } }, ['30 m'], devices, 'quiet-rural')
+    expect(only('S8')).toMatchObject([
+      { heard: 'same', setup: { devices: { ctl: { state: 'off' }, mains: { state: 'off' } } } },
+    ])
     expect(only('S2')).toEqual([])
   })
   it('says of each device on which bands it is heard, and up to which current it was quiet', () => {
@@ -90,7 +149,9 @@ describe('a survey', () => {
       if (!edited.ok) throw new Error(JSON.stringify(edited.faults))
       return edited.plan.parts.find(p => p.id === 'ctl')
     }
-    expect(after(9)).toMatchObject({ noise: { quietUpToA: 6, bands: ['30 m', '20 m'], note: 'It hisses once the sun is strong.' } })
+    expect(after(9)).toMatchObject({
+      noise: { quietUpToA: 6, bands: ['30 m', '20 m'], note: 'It hisses once the sun is strong.' },
+    })
     expect(after(5)).toMatchObject({ noise: { quietUpToA: 4 } })
     for (const device of devicesOf(busyPlan())) {
       const patch = noiseIntoPlan(busyPlan(), { device: device.id, bands: ['40 m'] })
@@ -106,7 +167,14 @@ describe('a survey', () => {
     expect(keyed('S4', 'x')).toBeNull()
   })
   it('names its states in words', () => {
-    expect(survey.rows.map(r => rowWords(r, devices))).toEqual(['everything off', 'Charge controller working at 4 A', 'Charge controller working at 9 A', 'Charge controller working, Mains supply working', 'everything off; dummy load', 'Charge controller working at 9 A; dummy load'])
+    expect(survey.rows.map(r => rowWords(r, devices))).toEqual([
+      'everything off',
+      'Charge controller working at 4 A',
+      'Charge controller working at 9 A',
+      'Charge controller working, Mains supply working',
+      'everything off; dummy load',
+      'Charge controller working at 9 A; dummy load',
+    ])
   })
 })
 
@@ -116,7 +184,11 @@ describe('a survey as CSV', () => {
     expect(text.split('\n')[0]).toBe('state,devices,antenna,feed,at,who,30 m,20 m')
     const read = surveyFromCsv(text, 's1', 'noon')
     if (!read.ok) throw new Error(read.wrong)
-    const strip = (s: Survey) => ({ columns: s.columns, rows: s.rows.map(r => ({ devices: r.devices, antenna: r.antenna, feed: r.feed })), readings: s.rows.map(r => s.readings[r.id] ?? {}) })
+    const strip = (s: Survey) => ({
+      columns: s.columns,
+      rows: s.rows.map(r => ({ devices: r.devices, antenna: r.antenna, feed: r.feed })),
+      readings: s.rows.map(r => s.readings[r.id] ?? {}),
+    })
     expect(strip(read.survey)).toEqual(strip(survey))
     expect(surveySchema.safeParse(read.survey).success).toBe(true)
   })
@@ -125,9 +197,16 @@ describe('a survey as CSV', () => {
     expect(read.ok && read.survey.columns.map(c => c.hz)).toEqual([7.15e6, 14.1e6])
   })
   it.each([
-    ['', 1, /empty/], ['   \n', 1, /empty/], ['a,b\n1,2\n', 1, /the first line has a, b/], ['state,devices,99 m\nx,,S1\n', 1, /99 m is no band/],
-    ['state,devices,20 m\noff,,S12\n', 2, /20 m is S12/], ['state,devices,20 m\noff,ctl=loud,S1\n', 2, /devices say ctl=loud/],
-    ['state,devices,20 m\noff,,-97,5\n', 2, /commas for decimals/], ['state,devices,antenna,20 m\noff,,loop,S1\n', 2, /antenna is loop/], ['state,devices,20 m\n', 1, /nothing under/], ['state,devices\n', 1, /no column of a band/],
+    ['', 1, /empty/],
+    ['   \n', 1, /empty/],
+    ['a,b\n1,2\n', 1, /the first line has a, b/],
+    ['state,devices,99 m\nx,,S1\n', 1, /99 m is no band/],
+    ['state,devices,20 m\noff,,S12\n', 2, /20 m is S12/],
+    ['state,devices,20 m\noff,ctl=loud,S1\n', 2, /devices say ctl=loud/],
+    ['state,devices,20 m\noff,,-97,5\n', 2, /commas for decimals/],
+    ['state,devices,antenna,20 m\noff,,loop,S1\n', 2, /antenna is loop/],
+    ['state,devices,20 m\n', 1, /nothing under/],
+    ['state,devices\n', 1, /no column of a band/],
   ])('says what is wrong with %j', (text, line, wrong) => {
     const read = surveyFromCsv(text, 's', 'n')
     expect(read).toMatchObject({ ok: false, line })

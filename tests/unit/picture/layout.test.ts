@@ -13,7 +13,17 @@ describe('the laid out path', () => {
   it('draws everything of the plan once: every load a row, every lead a line', () => {
     for (const plan of [demoPlan('tern-rock-evening'), demoPlan('clean-bench'), madeUpPlan(60), madeUpPlan(250)]) {
       const layout = laid(plan)
-      expect(layout.rows.filter(r => r.kind === 'load').map(r => r.id).sort()).toEqual(plan.parts.filter(p => 'supply' in p).map(p => p.id).sort())
+      expect(
+        layout.rows
+          .filter(r => r.kind === 'load')
+          .map(r => r.id)
+          .sort(),
+      ).toEqual(
+        plan.parts
+          .filter(p => 'supply' in p)
+          .map(p => p.id)
+          .sort(),
+      )
       expect(layout.leads.map(l => l.id).sort()).toEqual(plan.leads.map(l => l.id).sort())
       expect(new Set(layout.rows.map(r => r.y)).size).toBe(layout.rows.length)
     }
@@ -41,7 +51,11 @@ describe('the laid out path', () => {
   it('shows what no source reaches, rings and daisy chains without falling over', () => {
     const plan = smallPlan({
       parts: [battery(), radio(), load(), load({ id: 'lost' }), { id: 'blk', kind: 'block', ports: [{ id: 'p1' }] }],
-      leads: [lead(), lead({ id: 'chain', from: 'hf', to: 'pc', ends: {}, inline: [fuse(5)] }), lead({ id: 'ring', from: 'pc', to: 'bat', ends: {} })],
+      leads: [
+        lead(),
+        lead({ id: 'chain', from: 'hf', to: 'pc', ends: {}, inline: [fuse(5)] }),
+        lead({ id: 'ring', from: 'pc', to: 'bat', ends: {} }),
+      ],
     })
     const layout = laid(plan)
     expect(layout.rows.map(r => r.id)).toEqual(expect.arrayContaining(['hf', 'pc', 'lost', 'blk.p1']))
@@ -55,7 +69,7 @@ describe('walking by arrows', () => {
   const selected = ref<string | null>('hf')
   const layout = ref(laid(demoPlan('tern-rock-evening')))
   const { walk } = useWalk(layout as never, selected)
-  const go = (direction: 'up' | 'down' | 'left' | 'right') => selected.value = walk(direction)
+  const go = (direction: 'up' | 'down' | 'left' | 'right') => (selected.value = walk(direction))
   it('goes along the path to the source and back, and from row to row', () => {
     expect(go('left')).toBe('l2')
     expect(go('left')).toBe('blk')

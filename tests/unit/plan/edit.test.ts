@@ -3,7 +3,16 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, difference, type Patch } from '../../../core/plan/edit'
 import { readPlan, writePlan } from '../../../core/plan/faults'
 import { KINDS } from '../../../core/kinds/index'
-import { addLeadBetween, addPartAt, freePorts, freeTerminals, insertInLead, remove, setValue, usualConductor } from '../../../core/plan/operations'
+import {
+  addLeadBetween,
+  addPartAt,
+  freePorts,
+  freeTerminals,
+  insertInLead,
+  remove,
+  setValue,
+  usualConductor,
+} from '../../../core/plan/operations'
 import { catalogueOf, startingSources, startPlan } from '../../../core/plan/starter'
 import { judge } from '../../../core/verdict/verdict'
 import { battery, demoPlan, radio, smallPlan } from '../../data/plans'
@@ -11,33 +20,45 @@ import { battery, demoPlan, radio, smallPlan } from '../../data/plans'
 describe('edits as patches', () => {
   const plan = demoPlan('tern-rock-evening')
   const anEdit = fc.oneof(
-    fc.record({ i: fc.nat(5), v: fc.double({ min: 0.1, max: 30, noNaN: true }) }).map(({ i, v }): Patch => [{ op: 'replace', path: `/leads/${i}/lengthM`, value: v }]),
+    fc
+      .record({ i: fc.nat(5), v: fc.double({ min: 0.1, max: 30, noNaN: true }) })
+      .map(({ i, v }): Patch => [{ op: 'replace', path: `/leads/${i}/lengthM`, value: v }]),
     fc.constantFrom(...plan.parts.map(p => p.id), ...plan.leads.map(l => l.id)).map(id => remove(plan, id)),
-    fc.constantFrom(...catalogueOf('load')).map(row => addPartAt(plan, row.part as never, 'new', 'blk.p5', 2, { awg: 12 }).patch),
-    fc.record({ i: fc.nat(5), awg: fc.constantFrom(4, 8, 14) }).map(({ i, awg }): Patch => [{ op: 'replace', path: `/leads/${i}/conductor`, value: { awg } }]),
+    fc
+      .constantFrom(...catalogueOf('load'))
+      .map(row => addPartAt(plan, row.part as never, 'new', 'blk.p5', 2, { awg: 12 }).patch),
+    fc
+      .record({ i: fc.nat(5), awg: fc.constantFrom(4, 8, 14) })
+      .map(({ i, awg }): Patch => [{ op: 'replace', path: `/leads/${i}/conductor`, value: { awg } }]),
     fc.constant<Patch>([{ op: 'remove', path: '/loadStates' }]),
-    fc.constant<Patch>([{ op: 'remove', path: '/leads/0/inline' }, { op: 'add', path: '/leads/0/note', value: 'bare' }]),
+    fc.constant<Patch>([
+      { op: 'remove', path: '/leads/0/inline' },
+      { op: 'add', path: '/leads/0/note', value: 'bare' },
+    ]),
   )
 
   it('an edit undone restores the plan to the byte', () => {
-    fc.assert(fc.property(fc.array(anEdit, { minLength: 1, maxLength: 6 }), (edits) => {
-      const before = writePlan(plan)
-      const undos: Patch[] = []
-      let now = plan
-      for (const patch of edits) {
-        const result = applyEdit(now, patch)
-        if (!result.ok) continue
-        undos.push(result.undo)
-        now = result.plan
-      }
-      for (const undo of undos.reverse()) {
-        const result = applyEdit(now, undo)
-        if (!result.ok) throw new Error(JSON.stringify(result.faults))
-        now = result.plan
-      }
-      expect(writePlan(now)).toBe(before)
-      expect(writePlan(plan)).toBe(before)
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(fc.array(anEdit, { minLength: 1, maxLength: 6 }), edits => {
+        const before = writePlan(plan)
+        const undos: Patch[] = []
+        let now = plan
+        for (const patch of edits) {
+          const result = applyEdit(now, patch)
+          if (!result.ok) continue
+          undos.push(result.undo)
+          now = result.plan
+        }
+        for (const undo of undos.reverse()) {
+          const result = applyEdit(now, undo)
+          if (!result.ok) throw new Error(JSON.stringify(result.faults))
+          now = result.plan
+        }
+        expect(writePlan(now)).toBe(before)
+        expect(writePlan(plan)).toBe(before)
+      }),
+      { numRuns: 150 },
+    )
   })
 
   it('refuses an edit that breaks the plan, and leaves the plan alone', () => {
@@ -63,11 +84,22 @@ describe('operations', () => {
   const plan = demoPlan('tern-rock-evening')
   it('adds a load on a free port with a lead and a fuse that fits it', () => {
     expect(freePorts(plan)).toEqual(['blk.p5'])
-    const { patch, id } = addPartAt(plan, catalogueOf('load').find(r => r.id === 'hf-20')!.part as never, 'hf', 'blk.p5', 1.5, usualConductor(plan))
+    const { patch, id } = addPartAt(
+      plan,
+      catalogueOf('load').find(r => r.id === 'hf-20')!.part as never,
+      'hf',
+      'blk.p5',
+      1.5,
+      usualConductor(plan),
+    )
     const result = applyEdit(plan, patch)
     if (!result.ok) throw new Error(JSON.stringify(result.faults))
     expect(id).toBe('hf2')
-    expect(result.plan.leads.at(-1)).toMatchObject({ from: 'blk.p5', to: 'hf2', ends: { from: { connector: 'stack-30' }, to: { connector: 'stack-30' } } })
+    expect(result.plan.leads.at(-1)).toMatchObject({
+      from: 'blk.p5',
+      to: 'hf2',
+      ends: { from: { connector: 'stack-30' }, to: { connector: 'stack-30' } },
+    })
     const block = result.plan.parts.find(p => p.kind === 'block')!
     expect(block.ports[4]!.fuse!.ratedA).toBe(5)
     expect(judge(result.plan).verdict.arrivals.hf2!.low.value).toBeGreaterThan(11)
@@ -83,7 +115,10 @@ describe('operations', () => {
   it('joins two terminals, and offers studs and unused ports only', () => {
     expect(freeTerminals(plan)).toEqual(['bat', 'mains', 'blk.p5'])
     const result = applyEdit(plan, addLeadBetween(plan, 'mains', 'blk.p5', 2, { awg: 10 }))
-    expect(result.ok && result.plan.leads.at(-1)).toMatchObject({ id: 'l', ends: { from: { connector: 'ring-m6' }, to: { connector: 'stack-30' } } })
+    expect(result.ok && result.plan.leads.at(-1)).toMatchObject({
+      id: 'l',
+      ends: { from: { connector: 'ring-m6' }, to: { connector: 'stack-30' } },
+    })
   })
 
   it('sets and takes out a field', () => {
@@ -105,13 +140,16 @@ describe('a part put into the middle of a lead', () => {
       expect(first.from).toBe('bat')
       expect(second.to).toBe('blk.feed')
       expect(first.lengthM + second.lengthM).toBeCloseTo(1.2, 9)
-      expect([...first.inline ?? [], ...second.inline ?? []].map(i => i.kind)).toEqual(['fuse'])
-      expect(judge(edit.plan).verdict.findings.filter(f => f.check === 'connector-mating' && f.also?.includes(second.id))).toEqual([])
+      expect([...(first.inline ?? []), ...(second.inline ?? [])].map(i => i.kind)).toEqual(['fuse'])
+      expect(
+        judge(edit.plan).verdict.findings.filter(f => f.check === 'connector-mating' && f.also?.includes(second.id)),
+      ).toEqual([])
       const back = applyEdit(edit.plan, edit.undo)
       expect(back.ok && writePlan(back.plan)).toBe(writePlan(plan))
     }
   })
-  it('is refused for a part with no way through', () => expect(insertInLead(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
+  it('is refused for a part with no way through', () =>
+    expect(insertInLead(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
 })
 
 describe('lists inside a part', () => {
@@ -119,7 +157,13 @@ describe('lists inside a part', () => {
     for (const kind of KINDS.values()) {
       for (const list of kind.lists ?? []) {
         const part = { ...structuredClone(kind.catalogue[0]!.part), id: 'x' } as Record<string, unknown>
-        const plan = smallPlan({ parts: [battery(), radio(), { ...part, [list.path]: [...(part[list.path] as unknown[] | undefined) ?? [], list.fresh(part)] }] })
+        const plan = smallPlan({
+          parts: [
+            battery(),
+            radio(),
+            { ...part, [list.path]: [...((part[list.path] as unknown[] | undefined) ?? []), list.fresh(part)] },
+          ],
+        })
         expect(plan.parts).toHaveLength(3)
       }
     }
@@ -131,13 +175,30 @@ describe('a plan from four questions', () => {
     for (const source of startingSources()) {
       for (const load of catalogueOf('load')) {
         for (const awg of [6, 10, 16] as const) {
-          const made = startPlan({ name: 'n', loads: [load.id, 'vhf-50', 'vhf-50'], source: source.id, lengthM: 2, conductor: { awg } })
+          const made = startPlan({
+            name: 'n',
+            loads: [load.id, 'vhf-50', 'vhf-50'],
+            source: source.id,
+            lengthM: 2,
+            conductor: { awg },
+          })
           const read = readPlan(made)
           expect(read.ok || read.faults).toBe(true)
           if (!read.ok) continue
           const { findings } = judge(read.plan).verdict
           // It may starve or need thicker wire, but its joints fit and its fuses protect.
-          expect(findings.filter(f => ['connector-mating', 'fuse-missing', 'fuse-place', 'fuse-over-conductor', 'island', 'connector-crowded'].includes(f.check))).toEqual([])
+          expect(
+            findings.filter(f =>
+              [
+                'connector-mating',
+                'fuse-missing',
+                'fuse-place',
+                'fuse-over-conductor',
+                'island',
+                'connector-crowded',
+              ].includes(f.check),
+            ),
+          ).toEqual([])
         }
       }
     }

@@ -6,19 +6,38 @@ describe('zones between fuses', () => {
   it('every fuse parts two zones; ports and inline ones alike', () => {
     const plan = demoPlan('tern-rock-evening')
     const protection = protectionOf(plan)
-    expect(protection.devices.map(d => `${d.place} ${d.ratedA}`)).toEqual(['blk.p1 30', 'blk.p2 15', 'blk.p3 5', 'blk.p4 3', 'blk.p5 10', 'l1 50', 'l6 50'])
+    expect(protection.devices.map(d => `${d.place} ${d.ratedA}`)).toEqual([
+      'blk.p1 30',
+      'blk.p2 15',
+      'blk.p3 5',
+      'blk.p4 3',
+      'blk.p5 10',
+      'l1 50',
+      'l6 50',
+    ])
     expect(protection.zoneOf.get('hf')).not.toBe(protection.zoneOf.get('vhf'))
-    expect(protection.stretches.reduce((sum, s) => sum + s.lengthM, 0)).toBeCloseTo(plan.leads.reduce((sum, l) => sum + l.lengthM, 0), 9)
+    expect(protection.stretches.reduce((sum, s) => sum + s.lengthM, 0)).toBeCloseTo(
+      plan.leads.reduce((sum, l) => sum + l.lengthM, 0),
+      9,
+    )
   })
   it('measures the run before the first fuse from each source', () => {
     const plan = demoPlan('tern-rock-evening')
     const runs = unprotectedRuns(plan, protectionOf(plan))
-    expect(runs.map(r => [r.source.id, r.lead.id, Number(r.lengthM.toFixed(3))])).toEqual([['bat', 'l1', 0.62], ['bat', 'l6', 0.12], ['mains', 'l6', 2.38]])
+    expect(runs.map(r => [r.source.id, r.lead.id, Number(r.lengthM.toFixed(3))])).toEqual([
+      ['bat', 'l1', 0.62],
+      ['bat', 'l6', 0.12],
+      ['mains', 'l6', 2.38],
+    ])
   })
   it('follows the run over a joint to the next fuse, and to a load with none', () => {
     const plan = smallPlan({
       parts: [battery(), { id: 'j', kind: 'joint', connector: 'ring-m6' }, radio(), load()],
-      leads: [lead({ id: 'a', to: 'j.a', lengthM: 0.1, ends: {}, inline: [] }), lead({ id: 'b', from: 'j.b', lengthM: 1, ends: {}, inline: [fuse(20, 0.05)] }), lead({ id: 'c', from: 'j.c', to: 'pc', lengthM: 0.02, ends: {}, inline: [] })],
+      leads: [
+        lead({ id: 'a', to: 'j.a', lengthM: 0.1, ends: {}, inline: [] }),
+        lead({ id: 'b', from: 'j.b', lengthM: 1, ends: {}, inline: [fuse(20, 0.05)] }),
+        lead({ id: 'c', from: 'j.c', to: 'pc', lengthM: 0.02, ends: {}, inline: [] }),
+      ],
     })
     const [run] = unprotectedRuns(plan, protectionOf(plan))
     expect(run!.leads.map(l => l.id)).toEqual(['a', 'b', 'c'])
@@ -26,14 +45,17 @@ describe('zones between fuses', () => {
     expect(run!.reachesLoad).toBe(true)
   })
   it('in a ring, a conductor is let down if any way to it is', () => {
-    const ring = (second: number) => smallPlan({
-      parts: [battery(), { id: 'j', kind: 'joint', connector: 'ring-m6' }, radio()],
-      leads: [
-        lead({ id: 'a', to: 'j.a', ends: {}, conductor: { awg: 6 } }), lead({ id: 'b', to: 'j.b', ends: {}, conductor: { awg: 6 }, inline: [fuse(second, 0.1, { type: 'strip' })] }),
-        lead({ id: 'c', from: 'j.c', ends: {}, inline: [], conductor: { awg: 12 } }),
-      ],
-    })
-    const found = (second: number) => overfused(ring(second), protectionOf(ring(second))).map(o => `${o.device.place} over ${o.stretch.lead.id}`)
+    const ring = (second: number) =>
+      smallPlan({
+        parts: [battery(), { id: 'j', kind: 'joint', connector: 'ring-m6' }, radio()],
+        leads: [
+          lead({ id: 'a', to: 'j.a', ends: {}, conductor: { awg: 6 } }),
+          lead({ id: 'b', to: 'j.b', ends: {}, conductor: { awg: 6 }, inline: [fuse(second, 0.1, { type: 'strip' })] }),
+          lead({ id: 'c', from: 'j.c', ends: {}, inline: [], conductor: { awg: 12 } }),
+        ],
+      })
+    const found = (second: number) =>
+      overfused(ring(second), protectionOf(ring(second))).map(o => `${o.device.place} over ${o.stretch.lead.id}`)
     expect(found(40)).toEqual([])
     expect(found(60)).toEqual(['b over c'])
   })

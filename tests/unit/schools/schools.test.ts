@@ -65,7 +65,7 @@ describe('schools', () => {
     const plan = smallPlan({ parts: [battery({ continuousA: 70 }), radio()] })
     expect(taken(plan, 'conductorFor', 'source').leads[0]!.conductor.awg).toBe(8)
   })
-  it('the owner\'s stop voltage is the end of the usable fraction to begin with', () => {
+  it("the owner's stop voltage is the end of the usable fraction to begin with", () => {
     const stop = taken(smallPlan(), 'end', 'stop-voltage').parts[0]
     expect(stop).toMatchObject({ stopV: 12.92 })
   })

@@ -22,14 +22,29 @@ describe('the shelf as CSV', () => {
   })
   it('of any items comes back, with commas, quotes and line ends in a note', () => {
     const item = fc.oneof(
-      fc.record({ id: fc.constant('x'), what: fc.constant('conductor' as const), mm2: fc.double({ min: 0.1, max: 95, noNaN: true }).map(v => Number(v.toPrecision(6))), metres: fc.integer({ min: 0, max: 1000 }), note: fc.constantFrom('a, b', 'say "red"', 'two\nlines', 'é ü') }),
-      fc.record({ id: fc.constant('x'), what: fc.constant('fuse' as const), type: fc.constantFrom('blade', 'strip'), ratedA: fc.integer({ min: 1, max: 300 }), count: fc.integer({ min: 0, max: 50 }) }),
+      fc.record({
+        id: fc.constant('x'),
+        what: fc.constant('conductor' as const),
+        mm2: fc.double({ min: 0.1, max: 95, noNaN: true }).map(v => Number(v.toPrecision(6))),
+        metres: fc.integer({ min: 0, max: 1000 }),
+        note: fc.constantFrom('a, b', 'say "red"', 'two\nlines', 'é ü'),
+      }),
+      fc.record({
+        id: fc.constant('x'),
+        what: fc.constant('fuse' as const),
+        type: fc.constantFrom('blade', 'strip'),
+        ratedA: fc.integer({ min: 1, max: 300 }),
+        count: fc.integer({ min: 0, max: 50 }),
+      }),
     )
-    fc.assert(fc.property(fc.array(item, { minLength: 1, maxLength: 8 }), (items) => {
-      const read = shelfFromCsv(shelfToCsv(items as ShelfItem[]), () => 'x')
-      expect(read.ok || read.faults).toBe(true)
-      expect(read.ok && withoutIds(read.items)).toEqual(withoutIds(items as ShelfItem[]))
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(fc.array(item, { minLength: 1, maxLength: 8 }), items => {
+        const read = shelfFromCsv(shelfToCsv(items as ShelfItem[]), () => 'x')
+        expect(read.ok || read.faults).toBe(true)
+        expect(read.ok && withoutIds(read.items)).toEqual(withoutIds(items as ShelfItem[]))
+      }),
+      { numRuns: 60 },
+    )
   })
   it('reads semicolons with decimal commas, and a byte order mark', () => {
     const read = shelfFromCsv('\uFEFFwhat;mm2;metres\nconductor;2,5;12,5\n', n => `i${n}`)
@@ -62,19 +77,31 @@ describe('the ways to join two connectors', () => {
     expect(waysToJoin('barrel-5521', 'stack-30', 3, []).map(w => w.steps[0]!.from)).toContain('bought')
   })
   it('go over two owned ones rather than past a rating', () => {
-    const mine: ShelfItem[] = [{ id: 'a', what: 'adapter', a: 'pack-t', b: 'stack-45', count: 1 }, { id: 'b', what: 'adapter', a: 'stack-45', b: 'lead-t2', count: 1 }]
+    const mine: ShelfItem[] = [
+      { id: 'a', what: 'adapter', a: 'pack-t', b: 'stack-45', count: 1 },
+      { id: 'b', what: 'adapter', a: 'stack-45', b: 'lead-t2', count: 1 },
+    ]
     expect(waysToJoin('pack-t', 'lead-t2', 10, mine).some(w => w.steps.map(s => s.itemId).join() === 'a,b')).toBe(true)
     expect(waysToJoin('stack-45', 'barrel-5521', 12, [])).toEqual([])
   })
   it('always end mated, step by step, and cost what they say', () => {
-    fc.assert(fc.property(fc.constantFrom(...CONNECTOR_IDS), fc.constantFrom(...CONNECTOR_IDS), fc.double({ min: 0.1, max: 20, noNaN: true }), (end, terminal, amps) => {
-      for (const way of waysToJoin(end, terminal, amps, shelf)) {
-        const faces = [end, ...way.steps.flatMap(s => [s.a, s.b]), terminal]
-        for (let i = 0; i < faces.length; i += 2) expect(mate({ connector: faces[i]! }, { connector: faces[i + 1]! }).mates, faces.join(' ')).toBe(true)
-        expect(way.dropV).toBeGreaterThan(0)
-        expect(way.failures).toBe(way.steps.length + 1)
-      }
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...CONNECTOR_IDS),
+        fc.constantFrom(...CONNECTOR_IDS),
+        fc.double({ min: 0.1, max: 20, noNaN: true }),
+        (end, terminal, amps) => {
+          for (const way of waysToJoin(end, terminal, amps, shelf)) {
+            const faces = [end, ...way.steps.flatMap(s => [s.a, s.b]), terminal]
+            for (let i = 0; i < faces.length; i += 2)
+              expect(mate({ connector: faces[i]! }, { connector: faces[i + 1]! }).mates, faces.join(' ')).toBe(true)
+            expect(way.dropV).toBeGreaterThan(0)
+            expect(way.failures).toBe(way.steps.length + 1)
+          }
+        },
+      ),
+      { numRuns: 150 },
+    )
   })
   it('are a fix of a mating that does not go together, the owned adapter first', () => {
     const plan = smallPlan({ parts: [battery(), radio({ terminal: 'inlet-4' })], leads: [lead()] })
@@ -102,5 +129,6 @@ describe('the shopping list', () => {
       expect(r.buy).toBeGreaterThanOrEqual(0)
     }
   })
-  it('without a shelf is all of it', () => expect(shoppingList(demoPlan('clean-bench'), []).every(r => r.buy === r.needs)).toBe(true))
+  it('without a shelf is all of it', () =>
+    expect(shoppingList(demoPlan('clean-bench'), []).every(r => r.buy === r.needs)).toBe(true))
 })

@@ -14,14 +14,38 @@ import { battery, demoPlan, fuse, lead, radio, smallPlan } from '../../data/plan
 const bare = (more: Record<string, unknown>) => lead({ ends: {}, inline: [], ...more })
 
 /** A battery, a main lead to a joint, and some radios behind it, each with a window and a current of its own. */
-const aTree = fc.record({
-  mainM: fc.double({ min: 0.3, max: 3, noNaN: true }),
-  loads: fc.array(fc.record({ lengthM: fc.double({ min: 0.3, max: 6, noNaN: true }), amps: fc.double({ min: 1, max: 12, noNaN: true }), minV: fc.double({ min: 11.9, max: 12.5, noNaN: true }) }), { minLength: 1, maxLength: 3 }),
-}).map(({ mainM, loads }): Plan => smallPlan({
-  site: { dropShare: 1 },
-  parts: [battery({ internalOhm: 0.004 }), { id: 'j', kind: 'joint' }, ...loads.map((l, i) => radio({ id: `r${i}`, supply: { minV: l.minV, maxV: 16 }, draw: { model: 'constant-current', idleA: 0, activeA: l.amps } }))],
-  leads: [bare({ id: 'm', to: 'j.a', lengthM: mainM, inline: [fuse(40, 0.1, { type: 'strip' })] }), ...loads.map((l, i) => bare({ id: `l${i}`, from: `j.${'bcd'[i]}`, to: `r${i}`, lengthM: l.lengthM }))],
-}))
+const aTree = fc
+  .record({
+    mainM: fc.double({ min: 0.3, max: 3, noNaN: true }),
+    loads: fc.array(
+      fc.record({
+        lengthM: fc.double({ min: 0.3, max: 6, noNaN: true }),
+        amps: fc.double({ min: 1, max: 12, noNaN: true }),
+        minV: fc.double({ min: 11.9, max: 12.5, noNaN: true }),
+      }),
+      { minLength: 1, maxLength: 3 },
+    ),
+  })
+  .map(({ mainM, loads }): Plan =>
+    smallPlan({
+      site: { dropShare: 1 },
+      parts: [
+        battery({ internalOhm: 0.004 }),
+        { id: 'j', kind: 'joint' },
+        ...loads.map((l, i) =>
+          radio({
+            id: `r${i}`,
+            supply: { minV: l.minV, maxV: 16 },
+            draw: { model: 'constant-current', idleA: 0, activeA: l.amps },
+          }),
+        ),
+      ],
+      leads: [
+        bare({ id: 'm', to: 'j.a', lengthM: mainM, inline: [fuse(40, 0.1, { type: 'strip' })] }),
+        ...loads.map((l, i) => bare({ id: `l${i}`, from: `j.${'bcd'[i]}`, to: `r${i}`, lengthM: l.lengthM })),
+      ],
+    }),
+  )
 
 /** Every choice of sizes there is, each solved by the whole circuit. */
 function bruteForce(plan: Plan, sizes: readonly number[]): number | null {
@@ -33,9 +57,11 @@ function bruteForce(plan: Plan, sizes: readonly number[]): number | null {
     }
     const tried = { ...plan, leads: plan.leads.map((l, k) => ({ ...l, conductor: chosen[k]! })) }
     const study = new Study(solveCorners(tried))
-    const fits = study.loads.every(l => study.arrival(l.id)!.low.value >= (l as { supply: { minV: number } }).supply.minV)
-      && tried.leads.every(l => study.ampacity(l) >= study.leadAmps(l).value) && study.overfused.length === 0
-      && study.shorts.shorts.every(s => s.survives || !s.opens.length)
+    const fits =
+      study.loads.every(l => study.arrival(l.id)!.low.value >= (l as { supply: { minV: number } }).supply.minV) &&
+      tried.leads.every(l => study.ampacity(l) >= study.leadAmps(l).value) &&
+      study.overfused.length === 0 &&
+      study.shorts.shorts.every(s => s.survives || !s.opens.length)
     const { grams } = totals(tried)
     if (fits && (best === null || grams < best)) best = grams
   }
@@ -47,20 +73,38 @@ describe('sizing', () => {
   it('finds on a tree what trying every choice finds', () => {
     const sizes = [16, 14, 12, 10, 8] as const
     const owned = sizes.map(awg => ({ conductor: { awg, insulationC: 105 } as Conductor }))
-    fc.assert(fc.property(aTree, (plan) => {
-      const sized = sizePlan(plan, { for: 'weight', owned })
-      // The fuse is sized along with it; brute force takes the one that came out, or the plan's own.
-      const best = bruteForce(sized.plan ?? plan, sizes)
-      if (best === null) expect(sized.plan).toBeNull()
-      else expect(sized.after!.grams).toBeCloseTo(best, 6)
-    }), { numRuns: 25 })
+    fc.assert(
+      fc.property(aTree, plan => {
+        const sized = sizePlan(plan, { for: 'weight', owned })
+        // The fuse is sized along with it; brute force takes the one that came out, or the plan's own.
+        const best = bruteForce(sized.plan ?? plan, sizes)
+        if (best === null) expect(sized.plan).toBeNull()
+        else expect(sized.after!.grams).toBeCloseTo(best, 6)
+      }),
+      { numRuns: 25 },
+    )
   })
 
-  it('keeps the plan\'s larger fuse where the smallest drops too much', () => {
+  it("keeps the plan's larger fuse where the smallest drops too much", () => {
     const tight = smallPlan({
       site: { dropShare: 1, ambientC: { low: 0, typical: 20, high: 35 } },
-      parts: [battery({ internalOhm: 0.004 }), { id: 'j', kind: 'joint' }, ...[[12.497884363646397, 10.601130248405196], [11.9, 8.046307525139317], [11.9, 1.2833480733021092]].map(([minV, activeA], i) => radio({ id: `r${i}`, supply: { minV, maxV: 16 }, draw: { model: 'constant-current', idleA: 0, activeA } }))],
-      leads: [bare({ id: 'm', to: 'j.a', lengthM: 1.860818064757599, inline: [fuse(40, 0.1, { type: 'strip' })] }), ...[3.1165411719100855, 0.3, 0.3].map((lengthM, i) => bare({ id: `l${i}`, from: `j.${'bcd'[i]}`, to: `r${i}`, lengthM }))],
+      parts: [
+        battery({ internalOhm: 0.004 }),
+        { id: 'j', kind: 'joint' },
+        ...[
+          [12.497884363646397, 10.601130248405196],
+          [11.9, 8.046307525139317],
+          [11.9, 1.2833480733021092],
+        ].map(([minV, activeA], i) =>
+          radio({ id: `r${i}`, supply: { minV, maxV: 16 }, draw: { model: 'constant-current', idleA: 0, activeA } }),
+        ),
+      ],
+      leads: [
+        bare({ id: 'm', to: 'j.a', lengthM: 1.860818064757599, inline: [fuse(40, 0.1, { type: 'strip' })] }),
+        ...[3.1165411719100855, 0.3, 0.3].map((lengthM, i) =>
+          bare({ id: `l${i}`, from: `j.${'bcd'[i]}`, to: `r${i}`, lengthM }),
+        ),
+      ],
     })
     const owned = ([16, 14, 12, 10, 8] as const).map(awg => ({ conductor: { awg, insulationC: 105 } as Conductor }))
     const sized = sizePlan(tight, { for: 'weight', owned })
@@ -69,21 +113,36 @@ describe('sizing', () => {
     expect(sized.after!.grams).toBeCloseTo(bruteForce(tight, [16, 14, 12, 10, 8])!, 6)
   })
 
-  it.each<Aim>(['weight', 'cost', 'drop'])('for least %s leaves no limit broken, and the patch makes the plan it shows', (aim) => {
-    for (const plan of [demoPlan('tern-rock-light'), demoPlan('clean-bench'), madeUpPlan(60)]) {
-      const result = sizePlan(plan, { for: aim })
-      expect(result.obstacles).toEqual([])
-      const edit = applyEdit(plan, result.patch!)
-      expect(edit.ok && JSON.stringify(edit.plan)).toBe(JSON.stringify(result.plan))
-      const sizing = ['ampacity', 'arrival-under', 'drop', 'fuse-over-conductor', 'fuse-nuisance', 'short-conductor', 'connector-conductor']
-      expect(judge(result.plan!).verdict.findings.filter(f => sizing.includes(f.check)).map(f => `${f.check} ${f.place}`)).toEqual([])
-      const key = { weight: 'grams', cost: 'cost', drop: 'worstDropShare' }[aim] as 'grams'
-      for (const other of ['weight', 'cost', 'drop'] as const) {
-        const theirs = sizePlan(plan, { for: other }).after!
-        if (aim !== 'drop') expect(result.after![key]).toBeLessThanOrEqual(theirs[key] + 1e-9)
+  it.each<Aim>(['weight', 'cost', 'drop'])(
+    'for least %s leaves no limit broken, and the patch makes the plan it shows',
+    aim => {
+      for (const plan of [demoPlan('tern-rock-light'), demoPlan('clean-bench'), madeUpPlan(60)]) {
+        const result = sizePlan(plan, { for: aim })
+        expect(result.obstacles).toEqual([])
+        const edit = applyEdit(plan, result.patch!)
+        expect(edit.ok && JSON.stringify(edit.plan)).toBe(JSON.stringify(result.plan))
+        const sizing = [
+          'ampacity',
+          'arrival-under',
+          'drop',
+          'fuse-over-conductor',
+          'fuse-nuisance',
+          'short-conductor',
+          'connector-conductor',
+        ]
+        expect(
+          judge(result.plan!)
+            .verdict.findings.filter(f => sizing.includes(f.check))
+            .map(f => `${f.check} ${f.place}`),
+        ).toEqual([])
+        const key = { weight: 'grams', cost: 'cost', drop: 'worstDropShare' }[aim] as 'grams'
+        for (const other of ['weight', 'cost', 'drop'] as const) {
+          const theirs = sizePlan(plan, { for: other }).after!
+          if (aim !== 'drop') expect(result.after![key]).toBeLessThanOrEqual(theirs[key] + 1e-9)
+        }
       }
-    }
-  })
+    },
+  )
   it('is done when done: a sized plan is its own answer', () => {
     const once = sizePlan(madeUpPlan(60), { for: 'weight' }).plan!
     expect(sizePlan(once, { for: 'weight' }).changes).toEqual([])
@@ -93,13 +152,20 @@ describe('sizing', () => {
     expect(changes.filter(c => c.what === 'conductor').map(c => c.place)).toEqual(['l2'])
   })
   it('out of the shelf takes only what is there, as much as there is', () => {
-    const owned = [{ conductor: { awg: 8, insulationC: 105 } as Conductor, metres: 40 }, { conductor: { awg: 10, insulationC: 105 } as Conductor, metres: 8 }, { conductor: { awg: 16, insulationC: 105 } as Conductor, metres: 20 }, { conductor: { awg: 12, insulationC: 105 } as Conductor, metres: 4.1 }]
+    const owned = [
+      { conductor: { awg: 8, insulationC: 105 } as Conductor, metres: 40 },
+      { conductor: { awg: 10, insulationC: 105 } as Conductor, metres: 8 },
+      { conductor: { awg: 16, insulationC: 105 } as Conductor, metres: 20 },
+      { conductor: { awg: 12, insulationC: 105 } as Conductor, metres: 4.1 },
+    ]
     const result = sizePlan(demoPlan('tern-rock-evening'), { for: 'weight', owned })
     expect(result.obstacles).toEqual([])
     const areas = owned.map(o => conductorMm2(o.conductor))
     for (const l of result.plan!.leads) expect(areas).toContain(conductorMm2(l.conductor))
     for (const o of owned) {
-      const used = result.plan!.leads.filter(l => conductorMm2(l.conductor) === conductorMm2(o.conductor)).reduce((m, l) => m + 2 * l.lengthM, 0)
+      const used = result
+        .plan!.leads.filter(l => conductorMm2(l.conductor) === conductorMm2(o.conductor))
+        .reduce((m, l) => m + 2 * l.lengthM, 0)
       expect(used).toBeLessThanOrEqual(o.metres + 1e-9)
     }
   })
@@ -112,7 +178,19 @@ describe('sizing', () => {
   })
   it('moves a load to a port that gives enough', () => {
     const plan = smallPlan({
-      parts: [battery(), { id: 'blk', kind: 'block', feed: 'ring-m6', ports: [{ id: 'p1', ratedA: 5, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' }, { id: 'p2', ratedA: 20, fuse: { type: 'blade', ratedA: 5 }, connector: 'stack-45' }] }, radio()],
+      parts: [
+        battery(),
+        {
+          id: 'blk',
+          kind: 'block',
+          feed: 'ring-m6',
+          ports: [
+            { id: 'p1', ratedA: 5, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' },
+            { id: 'p2', ratedA: 20, fuse: { type: 'blade', ratedA: 5 }, connector: 'stack-45' },
+          ],
+        },
+        radio(),
+      ],
       leads: [lead({ id: 'm', to: 'blk.feed', ends: {} }), lead({ from: 'blk.p1', inline: [], ends: {} })],
     })
     const result = sizePlan(plan, { for: 'weight' })

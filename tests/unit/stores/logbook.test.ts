@@ -8,24 +8,35 @@ class FakeServer {
   logbook: Logbook = emptyLogbook()
   down = false
   saves = 0
-  fetch = async (path: string, init: { method: string, body?: string }) => {
+  fetch = async (path: string, init: { method: string; body?: string }) => {
     if (this.down) throw new TypeError('refused')
     if (path === '/api/cures') return this.json(200, [])
     if (init.method === 'GET') return this.json(200, { revision: this.revision, logbook: this.logbook })
-    const { baseRevision, logbook } = JSON.parse(init.body!) as { baseRevision: number, logbook: Logbook }
+    const { baseRevision, logbook } = JSON.parse(init.body!) as { baseRevision: number; logbook: Logbook }
     this.saves++
-    if (baseRevision !== this.revision) return this.json(409, { status: 'conflict', revision: this.revision, logbook: this.logbook })
+    if (baseRevision !== this.revision)
+      return this.json(409, { status: 'conflict', revision: this.revision, logbook: this.logbook })
     this.revision++
     this.logbook = logbook
     return this.json(200, { status: 'saved', revision: this.revision, logbook })
   }
 
-  private json(status: number, body: unknown) { return { ok: status < 300, status, json: async () => structuredClone(body) } }
+  private json(status: number, body: unknown) {
+    return { ok: status < 300, status, json: async () => structuredClone(body) }
+  }
 }
 
 let server: FakeServer
 const settle = (ms = 400) => vi.advanceTimersByTimeAsync(ms)
-const aCase = (id: string, title = id): NoiseCase => ({ id, title, openedAt: '2026-06-13T12:00:00Z', complaint: { bands: ['30 m'] }, observations: [], cures: [], state: 'open' })
+const aCase = (id: string, title = id): NoiseCase => ({
+  id,
+  title,
+  openedAt: '2026-06-13T12:00:00Z',
+  complaint: { bands: ['30 m'] },
+  observations: [],
+  cures: [],
+  state: 'open',
+})
 
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })

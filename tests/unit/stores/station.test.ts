@@ -8,12 +8,14 @@ import { demoPlan } from '../../data/plans'
 /** A worker that answers at once, on this thread. */
 class NearWorker {
   onmessage: ((event: { data: unknown }) => void) | null = null
-  postMessage({ id, method, args }: { id: number, method: string, args: unknown[] }) {
+  postMessage({ id, method, args }: { id: number; method: string; args: unknown[] }) {
     const result = answer(method, structuredClone(args))
     queueMicrotask(() => this.onmessage?.({ data: { id, result } }))
   }
 
-  terminate() { this.onmessage = null }
+  terminate() {
+    this.onmessage = null
+  }
 }
 
 /** The server's one station, as its routes keep it. */
@@ -22,10 +24,10 @@ class FakeServer {
   plan: Plan = demoPlan('tern-rock-evening')
   down = false
   saves = 0
-  fetch = async (_path: string, init: { method: string, body?: string }) => {
+  fetch = async (_path: string, init: { method: string; body?: string }) => {
     if (this.down) throw new TypeError('refused')
     if (init.method === 'GET') return this.json(200, this.station())
-    const { baseRevision, plan } = JSON.parse(init.body!) as { baseRevision: number, plan: Plan }
+    const { baseRevision, plan } = JSON.parse(init.body!) as { baseRevision: number; plan: Plan }
     this.saves++
     if (baseRevision !== this.revision) return this.json(409, { status: 'conflict', current: this.station() })
     this.revision++
@@ -33,8 +35,18 @@ class FakeServer {
     return this.json(200, { status: 'saved', revision: this.revision, savedAt: '2026-01-01T10:00:00Z' })
   }
 
-  station() { return { id: 'one', name: this.plan.name, revision: this.revision, savedAt: '2026-01-01T09:00:00Z', plan: this.plan } }
-  private json(status: number, body: unknown) { return { ok: status < 300, status, json: async () => structuredClone(body) } }
+  station() {
+    return {
+      id: 'one',
+      name: this.plan.name,
+      revision: this.revision,
+      savedAt: '2026-01-01T09:00:00Z',
+      plan: this.plan,
+    }
+  }
+  private json(status: number, body: unknown) {
+    return { ok: status < 300, status, json: async () => structuredClone(body) }
+  }
 }
 
 let server: FakeServer

@@ -9,7 +9,7 @@ const folder = join(import.meta.dirname, '../../data/recorded')
 const writes = process.env.WIREMAN_RECORD === '1'
 
 describe('whole answers on known plans', () => {
-  it.each(Object.keys(RECORDED))('%s says what it said', (name) => {
+  it.each(Object.keys(RECORDED))('%s says what it said', name => {
     const file = join(folder, `${name}.json`)
     const answer = asRecorded(RECORDED[name]!())
     if (writes) writeFileSync(file, answer)

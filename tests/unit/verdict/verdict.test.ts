@@ -16,19 +16,44 @@ describe('the demo stations', () => {
   it('Tern Rock shows its flaws, worst first', () => {
     const { verdict } = judge(demoPlan('tern-rock-evening'))
     expect(verdict.findings.map(f => [f.severity, f.check, f.place])).toEqual([
-      ['danger', 'fuse-place', 'l1'], ['fail', 'arrival-under', 'hf'], ['caution', 'arrival-over', 'lamps'],
+      ['danger', 'fuse-place', 'l1'],
+      ['fail', 'arrival-under', 'hf'],
+      ['caution', 'arrival-over', 'lamps'],
     ])
     expect(verdict.passed).toHaveLength(CHECKS.length - 3)
   })
   it('Clean bench has no finding at all', () => expect(judge(demoPlan('clean-bench')).verdict.findings).toEqual([]))
   it.each([
-    ['tern-rock-light', ['fuse-place l1', 'panel-cold-voltage ctl', 'arrival-under hf', 'arrival-over lamps', 'noise-known ctl', 'noise-lines ctl']],
-    ['narrowboat-heron', ['ventilation house', 'charge-chemistry dcdc', 'arrival-under mobile', 'accessory-transmitter l2', 'vehicle-engine-off dcdc', 'noise-known inv', 'common-ground dcdc']],
+    [
+      'tern-rock-light',
+      [
+        'fuse-place l1',
+        'panel-cold-voltage ctl',
+        'arrival-under hf',
+        'arrival-over lamps',
+        'noise-known ctl',
+        'noise-lines ctl',
+      ],
+    ],
+    [
+      'narrowboat-heron',
+      [
+        'ventilation house',
+        'charge-chemistry dcdc',
+        'arrival-under mobile',
+        'accessory-transmitter l2',
+        'vehicle-engine-off dcdc',
+        'noise-known inv',
+        'common-ground dcdc',
+      ],
+    ],
     ['moor-walk-kit', ['usb-voltage trig', 'arrival-under log', 'arrival-over cw', 'harness-unfused y']],
   ] as const)('%s shows every flaw it was made with', (name, flaws) => {
-    expect(judge(demoPlan(name)).verdict.findings.map(f => `${f.check} ${f.place}`)).toEqual(expect.arrayContaining([...flaws]))
+    expect(judge(demoPlan(name)).verdict.findings.map(f => `${f.check} ${f.place}`)).toEqual(
+      expect.arrayContaining([...flaws]),
+    )
   })
-  it.each(DEMOS)('%s is mended by taking the first fix of each finding', (name) => {
+  it.each(DEMOS)('%s is mended by taking the first fix of each finding', name => {
     let plan = demoPlan(name)
     for (let round = 0; round < 20; round++) {
       const { verdict, study } = judge(plan)
@@ -55,20 +80,28 @@ describe('fixes', () => {
         const after = judge(edit.plan).verdict
         expect(after.findings.map(f => `${f.check} ${f.place}`)).toEqual(fix.after.findings)
         expect(fix.after.solves).toBe(!after.findings.some(f => f.check === finding.check && f.place === finding.place))
-        for (const [id, span] of Object.entries(fix.after.arrivals)) expect(after.arrivals[id]!.low.value).toBeCloseTo(span!.lowV, 9)
+        for (const [id, span] of Object.entries(fix.after.arrivals))
+          expect(after.arrivals[id]!.low.value).toBeCloseTo(span!.lowV, 9)
       }
     }
   })
 
   it('a starving radio gets thicker wire, a shorter lead, and less power', () => {
     const { fixes } = fixesFor(demoPlan('tern-rock-evening'), 'arrival-under')
-    expect(fixes.map(f => f.label)).toEqual(['10 AWG in HF lead', 'Move HF radio 1.4 m closer', 'Turn HF radio down to 50 W', 'Step-up-and-down (buck-boost) 13.8 V, 25 A, before HF radio'])
+    expect(fixes.map(f => f.label)).toEqual([
+      '10 AWG in HF lead',
+      'Move HF radio 1.4 m closer',
+      'Turn HF radio down to 50 W',
+      'Step-up-and-down (buck-boost) 13.8 V, 25 A, before HF radio',
+    ])
     expect(fixes[0]!.cost).toBe('+126 g copper')
   })
 
   it('one that makes another thing worse says so, and stands last', () => {
     // Only a conductor too thick for the stacking contacts would do.
-    const plan = withLead(withPart(smallPlan(), 'hf', { supply: { minV: 12.5, nominalV: 13.8, maxV: 15.9 } }), 'l1', { lengthM: 6 })
+    const plan = withLead(withPart(smallPlan(), 'hf', { supply: { minV: 12.5, nominalV: 13.8, maxV: 15.9 } }), 'l1', {
+      lengthM: 6,
+    })
     const { fixes } = fixesFor(plan, 'arrival-under')
     const thick = fixes.find(f => f.label.includes('AWG'))!
     expect(thick.after.worse.map(w => w.check)).toContain('connector-conductor')
@@ -78,20 +111,82 @@ describe('fixes', () => {
   it.each([
     ['fuse-missing', smallPlan({ leads: [lead({ inline: [] })] }), /15 A blade fuse/],
     ['fuse-place', smallPlan({ leads: [lead({ inline: [fuse(20, 0.6)] })] }), /0.12 m from bat/],
-    ['fuse-over-conductor', smallPlan({ leads: [lead({ inline: [fuse(80, 0.1, { type: 'strip' })] })] }), /50 A fuse in place of 80 A/],
-    ['fuse-nuisance', smallPlan({ parts: [battery(), radio({ draw: { model: 'constant-current', idleA: 1, activeA: 18 } })] }), /25 A fuse in place of 20 A/],
-    ['ampacity', smallPlan({ parts: [battery(), radio({ draw: { model: 'constant-current', idleA: 1, activeA: 19.5 } })], leads: [lead({ conductor: { awg: 18, insulationC: 105 }, lengthM: 0.3 })] }), /16 AWG/],
-    ['arrival-over', smallPlan({ parts: [battery(), radio({ supply: { minV: 11, nominalV: 13, maxV: 14 } })] }), /diode/],
-    ['battery-continuous', smallPlan({ parts: [battery({ capacityAh: 10, continuousA: 8, peakA: 40 }), radio()] }), /LiFePO4/],
+    [
+      'fuse-over-conductor',
+      smallPlan({ leads: [lead({ inline: [fuse(80, 0.1, { type: 'strip' })] })] }),
+      /50 A fuse in place of 80 A/,
+    ],
+    [
+      'fuse-nuisance',
+      smallPlan({ parts: [battery(), radio({ draw: { model: 'constant-current', idleA: 1, activeA: 18 } })] }),
+      /25 A fuse in place of 20 A/,
+    ],
+    [
+      'ampacity',
+      smallPlan({
+        parts: [battery(), radio({ draw: { model: 'constant-current', idleA: 1, activeA: 19.5 } })],
+        leads: [lead({ conductor: { awg: 18, insulationC: 105 }, lengthM: 0.3 })],
+      }),
+      /16 AWG/,
+    ],
+    [
+      'arrival-over',
+      smallPlan({ parts: [battery(), radio({ supply: { minV: 11, nominalV: 13, maxV: 14 } })] }),
+      /diode/,
+    ],
+    [
+      'battery-continuous',
+      smallPlan({ parts: [battery({ capacityAh: 10, continuousA: 8, peakA: 40 }), radio()] }),
+      /LiFePO4/,
+    ],
     ['connector-mating', smallPlan({ parts: [battery(), radio({ terminal: 'inlet-4' })] }), /radio power inlet/],
-    ['connector-crowded', smallPlan({
-      parts: [battery(), { id: 'blk', kind: 'block', feed: 'ring-m6', ports: [1, 2, 3].map(n => ({ id: `p${n}`, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' })) }, radio(), load({ terminal: 'stack-45' })],
-      leads: [lead({ id: 'm', to: 'blk.feed', ends: {} }), lead({ from: 'blk.p1', inline: [], ends: {} }), lead({ id: 'l2', from: 'blk.p1', to: 'pc', inline: [], ends: {} })],
-    }), /free port p2/],
-    ['dropper-rating', smallPlan({ leads: [lead({ inline: [fuse(20), { id: 'd', kind: 'dropper', ratedA: 3, stripe: 'to', atM: 0.8 }] })] }), /20 A diode/],
-    ['dropper-direction', smallPlan({ parts: [battery(), radio({ kind: 'load', draw: { model: 'resistive', idleW: 1, activeW: 9 } })], leads: [lead({ inline: [fuse(20), { id: 'd', kind: 'dropper', ratedA: 3, stripe: 'from', atM: 0.8 }] })] }), /Turn the diode round/],
-    ['copper-clad', smallPlan({ leads: [lead({ conductor: { awg: 10, material: 'cca' } })] }), /Copper of the same size/],
-    ['island', smallPlan({ leads: [lead({ inline: [fuse(20), { id: 's', kind: 'switch', closed: false, atM: 0.5 }] })] }), /Close the switch/],
+    [
+      'connector-crowded',
+      smallPlan({
+        parts: [
+          battery(),
+          {
+            id: 'blk',
+            kind: 'block',
+            feed: 'ring-m6',
+            ports: [1, 2, 3].map(n => ({ id: `p${n}`, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' })),
+          },
+          radio(),
+          load({ terminal: 'stack-45' }),
+        ],
+        leads: [
+          lead({ id: 'm', to: 'blk.feed', ends: {} }),
+          lead({ from: 'blk.p1', inline: [], ends: {} }),
+          lead({ id: 'l2', from: 'blk.p1', to: 'pc', inline: [], ends: {} }),
+        ],
+      }),
+      /free port p2/,
+    ],
+    [
+      'dropper-rating',
+      smallPlan({
+        leads: [lead({ inline: [fuse(20), { id: 'd', kind: 'dropper', ratedA: 3, stripe: 'to', atM: 0.8 }] })],
+      }),
+      /20 A diode/,
+    ],
+    [
+      'dropper-direction',
+      smallPlan({
+        parts: [battery(), radio({ kind: 'load', draw: { model: 'resistive', idleW: 1, activeW: 9 } })],
+        leads: [lead({ inline: [fuse(20), { id: 'd', kind: 'dropper', ratedA: 3, stripe: 'from', atM: 0.8 }] })],
+      }),
+      /Turn the diode round/,
+    ],
+    [
+      'copper-clad',
+      smallPlan({ leads: [lead({ conductor: { awg: 10, material: 'cca' } })] }),
+      /Copper of the same size/,
+    ],
+    [
+      'island',
+      smallPlan({ leads: [lead({ inline: [fuse(20), { id: 's', kind: 'switch', closed: false, atM: 0.5 }] })] }),
+      /Close the switch/,
+    ],
   ])('%s is solved by an offered fix', (check, plan, label) => {
     const { fixes } = fixesFor(plan, check)
     const fix = fixes.find(f => label.test(f.label))
@@ -100,7 +195,15 @@ describe('fixes', () => {
   })
 
   it('an adjustable supply is set higher', () => {
-    const supply = { id: 'bat', kind: 'supply', setV: 13, adjustable: { minV: 11, maxV: 15 }, continuousA: 20, outputOhm: 0.01, terminal: 'ring-m6' }
+    const supply = {
+      id: 'bat',
+      kind: 'supply',
+      setV: 13,
+      adjustable: { minV: 11, maxV: 15 },
+      continuousA: 20,
+      outputOhm: 0.01,
+      terminal: 'ring-m6',
+    }
     const plan = smallPlan({ parts: [supply, radio({ supply: { minV: 13.3, nominalV: 13.8, maxV: 15.9 } })] })
     expect(fixesFor(plan, 'arrival-under').fixes.map(f => f.label)).toContain('Set bat to 13.6 V')
   })

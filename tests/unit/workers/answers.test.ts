@@ -20,7 +20,10 @@ describe('what the worker answers', () => {
     expect(judged.passed).toHaveLength(judged.verdict.passed.length)
     expect(judged.leads.l2!.amps).toBeCloseTo(21, 9)
     expect(judged.leads.l6).toMatchObject({ amps: 0, dropV: 0 })
-    expect(judged.unprotected).toEqual({ l1: { lengthM: 0.62, end: 'from', bad: true }, l6: { lengthM: expect.closeTo(0.12, 9), end: 'to', bad: false } })
+    expect(judged.unprotected).toEqual({
+      l1: { lengthM: 0.62, end: 'from', bad: true },
+      l6: { lengthM: expect.closeTo(0.12, 9), end: 'to', bad: false },
+    })
     expect(judged.conditions).toHaveLength(32)
     expect(judged.sources.bat!.high.value).toBeCloseTo(14.4, 9)
     // It goes between threads: nothing in it may be a function.
@@ -35,7 +38,9 @@ describe('what the worker answers', () => {
     const point = answer('point', ['low/all']) as NamedPoint
     expect(stairs.leads).toEqual(['l1', 'l2'])
     expect(stairs.steps.at(-1)!.volts).toBeCloseTo(point.nodes.hf!.volts!, 6)
-    expect(stairs.steps.map(s => s.label)).toEqual(expect.arrayContaining(['inside House pack', 'fuse 50 A', '8 AWG, 1.2 m', 'fuse 30 A, port p1', '12 AWG, 3.6 m']))
+    expect(stairs.steps.map(s => s.label)).toEqual(
+      expect.arrayContaining(['inside House pack', 'fuse 50 A', '8 AWG, 1.2 m', 'fuse 30 A, port p1', '12 AWG, 3.6 m']),
+    )
   })
   it('fixes by the key of a finding', () => {
     const judged = answer('judge', [plan]) as Judged

@@ -7,7 +7,19 @@ const bytes = (text: string) => new TextEncoder().encode(text)
 const go = () => true
 
 /** Two seconds of I and Q at 96 kS/s: hiss, and nine lines 8.1 kHz apart. */
-const recording = () => writeWav(madeUpRecording({ seconds: 2, sampleRateHz: 96e3, hiss: 0.02, lines: 9, spacingHz: 8100, offsetHz: 500, level: 0.004, seed: 2 }))
+const recording = () =>
+  writeWav(
+    madeUpRecording({
+      seconds: 2,
+      sampleRateHz: 96e3,
+      hiss: 0.02,
+      lines: 9,
+      spacingHz: 8100,
+      offsetHz: 500,
+      level: 0.004,
+      seed: 2,
+    }),
+  )
 
 describe('what the comb view is shown', () => {
   it('of a recording: its comb, a column a pixel, a waterfall in bytes, and progress on the way', () => {
@@ -23,7 +35,7 @@ describe('what the comb view is shown', () => {
     expect(rows.length).toBeLessThanOrEqual(90)
     // Lines are bright, the floor is dark.
     const [row] = rows
-    const lineAt = Math.round((7.1e6 + 500 - lowHz) / (highHz - lowHz) * 900)
+    const lineAt = Math.round(((7.1e6 + 500 - lowHz) / (highHz - lowHz)) * 900)
     const near = Math.max(...row!.slice(lineAt - 2, lineAt + 3))
     const middle = [...row!].sort((a, b) => a - b)[450]!
     expect(near).toBeGreaterThan(middle + 60)
@@ -36,7 +48,10 @@ describe('what the comb view is shown', () => {
     expect(answer).toMatchObject({ ok: false, wrong: expect.stringContaining('stopped') })
   })
   it('of a spectrum: its highest level in each column', () => {
-    const lines = Array.from({ length: 4000 }, (_, i) => `${14e6 + 100 * i},${i % 620 === 10 ? -70 : -100 + (i * 7 % 5) / 5}`)
+    const lines = Array.from(
+      { length: 4000 },
+      (_, i) => `${14e6 + 100 * i},${i % 620 === 10 ? -70 : -100 + ((i * 7) % 5) / 5}`,
+    )
     const answer = listenTo('sweep.csv', bytes(`frequency_hz,level_db\n${lines.join('\n')}\n`), 0, go)
     if (!answer.ok) throw new Error(answer.wrong)
     expect(answer.listened.rows).toEqual([])
@@ -49,8 +64,11 @@ describe('what the comb view is shown', () => {
     expect(answer.ok && answer.listened.columns).toHaveLength(0)
   })
   it.each([
-    ['a.wav', new Uint8Array(), /a\.wav is empty/], ['b.csv', bytes(''), /b\.csv is empty/], ['c.wav', bytes('RIFF1234WAVE'), /c\.wav: it says neither/],
-    ['d.csv', bytes('frequency_hz\nabc\n'), /d\.csv, line 2: the frequency is abc/], ['e.txt', bytes('\0\0\0'), /line 1/],
+    ['a.wav', new Uint8Array(), /a\.wav is empty/],
+    ['b.csv', bytes(''), /b\.csv is empty/],
+    ['c.wav', bytes('RIFF1234WAVE'), /c\.wav: it says neither/],
+    ['d.csv', bytes('frequency_hz\nabc\n'), /d\.csv, line 2: the frequency is abc/],
+    ['e.txt', bytes('\0\0\0'), /line 1/],
   ] as const)('refuses %s in words', (name, content, wrong) => {
     const answer = listenTo(name, content, 0, go)
     expect(!answer.ok && answer.wrong).toMatch(wrong)

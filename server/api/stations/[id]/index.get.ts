@@ -1,7 +1,7 @@
 import { readStation } from '../../../db/stations'
 import { notFound } from '../../../requests/body'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const station = await readStation(getRouterParam(event, 'id')!)
   if (!station) throw notFound()
   return station

@@ -2,7 +2,7 @@ import { saveStation } from '../../../db/stations'
 import { notFound, saveBody } from '../../../requests/body'
 
 /** 200 with the new revision; 409 with what stands now where somebody else saved since; nothing is overwritten. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { plan, note, baseRevision } = await saveBody(event)
   const result = await saveStation(getRouterParam(event, 'id')!, baseRevision, plan, note)
   if (result.status === 'gone') throw notFound()
