@@ -1,14 +1,19 @@
+import { readdirSync, readFileSync } from 'node:fs'
 import vue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 
 /** Rooms of core/ from the bottom up: each may import from those before it, never from those after. */
 const LAYERS = [
+  ['units'],
   ['catalog'],
   ['conductor', 'battery', 'fuse', 'connector'],
   ['kinds'],
-  ['plan', 'units'],
+  ['plan'],
+  ['graph'],
+  ['edit'],
   ['circuit', 'protection'],
   ['short', 'shelf'],
+  ['study'],
   ['fixes'],
   ['checks'],
   ['verdict'],
@@ -17,6 +22,68 @@ const LAYERS = [
   ['schools'],
   ['formats'],
 ]
+
+/** Names of the part kinds, read off their files. */
+const KIND_NAMES = new Set(
+  readdirSync('core/kinds').flatMap(file =>
+    [
+      ...readFileSync(`core/kinds/${file}`, 'utf8').matchAll(
+        /^export const \w+Schema = z\.strictObject\({\s*id,\s*kind: z\.literal\('(\w+)'\)/gm,
+      ),
+    ].map(m => m[1]),
+  ),
+)
+
+/** Things beside parts that have a kind which is called as a part's is: items in a lead, rows of the picture. */
+const NO_PARTS = new Set([
+  'item',
+  'i',
+  'other',
+  'device',
+  'd',
+  'opener',
+  'row',
+  'r',
+  's',
+  'step',
+  'short',
+  'short_',
+  'place',
+  'p_',
+])
+
+/** Rooms whose rules have single kinds as their subject: they ask by `partsOf` and `asKind`, and nobody else does. */
+const SUBJECTS = ['core/kinds/', 'core/checks/', 'core/fixes/', 'core/schools/']
+
+/** Nothing outside kinds/ asks which kind a part is: it asks the kind. */
+const askTheKind = {
+  meta: { type: 'problem', messages: { asks: 'Ask the kind (core/kinds/kind.ts), not which kind a part is.' } },
+  create(context) {
+    const file = context.filename.replaceAll('\\', '/')
+    if (file.includes('core/kinds/')) return {}
+    const mayName = SUBJECTS.some(room => file.includes(room))
+    const isKindOfPart = node => {
+      const member = node.type === 'ChainExpression' ? node.expression : node
+      if (member.type !== 'MemberExpression' || member.property.name !== 'kind') return false
+      return !(member.object.type === 'Identifier' && NO_PARTS.has(member.object.name))
+    }
+    const isKindName = node => node?.type === 'Literal' && KIND_NAMES.has(node.value)
+    return {
+      BinaryExpression(node) {
+        const { left, right } = node
+        if ((isKindOfPart(left) && isKindName(right)) || (isKindOfPart(right) && isKindName(left)))
+          context.report({ node, messageId: 'asks' })
+      },
+      SwitchStatement(node) {
+        if (isKindOfPart(node.discriminant) && node.cases.some(c => isKindName(c.test)))
+          context.report({ node, messageId: 'asks' })
+      },
+      CallExpression(node) {
+        if (!mayName && ['partsOf', 'asKind'].includes(node.callee.name)) context.report({ node, messageId: 'asks' })
+      },
+    }
+  },
+}
 
 const upward = LAYERS.flatMap((layer, i) =>
   layer.map(room => ({
@@ -83,6 +150,11 @@ export default tseslint.config(
       'vue/html-closing-bracket-newline': 'off',
       'vue/first-attribute-linebreak': 'off',
     },
+  },
+  {
+    files: ['core/**', 'app/**', 'cli/**', 'server/**'],
+    plugins: { house: { rules: { 'ask-the-kind': askTheKind } } },
+    rules: { 'house/ask-the-kind': 'error' },
   },
   {
     rules: {

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { CHECKS } from '../core/checks/index'
 import { AGAIN } from '../core/noise/belief'
 import { FACTORS, LONG_LEAD_M, WAY_ODDS, WAYS } from '../core/noise/cause'
-import { KIND_ODDS } from '../core/noise/device'
+import { noisyKinds } from '../core/noise/suspect'
 import { logbookJsonSchema } from '../core/noise/logbook'
 import { EAR, GONE_DB, STEPS, WEAKER_DB, type Odds } from '../core/noise/setup'
 import { planJsonSchema } from '../core/plan/schema'
@@ -59,11 +59,9 @@ What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %;
 
 ## Odds before anything is tried
 
-Kinds: ${Object.entries(KIND_ODDS)
-    .map(([kind, o]) => `${kind} ${o}`)
-    .join(
-      ', ',
-    )}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
+Kinds: ${noisyKinds()
+    .map(({ kind, odds }) => `${kind} ${odds}`)
+    .join(', ')}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
 
 ## The logbook's format
 

@@ -6,7 +6,7 @@ import { readPlanText, type Fault } from '../core/plan/faults'
 import { planJsonSchema, type Plan } from '../core/plan/schema'
 import { fixesOf } from '../core/verdict/fixes'
 import { judge } from '../core/verdict/verdict'
-import { trim } from '../core/checks/check'
+import { figure } from '../core/units/number'
 import { cutListCsv, partsCsv, shoppingCsv } from '../core/formats/csv'
 import { spiceNetlist } from '../core/formats/spice'
 import { labelsSvg, pathSvg } from '../core/formats/svg'
@@ -209,7 +209,7 @@ function printPoint(point: NamedPoint) {
   for (const [id, n] of Object.entries(point.nodes)) out(`  ${id.padEnd(16)} ${n.volts!.toFixed(3).padStart(8)} V`)
   for (const [id, l] of Object.entries(point.leads)) {
     out(
-      `  ${id.padEnd(16)} ${trim(l.amps!.toFixed(2)).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${l.watts!.toFixed(1)} W  ${l.conductorC!.toFixed(0)} °C`,
+      `  ${id.padEnd(16)} ${figure(l.amps!, 2).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${l.watts!.toFixed(1)} W  ${l.conductorC!.toFixed(0)} °C`,
     )
   }
 }

@@ -7,7 +7,7 @@ import { spiceNetlist } from '#core/formats/spice'
 import { labelsSvg, pathSvg } from '#core/formats/svg'
 import { writePlan } from '#core/plan/faults'
 import { LABEL_FORMATS } from '#core/sheets/labels'
-import { showLength } from '#core/units/entry'
+import { showLength } from '#core/units/quantity'
 import { download } from '../shell/download'
 import { useShelf } from '../stores/shelf'
 import TopBar from '../shell/TopBar.vue'
@@ -155,8 +155,7 @@ const print = () => window.print()
           <tbody>
             <tr v-for="row in sheet.cutList" :key="row.leadId">
               <td>
-                <b>{{ row.name }}</b
-                ><br />{{ row.from }} → {{ row.to }}
+                <b>{{ row.name }}</b><br />{{ row.from }} → {{ row.to }}
               </td>
               <td class="whole">
                 {{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br />{{

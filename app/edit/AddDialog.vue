@@ -1,12 +1,22 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { conductorName } from '#core/conductor/resistance'
-import type { Patch } from '#core/plan/edit'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
-import { addLeadBetween, addPartAt, freePorts, freeTerminals, usualConductor } from '#core/plan/operations'
+import {
+  addLeadBetween,
+  addPartAt,
+  appendPart,
+  freePorts,
+  freeTerminals,
+  identified,
+  usualConductor,
+} from '#core/edit/add'
+import { kindOf } from '#core/kinds/index'
 import { catalogueOf } from '#core/plan/starter'
 import type { Plan } from '#core/plan/schema'
-import { readConductor, readQuantity, showLength, type Units } from '#core/units/entry'
+import { readConductor } from '#core/units/conductor'
+import { readQuantity, showLength, type Units } from '#core/units/quantity'
 
 /** Adds a part on a terminal, with its lead: type to find it, arrows to choose, Enter to add. */
 const props = defineProps<{
@@ -62,22 +72,14 @@ function add() {
   const { insulationC } = usualConductor(props.plan)
   const wire = { ...conductor.value, ...(insulationC !== undefined && { insulationC }) }
   const stem = choice.id.split('-')[0]!
-  let added: { patch: Patch; id: string }
-  if (terminal.value) added = addPartAt(props.plan, choice.part as never, stem, terminal.value, length.value, wire)
-  else
-    added = {
-      id: stem,
-      patch: [
-        {
-          op: 'add',
-          path: '/parts/-',
-          value: {
-            ...choice.part,
-            id: props.plan.parts.some(p => p.id === stem) ? `${stem}-${props.plan.parts.length}` : stem,
-          },
-        },
-      ],
-    }
+  const added = terminal.value
+    ? addPartAt(props.plan, choice.part as never, {
+        stem,
+        terminal: terminal.value,
+        lengthM: length.value,
+        conductor: wire,
+      })
+    : addLonely(choice.part as never, stem)
   const faults = props.edit(added.patch, `add ${choice.label}`)
   if (faults.length) {
     wrong.value = `${faults[0]!.wrong}; right would be ${faults[0]!.right}`
@@ -85,6 +87,12 @@ function add() {
   }
   visible.value = false
   emit('added', added.id)
+}
+
+/** A part with nothing to land on yet. */
+function addLonely(row: Parameters<typeof identified>[1], stem: string) {
+  const part = identified(props.plan, row, stem)
+  return { id: part.id, patch: appendPart(part) }
 }
 
 function move(by: number) {
@@ -98,20 +106,24 @@ function join() {
   const conductor = readConductor(conductorText.value, props.units)
   if (!length.ok || !conductor.ok || !joinTo.value) return
   const faults = props.edit(
-    addLeadBetween(props.plan, terminal.value, joinTo.value, length.value, { ...conductor.value, insulationC: 105 }),
+    addLeadBetween(props.plan, terminal.value, joinTo.value, {
+      lengthM: length.value,
+      conductor: { ...conductor.value, insulationC: 105 },
+    }),
     `lead from ${terminal.value} to ${joinTo.value}`,
   )
   if (faults.length) wrong.value = `${faults[0]!.wrong}; right would be ${faults[0]!.right}`
   else visible.value = false
 }
-const ends = computed(() =>
-  [
-    ...new Set([
-      ...props.plan.parts.flatMap(p => (p.kind === 'block' ? [`${p.id}.feed`] : p.kind === 'joint' ? [] : [p.id])),
-      ...terminals.value,
-    ]),
-  ].filter(t => t !== terminal.value),
-)
+/** Where a lead may end: what a part is fed by, and every free terminal. */
+const ends = computed(() => {
+  const entries = props.plan.parts.flatMap(p => {
+    const { nextTerminal, ports, entry } = kindOf(p)
+    if (nextTerminal) return []
+    return ports?.distributes && entry ? [entry(p)] : [p.id]
+  })
+  return [...new Set([...entries, ...terminals.value])].filter(t => t !== terminal.value)
+})
 </script>
 
 <template>

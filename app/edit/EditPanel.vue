@@ -4,12 +4,17 @@ import { CONNECTORS } from '#core/catalog/connectors'
 import { fuseClass, FUSE_TYPE_IDS } from '#core/catalog/fuses'
 import { KINDS, kindOf } from '#core/kinds/index'
 import type { FormList } from '#core/kinds/kind'
-import type { Patch } from '#core/plan/edit'
+import { putBetween } from '#core/edit/between'
+import { addItem, setLength as lengthPatch } from '#core/edit/items'
+import type { Patch } from '#core/edit/patch'
+import { addPort as portPatch } from '#core/edit/ports'
+import { remove } from '#core/edit/remove'
+import { appendTo, removeFrom, setField, setFields } from '#core/edit/set'
+import { graphOf } from '#core/graph/graph'
 import type { Fault } from '#core/plan/faults'
-import { leadById, nameOf, partById, pathOf } from '#core/plan/find'
-import { insertInLead, remove, setValue } from '#core/plan/operations'
+import { leadById, leadName, nameOf, partById } from '#core/plan/find'
 import type { Lead, Plan } from '#core/plan/schema'
-import type { Units } from '#core/units/entry'
+import type { Units } from '#core/units/quantity'
 import QuantityInput from './QuantityInput.vue'
 import Icon from '../shell/Icon.vue'
 
@@ -19,18 +24,11 @@ const emit = defineEmits<{ close: [] }>()
 
 const part = computed(() => partById(props.plan, props.id))
 const lead = computed(() => leadById(props.plan, props.id))
-const title = computed(() => (part.value ? nameOf(part.value) : (lead.value?.name ?? `lead ${props.id}`)))
+const title = computed(() => (part.value ? nameOf(part.value) : leadName(lead.value ?? { id: props.id })))
 const fields = computed(() =>
   part.value ? kindOf(part.value).form.filter(f => !f.when || f.when(part.value as never)) : [],
 )
-const terminalOptions = computed(() => {
-  const landings = props.plan.leads.flatMap(l => [l.from, l.to])
-  return props.plan.parts.flatMap(p =>
-    kindOf(p)
-      .terminals(p, landings)
-      .map(t => t.id),
-  )
-})
+const terminalOptions = computed(() => [...graphOf(props.plan).terminals.keys()])
 const connectorOptions = CONNECTORS.map(c => ({ id: c.id, label: c.label }))
 const methodOptions = ['crimp', 'crimp+solder', 'solder', 'screw']
 const fuseTypes = FUSE_TYPE_IDS.map(id => ({ id, label: fuseClass(id).label }))
@@ -40,7 +38,7 @@ function change(
   path: string,
   value: unknown,
   label: string,
-  patch: Patch = setValue(props.plan, props.id, path, value),
+  patch: Patch = setField(props.plan, props.id, path, value),
 ) {
   const faults = props.edit(patch, label)
   refused.value = faults.length ? { [path]: `${faults[0]!.wrong}; right would be ${faults[0]!.right}` } : {}
@@ -49,27 +47,18 @@ const lists = computed(() => (part.value ? (kindOf(part.value).lists ?? []) : []
 const entries = (path: string) => (at(path) as Record<string, unknown>[] | undefined) ?? []
 function addEntry(list: FormList) {
   const value = list.fresh(part.value as Record<string, unknown>)
-  const path = `${pathOf(props.plan, props.id)}/${list.path}`
-  change(
-    list.path,
-    null,
-    `${list.one} into ${title.value}`,
-    entries(list.path).length ? [{ op: 'add', path: `${path}/-`, value }] : [{ op: 'add', path, value: [value] }],
-  )
+  const patch = appendTo(props.plan, props.id, list.path, value)
+  change(list.path, null, `${list.one} into ${title.value}`, patch)
 }
 function removeEntry(list: FormList, i: number) {
-  const path = `${pathOf(props.plan, props.id)}/${list.path}`
-  // The last one takes the list with it.
-  change(list.path, null, `${list.one} out of ${title.value}`, [
-    { op: 'remove', path: entries(list.path).length > 1 ? `${path}/${i}` : path },
-  ])
+  change(list.path, null, `${list.one} out of ${title.value}`, removeFrom(props.plan, props.id, list.path, i))
 }
 /** Parts that a lead can go through. */
 const throughParts = [...KINDS.values()]
   .filter(k => k.between)
   .flatMap(k => k.catalogue.map(row => ({ label: row.label, kind: k.kind as string, part: row.part })))
 function putThrough(row: (typeof throughParts)[number] | null) {
-  const made = row && insertInLead(props.plan, props.id, row.part as never, row.kind.slice(0, 3))
+  const made = row && putBetween(props.plan, props.id, row.part as never, row.kind.slice(0, 3))
   if (made) change('inline', null, `${row.label} into ${title.value}`, made.patch)
 }
 const at = (path: string): unknown =>
@@ -84,15 +73,8 @@ function setConductor(size: Lead['conductor']) {
   )
 }
 function setLength(lengthM: number) {
-  const moved: Patch = (lead.value!.inline ?? []).flatMap((item, i) =>
-    item.atM !== undefined && item.atM > lengthM && lengthM > 0
-      ? [{ op: 'replace' as const, path: `${pathOf(props.plan, props.id)}/inline/${i}/atM`, value: lengthM }]
-      : [],
-  )
-  change('lengthM', lengthM, `length of ${title.value}`, [
-    ...moved,
-    ...setValue(props.plan, props.id, 'lengthM', lengthM),
-  ])
+  const patch = lengthM > 0 ? lengthPatch(props.plan, lead.value!, lengthM) : undefined
+  change('lengthM', lengthM, `length of ${title.value}`, patch)
 }
 function setEnd(end: 'from' | 'to', field: 'connector' | 'method', value: string) {
   const fitted = lead.value!.ends?.[end]
@@ -101,68 +83,45 @@ function setEnd(end: 'from' | 'to', field: 'connector' | 'method', value: string
     ...(fitted?.method && { method: fitted.method }),
     [field]: value,
   }
-  const path = `${pathOf(props.plan, props.id)}/ends`
-  change(
-    `ends.${end}`,
-    next,
-    `${end} end of ${title.value}`,
-    lead.value!.ends
-      ? [{ op: 'add', path: `${path}/${end}`, value: next }]
-      : [{ op: 'add', path, value: { [end]: next } }],
-  )
+  change(`ends.${end}`, next, `${end} end of ${title.value}`)
 }
 
 const NEW_ITEMS = [
-  { kind: 'fuse', label: 'fuse', value: { kind: 'fuse', type: 'blade', ratedA: 20, atM: 0.12, legs: 'positive' } },
-  { kind: 'breaker', label: 'breaker', value: { kind: 'breaker', ratedA: 30, atM: 0.12 } },
-  { kind: 'switch', label: 'switch', value: { kind: 'switch', closed: true, atM: 0.3 } },
+  { label: 'fuse', fromEndM: 0.12, value: { kind: 'fuse', type: 'blade', ratedA: 20, legs: 'positive' } },
+  { label: 'breaker', fromEndM: 0.12, value: { kind: 'breaker', ratedA: 30 } },
+  { label: 'switch', fromEndM: 0.3, value: { kind: 'switch', closed: true } },
   {
-    kind: 'dropper',
     label: 'dropper diode',
-    value: { kind: 'dropper', count: 1, ratedA: 3, stripe: 'to', labelled: true, atM: 0.3 },
+    fromEndM: 0.3,
+    value: { kind: 'dropper', count: 1, ratedA: 3, stripe: 'to', labelled: true },
   },
-  { kind: 'meter', label: 'watt meter', value: { kind: 'meter', atM: 0.3 } },
-  { kind: 'choke', label: 'common-mode choke', value: { kind: 'choke', turns: 4, cores: 4, atM: 0.3 } },
-]
-function addItem(item: (typeof NEW_ITEMS)[number]) {
-  const taken = new Set(lead.value!.inline?.map(i => i.id))
-  let n = 1
-  while (taken.has(`${item.kind[0]}${n}`)) n++
-  const value = { ...item.value, id: `${item.kind[0]}${n}`, atM: Math.min(item.value.atM, lead.value!.lengthM) }
-  const path = `${pathOf(props.plan, props.id)}/inline`
-  change(
-    'inline',
-    value,
-    `${item.label} into ${title.value}`,
-    lead.value!.inline ? [{ op: 'add', path: `${path}/-`, value }] : [{ op: 'add', path, value: [value] }],
-  )
+  { label: 'watt meter', fromEndM: 0.3, value: { kind: 'meter' } },
+  { label: 'common-mode choke', fromEndM: 0.3, value: { kind: 'choke', turns: 4, cores: 4 } },
+] as const
+function putItem({ label, fromEndM, value }: (typeof NEW_ITEMS)[number]) {
+  const patch = addItem(props.plan, props.id, value.kind[0]!, value, { fromEndM })
+  change('inline', value, `${label} into ${title.value}`, patch)
 }
 const removeItem = (i: number) =>
-  change('inline', null, `take ${lead.value!.inline![i]!.kind} out of ${title.value}`, [
-    { op: 'remove', path: `${pathOf(props.plan, props.id)}/inline/${i}` },
-  ])
-function addPort() {
-  if (part.value?.kind !== 'block') return
-  const { ports } = part.value
-  let n = ports.length + 1
-  while (ports.some(p => p.id === `p${n}`)) n++
-  const last = ports.at(-1)!
-  change('ports', null, `port into ${title.value}`, [
-    {
-      op: 'add',
-      path: `${pathOf(props.plan, props.id)}/ports/-`,
-      value: { id: `p${n}`, fuse: { type: 'blade', ratedA: 10 }, ...(last.connector && { connector: last.connector }) },
-    },
-  ])
-}
+  change(
+    'inline',
+    null,
+    `take ${lead.value!.inline![i]!.kind} out of ${title.value}`,
+    setField(props.plan, props.id, `inline.${i}`, undefined),
+  )
+/** Ports on which loads are put, each with its fuse. */
+const ports = computed(() => {
+  const distributes = part.value && kindOf(part.value).ports
+  return distributes?.distributes
+    ? (at(distributes.field) as { id: string; connector?: string; fuse?: { type: string; ratedA: number } }[])
+    : null
+})
+const addPort = () => change('ports', null, `port into ${title.value}`, portPatch(props.plan, props.id))
+const levels = computed(() => (part.value ? (kindOf(part.value).levels?.(part.value) ?? []) : []))
 function chooseLevel(powerW: number) {
-  if (part.value?.kind !== 'radio') return
-  const level = part.value.levels!.find(l => l.powerW === powerW)!
-  const path = pathOf(props.plan, props.id)
-  change('powerW', powerW, `power of ${title.value}`, [
-    { op: 'add', path: `${path}/powerW`, value: powerW },
-    { op: 'replace', path: `${path}/draw/activeA`, value: level.activeA },
-  ])
+  const { activeA } = levels.value.find(l => l.powerW === powerW)!
+  const patch = setFields(props.plan, props.id, { powerW, 'draw.activeA': activeA })
+  change('powerW', powerW, `power of ${title.value}`, patch)
 }
 function removeIt() {
   props.edit(remove(props.plan, props.id), `remove ${title.value}`)
@@ -230,11 +189,11 @@ onMounted(async () => {
           :refused="refused[field.path]"
           @change="v => change(field.path, v, `${field.label} of ${title}`)" />
       </template>
-      <label v-if="part.kind === 'radio' && part.levels" class="field"
+      <label v-if="levels.length" class="field"
         ><span>Level used</span>
         <Select
-          :model-value="part.powerW"
-          :options="part.levels.map(l => ({ powerW: l.powerW, label: `${l.powerW} W, ${l.activeA} A` }))"
+          :model-value="at('powerW')"
+          :options="levels.map(l => ({ powerW: l.powerW, label: `${l.powerW} W, ${l.activeA} A` }))"
           option-label="label"
           option-value="powerW"
           size="small"
@@ -242,10 +201,10 @@ onMounted(async () => {
       </label>
     </div>
 
-    <template v-if="part?.kind === 'block'">
+    <template v-if="ports">
       <h4>Ports</h4>
       <div class="ports">
-        <div v-for="(port, i) in part.ports" :key="port.id" class="line">
+        <div v-for="(port, i) in ports" :key="port.id" class="line">
           <b>{{ port.id }}</b>
           <QuantityInput
             label="Fuse"
@@ -461,7 +420,7 @@ onMounted(async () => {
       </div>
       <div class="adders">
         Put in:
-        <button v-for="item in NEW_ITEMS" :key="item.kind" class="plain" @click="addItem(item)">
+        <button v-for="item in NEW_ITEMS" :key="item.value.kind" class="plain" @click="putItem(item)">
           <Icon name="plus" /> {{ item.label }}
         </button>
       </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { readConductor, readQuantity, showQuantity, type Units } from '#core/units/entry'
+import { readConductor } from '#core/units/conductor'
+import { readQuantity, showQuantity, type Units } from '#core/units/quantity'
 import { conductorName } from '#core/conductor/resistance'
 import type { Conductor } from '#core/plan/schema'
 

@@ -6,13 +6,13 @@ import { conductorName } from '#core/conductor/resistance'
 import { isLoad, needs } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
-import { showLength, type Units } from '#core/units/entry'
+import { showLength, type Units } from '#core/units/quantity'
 import type { NamedPoint } from '#core/circuit/point'
 import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
 import ArrivalBar from './ArrivalBar.vue'
 import { axisX, layoutPath, type Axis } from '#core/picture/layout'
-import { loadLine } from '#core/picture/words'
+import { ownLine } from '#core/picture/words'
 import Icon from '../shell/Icon.vue'
 
 /** The path for a narrow screen: one card a load, its way from the source in words, its window and what arrives. */
@@ -60,7 +60,7 @@ function words(id: string): string {
       <header>
         <SeverityMark v-if="judged" :severity="worst([row.id])" :size="20" />
         <h3>{{ nameOf(parts.get(row.id)!) }}</h3>
-        <span>{{ loadLine(parts.get(row.id)!) }}</span>
+        <span>{{ ownLine(parts.get(row.id)!) }}</span>
         <button class="plain" :aria-label="`Edit ${nameOf(parts.get(row.id)!)}`" @click.stop="emit('edit', row.id)">
           <Icon name="edit" />
         </button>

@@ -6,12 +6,12 @@ import type { NamedPoint } from '#core/circuit/point'
 import { isLoad, needs } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
-import type { Units } from '#core/units/entry'
+import type { Units } from '#core/units/quantity'
 import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
 import ArrivalBar from './ArrivalBar.vue'
 import { axisX, type PathLayout } from '#core/picture/layout'
-import { barLine, flowWords, leadWords, loadLine, shortened, sourceLines } from '#core/picture/words'
+import { boxLines, flowWords, leadWords, ownLine, shortened } from '#core/picture/words'
 
 const props = defineProps<{
   plan: Plan
@@ -269,7 +269,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
         {{ shortened(nameOf(parts.get(box.id)!), worst.has(box.id) ? 15 : 19) }}
       </text>
       <text
-        v-for="(line, i) in sourceLines(parts.get(box.id)!)"
+        v-for="(line, i) in boxLines(parts.get(box.id)!)"
         :key="i"
         :x="box.x + 12"
         :y="box.y + 37 + 14 * i"
@@ -300,12 +300,12 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
           {{ nameOf(parts.get(bar.id)!) }}
         </text>
         <text
-          v-if="barLine(parts.get(bar.id)!)"
+          v-if="ownLine(parts.get(bar.id)!)"
           :x="bar.x + bar.width / 2"
           :y="bar.y + bar.height + 14"
           text-anchor="middle"
           class="small">
-          {{ barLine(parts.get(bar.id)!) }}
+          {{ ownLine(parts.get(bar.id)!) }}
         </text>
         <g v-if="worst.get(bar.id)" :transform="`translate(${bar.x + 6} ${bar.y - 38})`">
           <SeverityMark :severity="worst.get(bar.id)!" />
@@ -364,7 +364,7 @@ const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
           {{ nameOf(parts.get(row.id)!) }}
         </text>
         <text :x="layout.loadX + 4" :y="row.y + (layout.compact ? 12 : 15)" class="small">
-          {{ loadLine(parts.get(row.id)!) }}
+          {{ ownLine(parts.get(row.id)!) }}
         </text>
         <ArrivalBar
           v-if="judged && isLoad(parts.get(row.id)!)"

@@ -2,7 +2,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { isLoad } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
-import type { Patch } from '#core/plan/edit'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import type { Aim, SizeResult, Stock } from '#core/size/size'

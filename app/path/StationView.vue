@@ -7,9 +7,13 @@ import type { Staircase } from '#core/circuit/staircase'
 import { conductorName } from '#core/conductor/resistance'
 import { conditionWords } from '#core/circuit/conditions'
 import { isLoad as isLoadPart, kindOf, needs } from '#core/kinds/index'
-import { leadById, nameOf, partById, partIdOf, pathOf } from '#core/plan/find'
-import { freePorts, remove, setValue } from '#core/plan/operations'
-import { readConductor, readQuantity, showLength } from '#core/units/entry'
+import { leadById, nameOf, partById, partIdOf } from '#core/plan/find'
+import { freePorts } from '#core/edit/add'
+import { setItem, setLength } from '#core/edit/items'
+import { remove } from '#core/edit/remove'
+import { setField } from '#core/edit/set'
+import { readConductor } from '#core/units/conductor'
+import { readQuantity, showLength } from '#core/units/quantity'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import { usePreferences } from '../stores/preferences'
@@ -196,7 +200,7 @@ function commitToken(text: string): string | null {
     if (!read.ok) return read.wrong
     const { insulationC, material } = lead.conductor
     return said(
-      setValue(plan, lead.id, 'conductor', {
+      setField(plan, lead.id, 'conductor', {
         ...read.value,
         ...(insulationC !== undefined && { insulationC }),
         ...(material && { material }),
@@ -206,15 +210,11 @@ function commitToken(text: string): string | null {
   }
   if (target.what === 'length') {
     const read = readQuantity(text, 'length', units.value)
-    return read.ok ? said(setValue(plan, lead.id, 'lengthM', read.value), `length of ${name}`) : read.wrong
+    return read.ok ? said(setLength(plan, lead, read.value), `length of ${name}`) : read.wrong
   }
   const read = readQuantity(text, 'current', units.value)
   if (!read.ok) return read.wrong
-  const index = lead.inline!.findIndex(i => i.id === target.itemId)
-  return said(
-    [{ op: 'replace', path: `${pathOf(plan, lead.id)}/inline/${index}/ratedA`, value: read.value }],
-    `rating of the fuse in ${name}`,
-  )
+  return said(setItem(plan, lead.id, target.itemId!, 'ratedA', read.value), `rating of the fuse in ${name}`)
 }
 
 function startEditing(id: string) {

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Device } from '#core/noise/device'
+import type { Suspect } from '#core/noise/suspect'
 import { receiverOf, type Logbook } from '#core/noise/logbook'
 import { deviceNoise, noiseIntoPlan, rowWords, SURE_DB, surveyResults, type Survey } from '#core/noise/survey'
-import type { Patch } from '#core/plan/edit'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 
@@ -11,7 +11,7 @@ import type { Plan } from '#core/plan/schema'
 const props = defineProps<{
   survey: Survey
   logbook: Logbook
-  devices: Device[]
+  devices: Suspect[]
   plan: Plan
   edit: (patch: Patch, label: string) => Fault[]
 }>()

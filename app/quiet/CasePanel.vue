@@ -3,11 +3,11 @@ import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
 import { NEEDS, type Advice } from '#core/noise/advice'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
-import { devicesOf } from '#core/noise/device'
+import { suspectsOf } from '#core/noise/suspect'
 import { freshId, readCaseText, receiverOf, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { caseReport } from '#core/noise/report'
-import type { Patch } from '#core/plan/edit'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { useLogbook } from '../stores/logbook'
@@ -29,7 +29,7 @@ const toast = useToast()
 const chosenId = ref(props.logbook.cases.find(c => c.state === 'open')?.id ?? props.logbook.cases[0]?.id ?? '')
 const current = computed(() => props.logbook.cases.find(c => c.id === chosenId.value) ?? props.logbook.cases[0])
 const report = computed(() => (current.value ? caseReport(props.plan, current.value, props.logbook) : null))
-const switching = computed(() => devicesOf(props.plan))
+const switching = computed(() => suspectsOf(props.plan))
 const devices = computed(() => report.value?.reasoned.causes.devices.filter(d => d.id !== 'outside') ?? [])
 
 const testId = ref('')
@@ -365,8 +365,7 @@ const stateWords = { open: '', cured: 'cured', left: 'left' } as const
         <details class="others">
           <summary>Other tests</summary>
           <button v-for="t in others" :key="t.id" class="plain other" @click="testId = t.id">
-            <b>{{ t.title }}</b
-            ><span
+            <b>{{ t.title }}</b><span
               >{{ t.bits.toFixed(1) }} bits, {{ t.minutes }} min{{ t.euro ? `, ${t.euro} €` : ''
               }}{{
                 t.lacks.some(n => n === 'sun' || n === 'load' || n === 'mains')

@@ -4,7 +4,7 @@ import { useToast } from 'primevue/usetoast'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
 import { FERRITES, RINGS } from '#core/catalog/noise'
-import { addItem } from '#core/fixes/inline'
+import { addItem } from '#core/edit/items'
 import {
   filterWarning,
   impedance,
@@ -21,7 +21,7 @@ import { complex, magnitude } from '#core/noise/complex'
 import { NEVER, UNPLUGGED } from '#core/noise/words'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
-import type { Patch } from '#core/plan/edit'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, LogarithmicScale, Tooltip)
@@ -116,8 +116,7 @@ function put() {
       at.id,
       'c',
       { kind: 'choke', turns: choke.value.turns, cores: choke.value.cores, material: ferrite.value.label },
-      'from',
-      0.2,
+      { fromEndM: 0.2 },
     ),
     `choke in ${nameOf(at)}`,
   )
@@ -287,8 +286,9 @@ onBeforeUnmount(() => chart?.destroy())
       </h2>
       <ol>
         <li v-for="w in ways" :key="w.material + w.ring + w.cores">
-          <button class="plain" @click="wind(w)">{{ words(w) }}</button
-          ><span>{{ w.lossDb.toFixed(0) }} dB, {{ w.ohm.toFixed(0) }} Ω</span>
+          <button class="plain" @click="wind(w)">{{ words(w) }}</button><span
+            >{{ w.lossDb.toFixed(0) }} dB, {{ w.ohm.toFixed(0) }} Ω</span
+          >
         </li>
       </ol>
       <p v-if="!ways.length" class="wrong">

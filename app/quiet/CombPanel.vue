@@ -193,9 +193,7 @@ const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name 
     </section>
     <section v-if="heard" class="picture">
       <h2>
-        {{
-          heard.combs.length ? (heard.combs.length === 1 ? 'One comb' : `${heard.combs.length} combs`) : 'No comb'
-        }}
+        {{ heard.combs.length ? (heard.combs.length === 1 ? 'One comb' : `${heard.combs.length} combs`) : 'No comb' }}
         in {{ source }} <span>{{ heard.tones }} tones</span>
       </h2>
       <CombPicture :heard="heard" />

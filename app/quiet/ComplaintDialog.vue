@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import type { NoiseCase } from '#core/noise/logbook'
+import { transmittersOf } from '#core/circuit/conditions'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 
@@ -20,9 +21,7 @@ const title = ref(start?.title ?? '')
 const bands = ref<string[]>([...(start?.complaint.bands ?? [])])
 const sound = ref(start?.complaint.sound ?? null)
 const words = ref(start?.complaint.words ?? '')
-const radios = computed(() =>
-  props.plan.parts.filter(p => p.kind === 'radio').map(p => ({ id: p.id, label: nameOf(p) })),
-)
+const radios = computed(() => transmittersOf(props.plan).map(p => ({ id: p.id, label: nameOf(p) })))
 const radio = ref(start?.radio ?? radios.value[0]?.id ?? null)
 const toggle = (b: string) =>
   (bands.value = bands.value.includes(b) ? bands.value.filter(x => x !== b) : [...bands.value, b])

@@ -2,12 +2,12 @@
 import { computed, ref } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import { CURES, type Cure } from '#core/noise/cure'
-import type { Device } from '#core/noise/device'
+import type { Suspect } from '#core/noise/suspect'
 import { levelOf } from '#core/noise/survey'
 import { NEVER, UNPLUGGED } from '#core/noise/words'
 
 /** What was tried where, and what it did: by readings, or by ear. */
-const props = defineProps<{ start: Partial<Cure>; bands: string[]; devices: Device[] }>()
+const props = defineProps<{ start: Partial<Cure>; bands: string[]; devices: Suspect[] }>()
 const emit = defineEmits<{ take: [cure: Omit<Cure, 'id' | 'at'>]; close: [] }>()
 const what = ref(props.start.what ?? 'choke')
 const where = ref(props.start.where ?? props.devices[0]?.id ?? 'radio')

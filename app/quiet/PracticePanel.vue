@@ -192,8 +192,7 @@ const verdict = computed(() => {
   <section class="practice">
     <div class="receiver">
       <div class="meter">
-        <b>{{ gainDown ? '—' : meter }}</b
-        ><span
+        <b>{{ gainDown ? '—' : meter }}</b><span
           >{{ band.id }}{{ audio > 2 ? ' · a whine in the audio' : gainDown ? ' · silence in the audio' : '' }}</span
         >
       </div>
@@ -203,8 +202,9 @@ const verdict = computed(() => {
       </p>
       <p class="files">
         <button class="plain" :disabled="recording" @click="record">
-          {{ recording ? 'Recording …' : 'Record (WAV)' }}</button
-        ><button class="plain" @click="csv">Spectrum (CSV)</button>
+          {{ recording ? 'Recording …' : 'Record (WAV)' }}</button><button class="plain" @click="csv">
+          Spectrum (CSV)
+        </button>
       </p>
     </div>
     <div class="switches">

@@ -3,11 +3,12 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
 import { SITE_CLASSES, type SiteClass } from '#core/catalog/noise'
 import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
-import { devicesOf } from '#core/noise/device'
+import { suspectsOf } from '#core/noise/suspect'
 import { freshId, receiverOf, type Logbook } from '#core/noise/logbook'
 import { cellOrder, freshSurvey, keyed, levelOf, rowWords, type Survey, type SurveyRow } from '#core/noise/survey'
-import type { Patch } from '#core/plan/edit'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
+import { transmittersOf } from '#core/circuit/conditions'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
@@ -18,7 +19,7 @@ import SurveySetup from './SurveySetup.vue'
 /** The survey sheet, for use at the radio: a digit fills the cell and goes on to the next. */
 const props = defineProps<{ plan: Plan; logbook: Logbook; edit: (patch: Patch, label: string) => Fault[] }>()
 const log = useLogbook()
-const devices = computed(() => devicesOf(props.plan))
+const devices = computed(() => suspectsOf(props.plan))
 
 const chosenId = ref(props.logbook.surveys[0]?.id ?? '')
 const survey = computed(() => props.logbook.surveys.find(s => s.id === chosenId.value) ?? props.logbook.surveys[0])
@@ -195,9 +196,7 @@ const dbm = computed(() => {
 const setSite = (site: SiteClass) => log.change({ ...props.logbook, site })
 const calibrating = ref(false)
 // A receiver of its own for each radio; the logbook's where a survey names none.
-const radios = computed(() =>
-  props.plan.parts.filter(p => p.kind === 'radio').map(p => ({ id: p.id, label: nameOf(p) })),
-)
+const radios = computed(() => transmittersOf(props.plan).map(p => ({ id: p.id, label: nameOf(p) })))
 const receiver = computed(() => receiverOf(props.logbook, survey.value?.radio))
 function setReceiver(next: Logbook['receiver']) {
   const radio = survey.value?.radio
@@ -319,8 +318,7 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
     <template v-if="survey">
       <div class="one" aria-live="polite">
         <p class="what">
-          <b>{{ cell?.column }}</b
-          ><span>{{ row ? rowWords(row, devices) : '' }}</span>
+          <b>{{ cell?.column }}</b><span>{{ row ? rowWords(row, devices) : '' }}</span>
         </p>
         <p class="shown">
           {{ cell ? (reading(cell.row, cell.column) ?? '–') : '' }}<small>{{ dbm }}</small>
@@ -406,8 +404,7 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
           class="chip"
           :class="{ on: survey.columns.some(c => c.id === b.id) }"
           @click="toggleColumn(b.id)">
-          {{ b.id }}</button
-        ><button
+          {{ b.id }}</button><button
           v-for="c in survey.columns.filter(k => !BANDS.some(b => b.id === k.id))"
           :key="c.id"
           class="chip on"

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { Device } from '#core/noise/device'
+import type { Suspect } from '#core/noise/suspect'
 import type { SurveyRow } from '#core/noise/survey'
 
 /** One state of a survey: which devices are on and how hard they work, the antenna, the feed, who listened. */
-const props = defineProps<{ row: SurveyRow; devices: Device[]; canDrop: boolean }>()
+const props = defineProps<{ row: SurveyRow; devices: Suspect[]; canDrop: boolean }>()
 const emit = defineEmits<{ take: [row: SurveyRow]; drop: [id: string]; close: [] }>()
 const states = ref(Object.fromEntries(props.devices.map(d => [d.id, props.row.devices[d.id]?.state ?? 'off'])))
 const amps = ref<Record<string, number | null>>(
@@ -50,8 +50,7 @@ function take() {
     @update:visible="emit('close')">
     <form class="form" @submit.prevent="take">
       <div v-for="d in devices" :key="d.id" class="device">
-        <span>{{ d.name }}</span
-        ><SelectButton
+        <span>{{ d.name }}</span><SelectButton
           v-model="states[d.id]"
           :options="['off', 'idle', 'working']"
           :allow-empty="false"

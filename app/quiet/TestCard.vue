@@ -68,8 +68,7 @@ const chance = (p: number) => (p < 0.01 ? 'unlikely' : `${Math.round(100 * p)} %
         class="outcome"
         :data-outcome="o.id"
         @click="say(o.id)">
-        <b>{{ o.label }}</b
-        ><em>{{ chance(o.probability) }}</em
+        <b>{{ o.label }}</b><em>{{ chance(o.probability) }}</em
         ><span>{{ o.means }}</span>
       </button>
     </div>

@@ -2,7 +2,7 @@
 import { useToast } from 'primevue/usetoast'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { SchoolId } from '#core/catalog/schools'
-import { applyEdit } from '#core/plan/edit'
+import { applyEdit } from '#core/edit/patch'
 import { chooseSchool, schoolsOf } from '#core/schools/choose'
 import type { Side } from '#core/schools/compare'
 import TopBar from '../shell/TopBar.vue'

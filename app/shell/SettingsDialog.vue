@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Patch } from '#core/plan/edit'
+import { setPlan, setSite as sitePatch } from '#core/edit/set'
 import { siteOf } from '#core/plan/schema'
-import { readQuantity, readTemperature, showTemperature } from '#core/units/entry'
+import { readQuantity } from '#core/units/quantity'
+import { readTemperature, showTemperature } from '#core/units/temperature'
 import { usePreferences } from '../stores/preferences'
 import { useStation } from '../stores/station'
 
@@ -14,10 +15,7 @@ const wrong = ref('')
 
 function setSite(field: string, value: unknown, label: string) {
   if (!station.plan) return
-  const patch: Patch = station.plan.site
-    ? [{ op: 'add', path: `/site/${field}`, value }]
-    : [{ op: 'add', path: '/site', value: { [field]: value } }]
-  const faults = station.edit(patch, label)
+  const faults = station.edit(sitePatch(station.plan, field, value), label)
   wrong.value = faults.length ? `${faults[0]!.wrong}; right would be ${faults[0]!.right}` : ''
 }
 function setAmbient(which: 'low' | 'typical' | 'high', text: string) {
@@ -32,7 +30,7 @@ function setShare(text: string) {
 }
 function rename(name: string) {
   if (name.trim() && station.plan && name !== station.plan.name)
-    station.edit([{ op: 'replace', path: '/name', value: name.trim() }], 'name')
+    station.edit(setPlan(station.plan, 'name', name.trim()), 'name')
 }
 const value = (e: Event) => (e.target as HTMLInputElement).value
 

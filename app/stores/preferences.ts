@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { reactive, watch } from 'vue'
-import type { Units } from '#core/units/entry'
+import type { Units } from '#core/units/quantity'
 
 export interface Preferences {
   units: Units

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { applyEdit, difference, type Patch } from '#core/plan/edit'
+import { applyEdit, difference, type Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import type { Fix } from '#core/verdict/fixes'

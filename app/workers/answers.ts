@@ -4,8 +4,10 @@ import { namePoint, type NamedPoint } from '#core/circuit/point'
 import { Solver } from '#core/circuit/solve'
 import { staircase, type Staircase } from '#core/circuit/staircase'
 import { CHECKS } from '#core/checks/index'
-import type { Study } from '#core/checks/study'
+import type { Study } from '#core/study/study'
+import { partIdOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
+import { sourceLimitA } from '#core/protection/prospective'
 import { buildSheet, type BuildSheet } from '#core/sheets/build'
 import { sideOf, type Side } from '#core/schools/compare'
 import type { ShelfItem } from '#core/shelf/item'
@@ -74,12 +76,12 @@ const api: CoreApi = {
       sources: Object.fromEntries(study.sources.map(part => [part.id, study!.arrival(part.id)])),
       unprotected: Object.fromEntries(
         study.unprotected
-          .filter(run => run.source.kind === 'battery' || run.source.kind === 'vehicle')
+          .filter(run => sourceLimitA(run.source) === null)
           .map(run => [
             run.lead.id,
             {
               lengthM: run.device ? run.lengthM : run.lead.lengthM,
-              end: run.lead.from.split('.')[0] === run.source.id ? ('from' as const) : ('to' as const),
+              end: partIdOf(run.lead.from) === run.source.id ? ('from' as const) : ('to' as const),
               bad: bad.has(run.lead.id),
             },
           ]),

@@ -8,3 +8,6 @@ export const CONDUCTOR_COST = { perM: 0.35, perGram: 0.022 } as const
 /** A fuse with its holder, and a pair of contacts. */
 export const FUSE_COST = 4
 export const CONTACT_COST = 1.5
+
+/** A short adapter, made or bought (typical). */
+export const ADAPTER_COST = 9

@@ -9,11 +9,12 @@ import { setSupplyUntil, turnDownUntil } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { absorptionVolts } from '../battery/emf'
 import { nominalVolts } from '../kinds/draw'
-import { kindOf, needs } from '../kinds/index'
+import { asKind, kindOf, needs, partsOf } from '../kinds/index'
 import { leadById, nameOf, partById } from '../plan/find'
-import { guessed, volts, type Check, type Found } from './check'
+import { volts } from '../units/show'
+import { guessed, type Check, type Found } from './check'
 import { usbProposals } from './power'
-import { Study } from './study'
+import { Study } from '../study/study'
 
 /** A limit is said to be reached within this much, V: below what anyone can measure at the bench. */
 const MARGIN_V = 1e-6
@@ -28,10 +29,8 @@ const inWindow = (load: LoadPart) => (solved: SolvedPlan) => {
   )
 }
 
-const severityOf = (load: LoadPart, figure: 'supply.minV' | 'supply.maxV') =>
-  (load.figures?.[figure] ?? load.figures?.[figure.replace('supply', 'input')])?.limit === 'recommended'
-    ? ('caution' as const)
-    : ('fail' as const)
+const severityOf = (load: LoadPart, figure: 'minV' | 'maxV') =>
+  load.figures?.[`${needs(load).field}.${figure}`]?.limit === 'recommended' ? ('caution' as const) : ('fail' as const)
 
 /** The two or three steps of a staircase that cost most, in words. */
 export function eaters(stairs: Staircase | null): string {
@@ -81,14 +80,14 @@ export const arrivalUnder: Check = {
       const { value, condition } = span.low
       return [
         {
-          severity: severityOf(load, 'supply.minV'),
+          severity: severityOf(load, 'minV'),
           place: load.id,
           condition,
           title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
           message:
             `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ${volts(needs(load).minV)}.` +
             eaters(study.staircase(load.id, condition)) +
-            guessed(study.plan, figuresOf(study, load, 'supply.minV', condition)),
+            guessed(study.plan, figuresOf(study, load, `${needs(load).field}.minV`, condition)),
           numbers: { arrivesV: value, minV: needs(load).minV, shortV: needs(load).minV - value },
         },
       ]
@@ -121,8 +120,15 @@ function regulator(
 ): Proposal | null {
   const lead = leadById(study.plan, stairs.leads.at(-1) ?? '')
   const source = partById(study.plan, stairs.sourceId)
-  if (!lead || load.kind === 'inverter' || source?.kind === 'converter' || source?.kind === 'usbSource') return null
-  return addRegulator(study.plan, lead, lead.to === load.id ? 'to' : 'from', load, study.partAmps(load).value, passes)
+  const regulatedAlready = asKind(source, 'converter') ?? asKind(source, 'usbSource')
+  if (!lead || asKind(load, 'inverter') || regulatedAlready) return null
+  return addRegulator(study.plan, {
+    lead,
+    end: lead.to === load.id ? 'to' : 'from',
+    load,
+    activeA: study.partAmps(load).value,
+    passes,
+  })
 }
 
 export const arrivalOver: Check = {
@@ -139,13 +145,13 @@ export const arrivalOver: Check = {
       const { value, condition } = span.high
       return [
         {
-          severity: severityOf(load, 'supply.maxV'),
+          severity: severityOf(load, 'maxV'),
           place: load.id,
           condition,
           title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
           message:
             `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(needs(load).maxV)}.` +
-            guessed(study.plan, figuresOf(study, load, 'supply.maxV', condition)),
+            guessed(study.plan, figuresOf(study, load, `${needs(load).field}.maxV`, condition)),
           numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
         },
       ]
@@ -157,20 +163,20 @@ export const arrivalOver: Check = {
     const lastLead = stairs?.leads.at(-1)
     const lead = lastLead === undefined ? undefined : leadById(study.plan, lastLead)
     const amps = study.partAmps(load).value
-    const source = stairs && partById(study.plan, stairs.sourceId)
+    const battery = asKind(stairs ? partById(study.plan, stairs.sourceId) : undefined, 'battery')
     return [
       lead && !lead.inline?.some(i => i.kind === 'dropper')
-        ? addDropperUntil(study.plan, lead, lead.to === load.id ? 'to' : 'from', amps, passes)
+        ? addDropperUntil(study.plan, { lead, end: lead.to === load.id ? 'to' : 'from', activeA: amps }, passes)
         : null,
       stairs ? setSupplyUntil(study.plan, stairs.sourceId, -1, passes) : null,
       stairs ? regulator(study, load, stairs, passes) : null,
-      source?.kind === 'battery' && found.condition!.startsWith('charging/') && absorptionVolts(source) !== null
+      battery && found.condition!.startsWith('charging/') && absorptionVolts(battery) !== null
         ? setField(
             study.plan,
-            source.id,
+            battery.id,
             'charged',
             'elsewhere',
-            `Charge ${nameOf(source)} only with the loads taken off`,
+            `Charge ${nameOf(battery)} only with the loads taken off`,
           )
         : null,
     ].filter((p): p is Proposal => Boolean(p))
@@ -185,42 +191,40 @@ export const drop: Check = {
   why: 'A lead that drops much leaves nothing in hand for a low battery or an aged contact, and the supply voltage follows the speech.',
   source: "practice: 3 % of the nominal voltage in the conductors of a radio's path (site.dropShare)",
   find: study =>
-    study.loads
-      .filter(l => l.kind === 'radio')
-      .flatMap((radio): Found[] => {
-        const nominalV = nominalVolts(needs(radio))
-        const node = study.solved.network.nodeOf.get(radio.id)!
-        // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
-        const suspects = study.points.filter(
-          p =>
-            p.condition.active.has(radio.id) &&
-            study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV,
-        )
-        const worst = suspects
-          .map(p => ({ condition: p.condition.id, dropV: wireDrop(study.staircase(radio.id, p.condition.id)) }))
-          .reduce<{ condition: string; dropV: number } | null>((a, b) => (!a || b.dropV > a.dropV ? b : a), null)
-        const share = worst ? worst.dropV / nominalV : 0
-        if (!worst || share <= study.site.dropShare + 1e-9) return []
-        const wires = study
-          .staircase(radio.id, worst.condition)!
-          .steps.filter(s => s.kind === 'wire')
-          .sort((a, b) => b.dropV - a.dropV)
-        return [
-          {
-            severity: 'caution',
-            place: radio.id,
-            condition: worst.condition,
-            title: `${(100 * share).toFixed(1)} % lost in the wires to ${nameOf(radio)}`,
-            message:
-              `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ${(100 * study.site.dropShare).toFixed(1)} %. ` +
-              `${wires
-                .slice(0, 3)
-                .map(s => `${s.dropV.toFixed(2)} V in ${s.label}`)
-                .join(', ')}.`,
-            numbers: { dropV: worst.dropV, nominalV, share, allowedShare: study.site.dropShare },
-          },
-        ]
-      }),
+    partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
+      const nominalV = nominalVolts(needs(radio))
+      const node = study.solved.network.nodeOf.get(radio.id)!
+      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
+      const suspects = study.points.filter(
+        p =>
+          p.condition.active.has(radio.id) &&
+          study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV,
+      )
+      const worst = suspects
+        .map(p => ({ condition: p.condition.id, dropV: wireDrop(study.staircase(radio.id, p.condition.id)) }))
+        .reduce<{ condition: string; dropV: number } | null>((a, b) => (!a || b.dropV > a.dropV ? b : a), null)
+      const share = worst ? worst.dropV / nominalV : 0
+      if (!worst || share <= study.site.dropShare + 1e-9) return []
+      const wires = study
+        .staircase(radio.id, worst.condition)!
+        .steps.filter(s => s.kind === 'wire')
+        .sort((a, b) => b.dropV - a.dropV)
+      return [
+        {
+          severity: 'caution',
+          place: radio.id,
+          condition: worst.condition,
+          title: `${(100 * share).toFixed(1)} % lost in the wires to ${nameOf(radio)}`,
+          message:
+            `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ${(100 * study.site.dropShare).toFixed(1)} %. ` +
+            `${wires
+              .slice(0, 3)
+              .map(s => `${s.dropV.toFixed(2)} V in ${s.label}`)
+              .join(', ')}.`,
+          numbers: { dropV: worst.dropV, nominalV, share, allowedShare: study.site.dropShare },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const radio = partById(study.plan, found.place) as LoadPart
     const stairs = study.staircase(radio.id, found.condition!)
@@ -248,8 +252,8 @@ export const powerSag: Check = {
   why: "Below the voltage it is specified for, a transmitter's power falls about with the square of the voltage.",
   source: "the radio's manual (fullPowerAboveV)",
   find: study =>
-    study.loads.flatMap((radio): Found[] => {
-      if (radio.kind !== 'radio' || radio.fullPowerAboveV === undefined) return []
+    partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
+      if (radio.fullPowerAboveV === undefined) return []
       const node = study.solved.network.nodeOf.get(radio.id)!
       if (study.solved.network.unfed[node]) return []
       const active = study.points.filter(p => p.condition.active.has(radio.id))

@@ -1,59 +1,52 @@
 import { chemistry } from '../catalog/chemistries'
 import { conditionWords } from '../circuit/conditions'
+import { landEnd } from '../edit/ends'
+import { addItem } from '../edit/items'
+import { setField as editField, setFields } from '../edit/set'
 import { setField } from '../fixes/parts'
-import { addItem } from '../fixes/inline'
 import type { Proposal } from '../fixes/proposal'
+import { hasDevice, isSwitch } from '../graph/device'
 import { batteryLimit } from '../kinds/battery'
 import { chargersOf, profileOf } from '../kinds/charging'
 import { controller as controllerKind, panelsOn } from '../kinds/controller'
-import { kindOf, type PartOf } from '../kinds/index'
-import { openCircuitVolts } from '../kinds/panel'
-import { nameOf, partById, partIdOf } from '../plan/find'
-import { SUN_FACTOR } from '../protection/prospective'
-import { amps, celsius, volts, type Check, type Found } from './check'
-import type { Study } from './study'
+import { asKind, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
+import type { ChargeOutput } from '../kinds/kind'
+import { openCircuitVolts, SUN_FACTOR } from '../kinds/panel'
+import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import type { Lead } from '../plan/schema'
+import type { Study } from '../study/study'
+import { amps, celsius, volts } from '../units/show'
+import type { Check, Found } from './check'
 
 type Battery = PartOf<'battery'>
-const batteries = (study: Study) =>
-  study.plan.parts.filter((p): p is Battery => p.kind === 'battery' && p.charged !== 'elsewhere')
-const controllers = (study: Study) => study.plan.parts.filter((p): p is PartOf<'controller'> => p.kind === 'controller')
+const batteries = (study: Study) => partsOf(study.plan.parts, 'battery').filter(b => b.charged !== 'elsewhere')
+const controllers = (study: Study) => partsOf(study.plan.parts, 'controller')
+
 /** Every charging device on a battery, as part and output. */
 const pairs = (study: Study) =>
   batteries(study).flatMap(battery =>
-    chargersOf(battery.id, study.around).map(c => ({
+    chargersOf(battery.id, study.around).map(({ partId, output }) => ({
       battery,
-      device: partById(study.plan, c.partId)!,
-      output: c.output,
+      device: part(study, partId),
+      output,
     })),
   )
 
-/** The field that says what a charging device is set to, and its profiles. */
-function setting(
-  part: ReturnType<typeof partById>,
-): {
-  path: string
-  profiles: Record<string, { absorptionV: number; floatV?: number | null } | undefined>
-  set: string | undefined
-} | null {
-  if (part?.kind === 'controller' || part?.kind === 'charger' || part?.kind === 'gate')
-    return { path: 'set', profiles: part.chemistries ?? {}, set: part.set }
-  if (part?.kind === 'converter' && part.charges)
-    return { path: 'charges/set', profiles: part.charges.chemistries, set: part.charges.set }
-  return null
+const part = (study: Study, id: string) => partById(study.plan, id)!
+const batteryAt = (study: Study, id: string) => part(study, id) as Battery
+
+/** How a device charges. */
+const outputOf = (study: Study, deviceId: string): ChargeOutput | null => {
+  const device = part(study, deviceId)
+  return kindOf(device).charge?.(device, study.around) ?? null
 }
 
 function setTo(study: Study, deviceId: string, battery: Battery): Proposal | null {
-  const device = partById(study.plan, deviceId)
-  const now = setting(device)
-  return now && now.profiles[battery.chemistry] && now.set !== battery.chemistry
-    ? setField(
-        study.plan,
-        deviceId,
-        now.path,
-        battery.chemistry,
-        `Set ${nameOf(device!)} to ${chemistry(battery.chemistry).label}`,
-      )
-    : null
+  const now = outputOf(study, deviceId)
+  const { chemistry: wanted } = battery
+  if (!now?.profiles[wanted] || now.chemistry === wanted) return null
+  const label = `Set ${nameOf(part(study, deviceId))} to ${chemistry(wanted).label}`
+  return setField(study.plan, deviceId, now.fields.set, wanted, label)
 }
 
 export const panelColdVoltage: Check = {
@@ -83,55 +76,49 @@ export const panelColdVoltage: Check = {
       ]
     }),
   fixes: (found, study) => {
-    const panel = partById(study.plan, found.also![0]!) as PartOf<'panel'>
-    const controller = partById(study.plan, found.place) as PartOf<'controller'>
-    const path = `/parts/${study.plan.parts.indexOf(panel)}`
-    const inString = Math.max(
-      1,
-      ...[...new Set((panel.members ?? []).map(m => m.string ?? 1))].map(
-        s => panel.members!.filter(m => (m.string ?? 1) === s).length,
-      ),
-    )
-    const parallel: Proposal[] =
-      inString > 1 && panel.members
-        ? [
-            {
-              label: `The ${inString} panels in parallel, not in series`,
-              cost: 'half the voltage, more current in the panel lead',
-              patch: [
-                { op: 'replace', path: `${path}/openCircuitV`, value: panel.openCircuitV / inString },
-                { op: 'replace', path: `${path}/maxPowerV`, value: panel.maxPowerV / inString },
-                { op: 'replace', path: `${path}/shortCircuitA`, value: panel.shortCircuitA * inString },
-                { op: 'replace', path: `${path}/maxPowerA`, value: panel.maxPowerA * inString },
-                ...panel.members.map((_, i) => ({
-                  op: 'add' as const,
-                  path: `${path}/members/${i}/string`,
-                  value: i + 1,
-                })),
-              ],
-            },
-          ]
-        : []
-    const row = controllerKind.catalogue.find(
+    const panel = part(study, found.also![0]!) as PartOf<'panel'>
+    const controller = part(study, found.place) as PartOf<'controller'>
+    const larger = controllerKind.catalogue.find(
       r => r.part.maxPanelV > found.numbers.openV! && r.part.maxChargeA >= controller.maxChargeA,
     )
-    const larger: Proposal[] = row
-      ? [
-          {
-            label: `A controller that stands ${row.part.maxPanelV} V`,
-            patch: [
-              {
-                op: 'replace',
-                path: `/parts/${study.plan.parts.indexOf(controller)}/maxPanelV`,
-                value: row.part.maxPanelV,
-              },
-            ],
-            cost: 'another controller',
-          },
-        ]
-      : []
-    return [...parallel, ...larger]
+    return [
+      ...inParallel(study, panel),
+      ...(larger
+        ? [
+            {
+              ...setField(
+                study.plan,
+                controller.id,
+                'maxPanelV',
+                larger.part.maxPanelV,
+                `A controller that stands ${larger.part.maxPanelV} V`,
+              ),
+              cost: 'another controller',
+            },
+          ]
+        : []),
+    ]
   },
+}
+
+/** A string of panels joined side by side instead of one after the other. */
+function inParallel(study: Study, panel: PartOf<'panel'>): Proposal[] {
+  const members = panel.members ?? []
+  const inString = Math.max(0, ...members.map(m => members.filter(o => (o.string ?? 1) === (m.string ?? 1)).length))
+  if (inString < 2) return []
+  return [
+    {
+      label: `The ${inString} panels in parallel, not in series`,
+      cost: 'half the voltage, more current in the panel lead',
+      patch: setFields(study.plan, panel.id, {
+        openCircuitV: panel.openCircuitV / inString,
+        maxPowerV: panel.maxPowerV / inString,
+        shortCircuitA: panel.shortCircuitA * inString,
+        maxPowerA: panel.maxPowerA * inString,
+        ...Object.fromEntries(members.map((_, i) => [`members.${i}.string`, i + 1])),
+      }),
+    },
+  ]
 }
 
 export const panelCurrent: Check = {
@@ -160,18 +147,10 @@ export const panelCurrent: Check = {
     }),
   fixes: (found, study) => {
     const size = [10, 15, 20, 30, 40, 60].find(a => a >= found.numbers.shortA!)
-    const controller = partById(study.plan, found.place) as PartOf<'controller'>
+    const controller = part(study, found.place) as PartOf<'controller'>
     if (!size) return []
-    const path = `/parts/${study.plan.parts.indexOf(controller)}`
-    return [
-      {
-        label: `A ${size} A controller in its place`,
-        patch: [
-          { op: 'add', path: `${path}/maxPanelA`, value: size },
-          { op: 'replace', path: `${path}/maxChargeA`, value: Math.max(size, controller.maxChargeA) },
-        ],
-      },
-    ]
+    const sizes = { maxPanelA: size, maxChargeA: Math.max(size, controller.maxChargeA) }
+    return [{ label: `A ${size} A controller in its place`, patch: setFields(study.plan, controller.id, sizes) }]
   },
 }
 
@@ -221,8 +200,8 @@ export const chargeChemistry: Check = {
   find: study =>
     pairs(study).flatMap(({ battery, device, output }): Found[] => {
       const label = chemistry(battery.chemistry).label
-      const now = setting(device)
-      if (now && Object.keys(now.profiles).length && !now.profiles[battery.chemistry]) {
+      const known = Object.keys(output.profiles)
+      if (known.length && !output.profiles[battery.chemistry]) {
         return [
           {
             severity: 'danger',
@@ -230,9 +209,7 @@ export const chargeChemistry: Check = {
             also: [battery.id],
             condition: 'charging/idle',
             title: `${nameOf(device)} has no setting for ${label}`,
-            message: `${nameOf(device)} knows ${Object.keys(now.profiles)
-              .map(id => chemistry(id).label)
-              .join(', ')}; ${nameOf(battery)} is ${label}.`,
+            message: `${nameOf(device)} knows ${known.map(id => chemistry(id).label).join(', ')}; ${nameOf(battery)} is ${label}.`,
             numbers: {},
           },
         ]
@@ -250,8 +227,7 @@ export const chargeChemistry: Check = {
         },
       ]
     }),
-  fixes: (found, study) =>
-    [setTo(study, found.place, partById(study.plan, found.also![0]!) as Battery)].filter(p => p !== null),
+  fixes: (found, study) => [setTo(study, found.place, batteryAt(study, found.also![0]!))].filter(p => p !== null),
 }
 
 export const chargeVoltage: Check = {
@@ -310,27 +286,18 @@ export const chargeVoltage: Check = {
       return []
     }),
   fixes: (found, study) => {
-    const battery = partById(study.plan, found.also![0]!) as Battery
-    const device = partById(study.plan, found.place)!
-    const now = setting(device)
-    const wanted = chemistry(battery.chemistry)
+    const battery = batteryAt(study, found.also![0]!)
     const other = setTo(study, found.place, battery)
-    const key = now && (now.set ?? Object.keys(now.profiles)[0])
     if (other) return [other]
-    if (!now || !key || !wanted.absorptionV) return []
-    const middle = Number((((wanted.absorptionV[0] + wanted.absorptionV[1]) / 2) * battery.seriesCells).toFixed(2))
-    const floatV = wanted.floatV && Number((wanted.floatV[0] * battery.seriesCells).toFixed(2))
-    const at = device.kind === 'converter' ? 'charges/chemistries' : 'chemistries'
+    const now = outputOf(study, found.place)
+    const { absorptionV: range, floatV: floats } = chemistry(battery.chemistry)
+    if (!now?.chemistry || !range) return []
+    const whole = (perCell: number) => Number((perCell * battery.seriesCells).toFixed(2))
+    const absorptionV = whole((range[0] + range[1]) / 2)
+    const floatV = floats && whole(floats[0])
+    const label = `Set ${nameOf(part(study, found.place))} to ${absorptionV} V${floatV ? `, float ${floatV} V` : ', no float'}`
     return [
-      {
-        ...setField(
-          study.plan,
-          device.id,
-          `${at}/${key}`,
-          { absorptionV: middle, floatV },
-          `Set ${nameOf(device)} to ${middle} V${floatV ? `, float ${floatV} V` : ', no float'}`,
-        ),
-      },
+      setField(study.plan, found.place, `${now.fields.profiles}.${now.chemistry}`, { absorptionV, floatV }, label),
     ]
   },
 }
@@ -357,28 +324,46 @@ export const chargeCurrent: Check = {
           also: devices.map(d => d.partId),
           condition: 'charging/idle',
           title: `${nameOf(battery)} charged with ${amps(chargeA * share)}`,
-          message: `${devices.map(d => nameOf(partById(study.plan, d.partId)!)).join(' and ')} can put ${amps(chargeA * share)} into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
+          message: `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} can put ${amps(chargeA * share)} into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
           numbers: { chargeA: chargeA * share, maxChargeA: limit },
         },
       ]
     }),
   fixes: (found, study) =>
     found.also!.flatMap((id): Proposal[] => {
-      const device = partById(study.plan, id)!
-      const others =
-        found.numbers.chargeA! - (chargersOf(found.place, study.around).find(c => c.partId === id)?.output.maxA ?? 0)
-      const room = found.numbers.maxChargeA! - others
+      const now = outputOf(study, id)!
+      const room = found.numbers.maxChargeA! - (found.numbers.chargeA! - now.maxA)
       if (room <= 0) return []
-      if (device.kind === 'gate') {
-        const choice = (device.chargeAmps ?? []).filter(a => a <= room).at(-1)
-        return choice ? [setField(study.plan, id, 'chargeA', choice, `Set ${nameOf(device)} to ${choice} A`)] : []
-      }
-      const field = { controller: 'maxChargeA', charger: 'maxA', converter: 'maxOutA' }[device.kind as 'controller']
-      const size = [20, 15, 10, 8, 5, 4, 3, 2, 1, 0.5].find(a => a <= room)
-      return field && size
-        ? [setField(study.plan, id, field, size, `A ${size} A ${kindOf(device).label}, or limit it to that`)]
-        : []
+      return ofCurrent(study, id, a => a <= room, 'largest')
     }),
+}
+
+/** Charge currents that devices are sold with, A. */
+const SOLD_A = [0.5, 1, 2, 3, 4, 5, 8, 10, 15, 20, 30] as const
+
+/** A device made to charge with a current that fits: set to one of its choices, or another of that size in its place. */
+function ofCurrent(
+  study: Study,
+  deviceId: string,
+  fits: (amps: number) => boolean,
+  prefer: 'largest' | 'least',
+): Proposal[] {
+  const device = part(study, deviceId)
+  const { fields, choicesA } = outputOf(study, deviceId)!
+  const fitting = (choicesA ?? SOLD_A).filter(fits)
+  const chosen = prefer === 'largest' ? fitting.at(-1) : fitting[0]
+  if (chosen === undefined) return []
+  const another = `A ${chosen} A ${kindOf(device).label}`
+  const inItsPlace = prefer === 'largest' ? `${another}, or limit it to that` : `${another} in its place`
+  return [
+    setField(
+      study.plan,
+      deviceId,
+      fields.current,
+      chosen,
+      choicesA ? `Set ${nameOf(device)} to ${chosen} A` : inItsPlace,
+    ),
+  ]
 }
 
 export const chargeRateLow: Check = {
@@ -403,24 +388,12 @@ export const chargeRateLow: Check = {
           also: [battery.id],
           condition: 'charging/idle',
           title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
-          message: `All idle the station takes ${amps(idleA)}; ${devices.map(d => nameOf(partById(study.plan, d.partId)!)).join(' and ')} ${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
+          message: `All idle the station takes ${amps(idleA)}; ${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} ${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
           numbers: { chargeA, idleA },
         },
       ]
     }),
-  fixes: (found, study) => {
-    const device = partById(study.plan, found.place)!
-    const needed = found.numbers.idleA!
-    if (device.kind === 'gate') {
-      const choice = (device.chargeAmps ?? []).find(a => a >= needed)
-      return choice ? [setField(study.plan, device.id, 'chargeA', choice, `Set ${nameOf(device)} to ${choice} A`)] : []
-    }
-    const field = { controller: 'maxChargeA', charger: 'maxA', converter: 'maxOutA' }[device.kind as 'controller']
-    const size = [2, 5, 10, 15, 20, 30].find(a => a >= needed)
-    return field && size
-      ? [setField(study.plan, device.id, field, size, `A ${size} A ${kindOf(device).label} in its place`)]
-      : []
-  },
+  fixes: (found, study) => ofCurrent(study, found.place, a => a >= found.numbers.idleA!, 'least'),
 }
 
 export const lithiumCold: Check = {
@@ -445,7 +418,7 @@ export const lithiumCold: Check = {
       const locks =
         battery.lockOut ||
         battery.bms?.lowTempChargeC !== undefined ||
-        devices.every(d => (partById(study.plan, d.partId) as { lockOut?: boolean }).lockOut)
+        devices.every(d => (part(study, d.partId) as { lockOut?: boolean }).lockOut)
       if (locks) return []
       return [
         {
@@ -468,7 +441,7 @@ export const lithiumCold: Check = {
             found.also![0]!,
             'lockOut',
             true,
-            `A temperature sensor on ${nameOf(partById(study.plan, found.also![0]!)!)}`,
+            `A temperature sensor on ${nameOf(part(study, found.also![0]!))}`,
           ),
         ]
       : []),
@@ -529,27 +502,21 @@ export const loadTerminal: Check = {
 
 /** Takes the leads off a load terminal and puts them on the battery, each with a fuse at the post. */
 export function offLoadTerminal(study: Study, controllerId: string): Proposal[] {
-  const battery = study.around(`${controllerId}.battery`).find(a => a.part.kind === 'battery')
-  const leads = study.leadsAt(`${controllerId}.load`)
-  const lead = leads[0]
+  const battery = study.around(`${controllerId}.battery`).find(a => asKind(a.part, 'battery'))
+  const lead = study.leadsAt(`${controllerId}.load`)[0]
   if (!battery || !lead) return []
-  const end = lead.from === `${controllerId}.load` ? ('from' as const) : ('to' as const)
-  const index = study.plan.leads.indexOf(lead)
+  const end = lead.from === `${controllerId}.load` ? 'from' : 'to'
   const connectorId = study.solved.network.terminals.get(battery.terminal)?.connector ?? 'ring-m6'
   const through = study.leadAmps(lead).value
   const ratedA = [5, 7.5, 10, 15, 20, 25, 30, 40].find(a => a >= 1.25 * through && a <= study.ampacity(lead))
-  const fused = lead.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker')
+  const fuse = ratedA && !hasDevice(lead) ? ({ kind: 'fuse', type: 'blade', ratedA, legs: 'positive' } as const) : null
   return [
     {
-      label: `Move ${lead.name ?? `lead ${lead.id}`} to ${nameOf(battery.part)}${ratedA && !fused ? `, with a ${ratedA} A fuse` : ''}`,
+      label: `Move ${leadName(lead)} to ${nameOf(battery.part)}${fuse ? `, with a ${ratedA} A fuse` : ''}`,
       patch: [
-        { op: 'replace', path: `/leads/${index}/${end}`, value: battery.terminal },
-        lead.ends
-          ? { op: 'add', path: `/leads/${index}/ends/${end}`, value: { connector: connectorId, method: 'crimp' } }
-          : { op: 'add', path: `/leads/${index}/ends`, value: { [end]: { connector: connectorId, method: 'crimp' } } },
-        ...(ratedA && !fused
-          ? addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' }, end)
-          : []),
+        ...landEnd(study.plan, lead, end, battery.terminal),
+        ...editField(study.plan, lead.id, `ends.${end}`, { connector: connectorId, method: 'crimp' }),
+        ...(fuse ? addItem(study.plan, lead.id, 'f', fuse, { end }) : []),
       ],
       cost: 'no low-voltage cut-off any more',
     },
@@ -564,54 +531,47 @@ export const vehicleEngineOff: Check = {
   why: 'With the engine off the charge comes out of the starter battery, and the next morning the vehicle does not start. A charger that starts with the engine, or a switch, keeps it.',
   source: 'practice of vehicle installs',
   find: study =>
-    study.plan.parts
-      .filter(p => p.kind === 'vehicle')
-      .flatMap((vehicle): Found[] =>
-        study.around(vehicle.id).flatMap(({ part, terminal }): Found[] => {
-          const charges =
-            (part.kind === 'converter' && part.charges !== undefined && terminal.endsWith('.in')) ||
-            part.kind === 'battery'
-          if (!charges || (part.kind === 'converter' && part.ignition)) return []
-          const waySwitched = study.plan.leads.some(
-            l =>
-              l.inline?.some(i => i.kind === 'switch' || i.kind === 'breaker') &&
-              (partIdOf(l.from) === vehicle.id ||
-                partIdOf(l.to) === vehicle.id ||
-                partIdOf(l.from) === part.id ||
-                partIdOf(l.to) === part.id),
-          )
-          if (waySwitched) return []
-          return [
-            {
-              severity: 'caution',
-              place: part.id,
-              also: [vehicle.id],
-              condition: null,
-              title: `${nameOf(part)} drains ${nameOf(vehicle)}`,
-              message: `${nameOf(part)} hangs on ${nameOf(vehicle)} with nothing to open the way: at ${volts(vehicle.engineOffV)}, engine off, it goes on drawing from the starter battery.`,
-              numbers: { engineOffV: vehicle.engineOffV },
-            },
-          ]
-        }),
-      ),
+    partsOf(study.plan.parts, 'vehicle').flatMap(vehicle =>
+      study.around(vehicle.id).flatMap(({ part: drain, terminal }): Found[] => {
+        if (!chargesFromWire(drain, terminal) || asKind(drain, 'converter')?.ignition) return []
+        const ways = [...study.leadsOf(vehicle.id), ...study.leadsOf(drain.id)]
+        if (ways.some(l => l.inline?.some(isSwitch))) return []
+        return [
+          {
+            severity: 'caution',
+            place: drain.id,
+            also: [vehicle.id],
+            condition: null,
+            title: `${nameOf(drain)} drains ${nameOf(vehicle)}`,
+            message:
+              `${nameOf(drain)} hangs on ${nameOf(vehicle)} with nothing to open the way: ` +
+              `at ${volts(vehicle.engineOffV)}, engine off, it goes on drawing from the starter battery.`,
+            numbers: { engineOffV: vehicle.engineOffV },
+          },
+        ]
+      }),
+    ),
   fixes: (found, study) => {
-    const lead = study.plan.leads.find(l => partIdOf(l.from) === found.also![0] || partIdOf(l.to) === found.also![0])
-    const part = partById(study.plan, found.place)!
-    return [
-      ...(part.kind === 'converter'
-        ? [setField(study.plan, part.id, 'ignition', true, `Start ${nameOf(part)} by the ignition`)]
-        : []),
-      ...(lead
-        ? [
-            {
-              label: `A switch in ${lead.name ?? `lead ${lead.id}`}`,
-              patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed: true }, 'from', 0.3),
-            },
-          ]
-        : []),
-    ]
+    const lead = study.leadsOf(found.also![0]!)[0]
+    const drain = part(study, found.place)
+    const ignition = asKind(drain, 'converter')
+      ? [setField(study.plan, drain.id, 'ignition', true, `Start ${nameOf(drain)} by the ignition`)]
+      : []
+    return [...ignition, ...(lead ? [switchIn(study, lead, true, `A switch in ${leadName(lead)}`)] : [])]
   },
 }
+
+/** Whether what stands on a vehicle's wire takes charge from it: a DC-DC charger by its input, or a battery. */
+const chargesFromWire = (drain: Part, terminal: string) =>
+  asKind(drain, 'battery') !== null || (Boolean(asKind(drain, 'converter')?.charges) && terminal.endsWith('.in'))
+
+/** Where a hand reaches a switch, m from the lead's from end. */
+const SWITCH_M = 0.3
+
+const switchIn = (study: Study, lead: Lead, closed: boolean, label: string): Proposal => ({
+  label,
+  patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed }, { fromEndM: SWITCH_M }),
+})
 
 export const supplyCharge: Check = {
   id: 'supply-charge',
@@ -621,41 +581,36 @@ export const supplyCharge: Check = {
   why: 'A gate charges the battery from the same supply that carries the station; together they may ask for more than it gives, just while transmitting.',
   source: "the supply's data sheet (continuousA)",
   find: study =>
-    study.plan.parts
-      .filter(p => p.kind === 'supply')
-      .flatMap((supply): Found[] => {
-        const { value, condition } = study.partAmps(supply)
-        const chargeA = chargeOn(study, supply.id)
-        if (chargeA === 0 || value <= supply.continuousA || value - chargeA > supply.continuousA) return []
-        return [
-          {
-            severity: 'fail',
-            place: supply.id,
-            condition,
-            title: `${nameOf(supply)} cannot charge and carry the station`,
-            message: `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
-            numbers: { amps: value, chargeA, continuousA: supply.continuousA },
-          },
-        ]
-      }),
+    partsOf(study.plan.parts, 'supply').flatMap((supply): Found[] => {
+      const { value, condition } = study.partAmps(supply)
+      const chargeA = chargeOn(study, supply.id)
+      if (chargeA === 0 || value <= supply.continuousA || value - chargeA > supply.continuousA) return []
+      return [
+        {
+          severity: 'fail',
+          place: supply.id,
+          condition,
+          title: `${nameOf(supply)} cannot charge and carry the station`,
+          message: `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
+          numbers: { amps: value, chargeA, continuousA: supply.continuousA },
+        },
+      ]
+    }),
   fixes: (found, study) =>
-    study.around(found.place).flatMap(({ part }): Proposal[] => {
-      if (part.kind !== 'gate') return []
+    study.around(found.place).flatMap(({ part: other }): Proposal[] => {
+      const gate = asKind(other, 'gate')
       const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
-      const choice = (part.chargeAmps ?? []).filter(a => a <= room).at(-1)
-      return choice ? [setField(study.plan, part.id, 'chargeA', choice, `Set ${nameOf(part)} to ${choice} A`)] : []
+      const choice = gate?.chargeAmps?.filter(a => a <= room).at(-1)
+      return gate && choice
+        ? [setField(study.plan, gate.id, 'chargeA', choice, `Set ${nameOf(gate)} to ${choice} A`)]
+        : []
     }),
 }
 
 /** What gates on a supply take from it for charging, A. */
 export function chargeOn(study: Study, supplyId: string): number {
-  return study
-    .around(supplyId)
-    .reduce(
-      (sum, { part, terminal }) =>
-        sum + (part.kind === 'gate' && terminal.endsWith('.supply') ? (part.chargeA ?? 0) : 0),
-      0,
-    )
+  const onSupply = study.around(supplyId).filter(a => a.terminal.endsWith('.supply'))
+  return onSupply.reduce((sum, a) => sum + (asKind(a.part, 'gate')?.chargeA ?? 0), 0)
 }
 
 export const supplyAsCharger: Check = {
@@ -666,57 +621,41 @@ export const supplyAsCharger: Check = {
   why: "A supply at its fixed output is above most batteries' float voltage and below what fills them: left on it wears the battery, and never makes it full.",
   source: 'charging voltages of the chemistry',
   find: study =>
-    study.plan.parts
-      .filter(p => p.kind === 'supply')
-      .flatMap((supply): Found[] =>
-        batteries(study).flatMap((battery): Found[] => {
-          if (!study.around(supply.id).some(a => a.part.id === battery.id)) return []
-          const { absorptionV, floatV } = chemistry(battery.chemistry)
-          const highestFloat = floatV ? floatV[1] * battery.seriesCells : null
-          const fills = absorptionV ? absorptionV[0] * battery.seriesCells : Infinity
-          if ((highestFloat !== null && supply.setV <= highestFloat + 0.05) || supply.setV >= fills - 0.05) return []
-          return [
-            {
-              severity: 'caution',
-              place: supply.id,
-              also: [battery.id],
-              condition: null,
-              title: `${nameOf(supply)} left on ${nameOf(battery)}`,
-              message: `${nameOf(supply)} stands at ${volts(supply.setV)}: ${highestFloat === null ? 'not a float voltage for this chemistry' : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at`}, and under the ${volts(fills)} that fills it.`,
-              numbers: {
-                setV: supply.setV,
-                ...(highestFloat !== null && { highestFloatV: highestFloat }),
-                fillsV: fills,
-              },
+    partsOf(study.plan.parts, 'supply').flatMap((supply): Found[] =>
+      batteries(study).flatMap((battery): Found[] => {
+        if (!study.around(supply.id).some(a => a.part.id === battery.id)) return []
+        const { absorptionV, floatV } = chemistry(battery.chemistry)
+        const highestFloat = floatV ? floatV[1] * battery.seriesCells : null
+        const fills = absorptionV ? absorptionV[0] * battery.seriesCells : Infinity
+        if ((highestFloat !== null && supply.setV <= highestFloat + 0.05) || supply.setV >= fills - 0.05) return []
+        return [
+          {
+            severity: 'caution',
+            place: supply.id,
+            also: [battery.id],
+            condition: null,
+            title: `${nameOf(supply)} left on ${nameOf(battery)}`,
+            message: `${nameOf(supply)} stands at ${volts(supply.setV)}: ${highestFloat === null ? 'not a float voltage for this chemistry' : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at`}, and under the ${volts(fills)} that fills it.`,
+            numbers: {
+              setV: supply.setV,
+              ...(highestFloat !== null && { highestFloatV: highestFloat }),
+              fillsV: fills,
             },
-          ]
-        }),
-      ),
+          },
+        ]
+      }),
+    ),
   fixes: (found, study) => {
-    const supply = partById(study.plan, found.place) as PartOf<'supply'>
-    const floatV = found.numbers.highestFloatV
-    const canSet =
-      floatV !== undefined && supply.adjustable && floatV >= supply.adjustable.minV && floatV <= supply.adjustable.maxV
-    const lead = study.plan.leads.find(l => partIdOf(l.from) === supply.id || partIdOf(l.to) === supply.id)
+    const supply = part(study, found.place) as PartOf<'supply'>
+    const floatV = found.numbers.highestFloatV === undefined ? null : Number(found.numbers.highestFloatV.toFixed(2))
+    const { adjustable } = supply
+    const canSet = floatV !== null && adjustable && floatV >= adjustable.minV && floatV <= adjustable.maxV
+    const lead = study.leadsOf(supply.id)[0]
+    const hasSwitch = lead?.inline?.some(i => i.kind === 'switch')
     return [
-      ...(canSet
-        ? [
-            setField(
-              study.plan,
-              supply.id,
-              'setV',
-              Number(floatV.toFixed(2)),
-              `Set ${nameOf(supply)} to ${Number(floatV.toFixed(2))} V`,
-            ),
-          ]
-        : []),
-      ...(lead && !lead.inline?.some(i => i.kind === 'switch')
-        ? [
-            {
-              label: `A switch in ${lead.name ?? `lead ${lead.id}`}, open when the battery is not in use`,
-              patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed: false }, 'from', 0.3),
-            },
-          ]
+      ...(canSet ? [setField(study.plan, supply.id, 'setV', floatV, `Set ${nameOf(supply)} to ${floatV} V`)] : []),
+      ...(lead && !hasSwitch
+        ? [switchIn(study, lead, false, `A switch in ${leadName(lead)}, open when the battery is not in use`)]
         : []),
     ]
   },
@@ -730,32 +669,24 @@ export const generatorLoad: Check = {
   why: 'Overloaded, a small generator slows down, its voltage sags and what hangs on it drops out or is harmed.',
   source: "the generator's label; efficiencies of 0.85",
   find: study =>
-    study.plan.parts
-      .filter(p => p.kind === 'generator')
-      .flatMap((generator): Found[] => {
-        const wanted = (generator.feeds ?? []).reduce((sum, id) => {
-          const part = partById(study.plan, id)
-          if (part?.kind === 'supply') return sum + (part.setV * part.continuousA) / 0.85
-          if (part?.kind === 'charger')
-            return (
-              sum +
-              ((profileOf(part.chemistries, part.set).absorptionV ?? 14.4) * part.maxA) / (part.efficiency ?? 0.85)
-            )
-          return sum
-        }, 0)
-        if (wanted <= generator.ratedW) return []
-        return [
-          {
-            severity: 'fail',
-            place: generator.id,
-            also: generator.feeds,
-            condition: null,
-            title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
-            message: `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it gives ${generator.ratedW} W.`,
-            numbers: { wantedW: wanted, ratedW: generator.ratedW },
-          },
-        ]
-      }),
+    partsOf(study.plan.parts, 'generator').flatMap((generator): Found[] => {
+      const wanted = (generator.feeds ?? []).reduce((sum, id) => {
+        const fed = partById(study.plan, id)
+        return sum + (fed ? (kindOf(fed).acInputW?.(fed) ?? 0) : 0)
+      }, 0)
+      if (wanted <= generator.ratedW) return []
+      return [
+        {
+          severity: 'fail',
+          place: generator.id,
+          also: generator.feeds,
+          condition: null,
+          title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
+          message: `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it gives ${generator.ratedW} W.`,
+          numbers: { wantedW: wanted, ratedW: generator.ratedW },
+        },
+      ]
+    }),
   fixes: (found, study) => {
     const size = [1000, 2000, 3000, 5000].find(w => w >= found.numbers.wantedW!)
     return size ? [setField(study.plan, found.place, 'ratedW', size, `A ${size} W generator`)] : []

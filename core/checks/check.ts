@@ -1,6 +1,6 @@
 import type { Proposal } from '../fixes/proposal'
 import type { Plan } from '../plan/schema'
-import type { Study } from './study'
+import type { Study } from '../study/study'
 
 /** `danger` someone or something burns or vents · `fail` it will not work or breaks its limits · `caution` works until it does not · `note` */
 export type Severity = 'danger' | 'fail' | 'caution' | 'note'
@@ -37,13 +37,6 @@ export interface Check {
   /** Changes that might mend it, best first; each is solved again before it is shown. */
   fixes?: (found: Found, study: Study) => Proposal[]
 }
-
-/** 11.42 V: two decimals, one from 100 up. */
-export const volts = (v: number) => `${v.toFixed(Math.abs(v) >= 100 ? 1 : 2)} V`
-export const amps = (a: number) => `${a >= 100 ? a.toFixed(0) : a >= 9.95 ? trim(a.toFixed(1)) : trim(a.toFixed(2))} A`
-export const metres = (m: number) => `${trim(m.toFixed(2))} m`
-export const trim = (text: string) => (text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text)
-export const celsius = (c: number) => `${c.toFixed(0).replace('-', '−')} °C`
 
 /** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */
 export function guessed(plan: Plan, figures: readonly (readonly [partId: string, path: string])[]): string {

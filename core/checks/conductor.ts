@@ -1,3 +1,4 @@
+import { setField } from '../fixes/parts'
 import { AMPACITY } from '../catalog/conductors'
 import { conditionWords } from '../circuit/conditions'
 import { ampacityA, conductorTemperature } from '../conductor/ampacity'
@@ -5,8 +6,10 @@ import { conductorName } from '../conductor/resistance'
 import { thickenTo } from '../fixes/conductor'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
-import { leadById } from '../plan/find'
-import { amps, celsius, type Check, type Found } from './check'
+import { leadById, leadName } from '../plan/find'
+import { amps, celsius } from '../units/show'
+import { capital } from '../units/words'
+import type { Check, Found } from './check'
 import { largestAmps } from '../circuit/matrix'
 
 const otherSchool = { open: 'enclosed', enclosed: 'open' } as const
@@ -35,7 +38,7 @@ export const ampacity: Check = {
           place: lead.id,
           condition,
           title: `${conductorName(lead.conductor)} too thin for ${amps(value)}`,
-          message: `${amps(value)} flows in ${lead.name ?? `lead ${lead.id}`} (${conductorName(lead.conductor)}) with ${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} (${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
+          message: `${amps(value)} flows in ${leadName(lead)} (${conductorName(lead.conductor)}) with ${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} (${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
           numbers: { amps: value, ampacityA: limit, ambientC: hotC, reachesC },
           otherSchool: `The ${other} school (${AMPACITY[other].words}) ${says}.`,
         },
@@ -71,17 +74,11 @@ export const copperClad: Check = {
         severity: 'caution',
         place: lead.id,
         condition: null,
-        title: `${lead.name ?? `Lead ${lead.id}`} is copper-clad aluminium`,
-        message: `${lead.name ?? `Lead ${lead.id}`} is ${conductorName(lead.conductor)}: 1.6 times the resistance of copper, counted so here.`,
+        title: `${capital(leadName(lead))} is copper-clad aluminium`,
+        message: `${capital(leadName(lead))} is ${conductorName(lead.conductor)}: 1.6 times the resistance of copper, counted so here.`,
         numbers: { resistanceFactor: 1.6 },
       })),
-  fixes: (found, study) => {
-    const index = study.plan.leads.findIndex(l => l.id === found.place)
-    return [
-      {
-        label: 'Copper of the same size',
-        patch: [{ op: 'replace', path: `/leads/${index}/conductor/material`, value: 'copper' }],
-      },
-    ]
-  },
+  fixes: (found, study) => [
+    setField(study.plan, found.place, 'conductor.material', 'copper', 'Copper of the same size'),
+  ],
 }

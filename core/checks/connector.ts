@@ -10,12 +10,13 @@ import { changeEnd, changeTerminal, moveToFreePort, strongerMating } from '../fi
 import { addAdapter } from '../fixes/adapter'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
-import { leadById, nameOf } from '../plan/find'
+import { leadById, leadName, nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { amps, celsius, type Check, type Found } from './check'
+import { amps, celsius } from '../units/show'
+import type { Check, Found } from './check'
 import { waysToJoin } from '../shelf/ways'
 import { wayTo } from './placement'
-import type { Study } from './study'
+import type { Study } from '../study/study'
 
 /** A lead's end on its terminal, where both say what they are. */
 interface Landing {
@@ -47,7 +48,6 @@ function landingsOf(study: Study): Landing[] {
   return list
 }
 
-const leadWords = (lead: Lead) => lead.name ?? `lead ${lead.id}`
 const endOf = (found: Found, study: Study): Landing | undefined =>
   landingsOf(study).find(l => l.terminal === found.place && found.also?.includes(l.lead.id))
 
@@ -69,7 +69,7 @@ export const connectorMating: Check = {
               also: [lead.id],
               condition: null,
               title: `${connector(fitted).label} does not mate at ${terminal}`,
-              message: `The ${connector(fitted).label} on ${leadWords(lead)} does not go onto ${terminal}, a ${connector(terminalConnector).label}: ${mating.why}.`,
+              message: `The ${connector(fitted).label} on ${leadName(lead)} does not go onto ${terminal}, a ${connector(terminalConnector).label}: ${mating.why}.`,
               numbers: {},
             },
           ],
@@ -173,7 +173,7 @@ export const connectorRating: Check = {
           also: [lead.id],
           condition,
           title: `${amps(value)} through a ${amps(mating.ratedA)} connector`,
-          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
+          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, riseC },
         },
       ]
@@ -229,7 +229,7 @@ export const connectorHeat: Check = {
           also: [lead.id],
           condition,
           title: `${connector(fitted).label} melts when aged`,
-          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadWords(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: {
             amps: value,
             ratedA: mating.ratedA,
@@ -278,7 +278,7 @@ export const connectorConductor: Check = {
             also: [lead.id],
             condition: null,
             title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
-            message: `${leadWords(lead)} is ${conductorName(lead.conductor)}${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} mm²).`,
+            message: `${leadName(lead)} is ${conductorName(lead.conductor)}${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} mm²).`,
             numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
           },
         ]

@@ -1,28 +1,26 @@
 import { conditionWords } from '../circuit/conditions'
-import type { Proposal } from '../fixes/proposal'
 import { arrivalSpan } from '../circuit/matrix'
+import { setItem } from '../edit/items'
 import { solvedAfter } from '../fixes/conductor'
 import { needs } from '../kinds/index'
-import { nameOf } from '../plan/find'
+import type { Dropper } from '../kinds/inline'
+import { leadName, nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { amps, volts, type Check, type Found } from './check'
-import type { Study } from './study'
+import { amps, volts } from '../units/show'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
-interface Placed {
-  lead: Lead
-  index: number
-  itemIndex: number
-  ratedA: number
-  count: number
-}
+type Placed = { lead: Lead; item: Dropper }
 
-function droppersOf(study: Study): Placed[] {
-  return study.plan.leads.flatMap((lead, index) =>
-    (lead.inline ?? []).flatMap((item, itemIndex) =>
-      item.kind === 'dropper' ? [{ lead, index, itemIndex, ratedA: item.ratedA ?? 1, count: item.count ?? 1 }] : [],
-    ),
+const droppersOf = (study: Study): Placed[] =>
+  study.plan.leads.flatMap(lead =>
+    (lead.inline ?? []).flatMap(item => (item.kind === 'dropper' ? [{ lead, item }] : [])),
   )
-}
+
+const dropperIn = (study: Study, leadId: string) => droppersOf(study).find(d => d.lead.id === leadId)!
+
+/** Most diodes that the plan's format takes in a row. */
+const MOST_IN_SERIES = 8
 
 export const dropperIdle: Check = {
   id: 'dropper-idle',
@@ -48,26 +46,22 @@ export const dropperIdle: Check = {
           also: [load.id],
           condition: span.high.condition,
           title: `Diode drops only ${volts(dropV)} at idle`,
-          message: `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ${lead.name ?? `lead ${lead.id}`} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, whose limit is ${volts(needs(load).maxV)}.`,
+          message: `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ${leadName(lead)} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, whose limit is ${volts(needs(load).maxV)}.`,
           numbers: { dropV, amps: flowing, arrivesV: span.high.value, maxV: needs(load).maxV },
         },
       ]
     }),
   fixes: (found, study) => {
-    const dropper = droppersOf(study).find(d => d.lead.id === found.place)!
-    const proposals: Proposal[] = []
-    for (let count = dropper.count + 1; count <= Math.min(8, dropper.count + 3); count++) {
-      const patch = [
-        { op: 'add' as const, path: `/leads/${dropper.index}/inline/${dropper.itemIndex}/count`, value: count },
-      ]
+    const { lead, item } = dropperIn(study, found.place)
+    const now = item.count ?? 1
+    const more = Array.from({ length: 3 }, (_, i) => now + 1 + i).filter(n => n <= MOST_IN_SERIES)
+    for (const count of more) {
+      const patch = setItem(study.plan, lead.id, item.id, 'count', count)
       const solved = solvedAfter(study.plan, patch)
       const span = solved && arrivalSpan(solved, found.also![0]!)
-      if (span && span.high.value <= found.numbers.maxV!) {
-        proposals.push({ label: `${count} diodes in series`, patch })
-        break
-      }
+      if (span && span.high.value <= found.numbers.maxV!) return [{ label: `${count} diodes in series`, patch }]
     }
-    return proposals
+    return []
   },
 }
 
@@ -79,7 +73,8 @@ export const dropperRating: Check = {
   why: 'A diode over its current overheats inside its adapter and fails, most often to a short: then the full voltage reaches the radio.',
   source: "the diode's data sheet (average forward current)",
   find: study =>
-    droppersOf(study).flatMap(({ lead, ratedA }): Found[] => {
+    droppersOf(study).flatMap(({ lead, item }): Found[] => {
+      const ratedA = item.ratedA ?? 1
       const { value, condition } = study.leadAmps(lead)
       if (value <= ratedA + 1e-9) return []
       return [
@@ -88,22 +83,17 @@ export const dropperRating: Check = {
           place: lead.id,
           condition,
           title: `${amps(value)} through a ${amps(ratedA)} diode`,
-          message: `${amps(value)} flows through the dropper in ${lead.name ?? `lead ${lead.id}`} with ${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
+          message: `${amps(value)} flows through the dropper in ${leadName(lead)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
           numbers: { amps: value, ratedA },
         },
       ]
     }),
   fixes: (found, study) => {
-    const dropper = droppersOf(study).find(d => d.lead.id === found.place)!
+    const { lead, item } = dropperIn(study, found.place)
     const ratedA = [3, 6, 10, 20, 30, 50].find(a => a >= 1.2 * found.numbers.amps!)
-    return ratedA === undefined
-      ? []
-      : [
-          {
-            label: `A ${ratedA} A diode in its place`,
-            patch: [{ op: 'add', path: `/leads/${dropper.index}/inline/${dropper.itemIndex}/ratedA`, value: ratedA }],
-          },
-        ]
+    if (ratedA === undefined) return []
+    const label = `A ${ratedA} A diode in its place`
+    return [{ label, patch: setItem(study.plan, lead.id, item.id, 'ratedA', ratedA) }]
   },
 }
 
@@ -115,10 +105,9 @@ export const dropperDirection: Check = {
   why: 'The stripe points toward the radio. The other way round nothing flows, and a diode of low rating breaks through.',
   source: 'the exponential law of a silicon diode',
   find: study =>
-    droppersOf(study).flatMap(({ lead, itemIndex }): Found[] => {
-      const item = lead.inline![itemIndex]!
+    droppersOf(study).flatMap(({ lead, item }): Found[] => {
       const load = study.loads.find(l => lead.to === l.id || lead.from === l.id)
-      if (!load || item.kind !== 'dropper') return []
+      if (!load) return []
       const stripeEnd = item.stripe ?? 'to'
       if (lead[stripeEnd] === load.id) return []
       return [
@@ -128,24 +117,14 @@ export const dropperDirection: Check = {
           also: [load.id],
           condition: null,
           title: 'Diode the wrong way round',
-          message: `The stripe of the diode in ${lead.name ?? `lead ${lead.id}`} points away from ${nameOf(load)}: it blocks.`,
+          message: `The stripe of the diode in ${leadName(lead)} points away from ${nameOf(load)}: it blocks.`,
           numbers: {},
         },
       ]
     }),
   fixes: (found, study) => {
-    const { lead, index, itemIndex } = droppersOf(study).find(d => d.lead.id === found.place)!
-    return [
-      {
-        label: 'Turn the diode round',
-        patch: [
-          {
-            op: 'add',
-            path: `/leads/${index}/inline/${itemIndex}/stripe`,
-            value: found.also![0] === lead.to ? 'to' : 'from',
-          },
-        ],
-      },
-    ]
+    const { lead, item } = dropperIn(study, found.place)
+    const stripe = found.also![0] === lead.to ? 'to' : 'from'
+    return [{ label: 'Turn the diode round', patch: setItem(study.plan, lead.id, item.id, 'stripe', stripe) }]
   },
 }

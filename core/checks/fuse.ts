@@ -2,15 +2,19 @@ import { CONTINUOUS_FACTOR, FUSE_DISTANCE_M } from '../catalog/fuses'
 import { conditionWords } from '../circuit/conditions'
 import { ampacityA } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
-import { thickenTo } from '../fixes/conductor'
-import { addFuse, moveFuse, refuse, setRatingPatch, smallestCarrying } from '../fixes/fuse'
+import { thickerSizes } from '../conductor/ladder'
+import { swapConductor, thickenTo } from '../fixes/conductor'
+import { setDevice } from '../edit/ends'
+import { addFuse, moveFuse, refuse, smallestCarrying } from '../fixes/fuse'
 import type { Proposal } from '../fixes/proposal'
-import { leadById, nameOf, partIdOf } from '../plan/find'
+import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { prospectiveAtPost, sourceLimitA } from '../protection/prospective'
-import type { Device, Unprotected } from '../protection/zones'
-import { amps, metres, type Check, type Found } from './check'
-import type { Study } from './study'
+import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
+import type { Unprotected, ZonedDevice } from '../protection/zones'
+import { amps, metres } from '../units/show'
+import { capital } from '../units/words'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
 /** Distance a fuse may be from the post on this run, m: the sheathed school's only where every lead of the run is sheathed. */
 function allowedDistanceM(study: Study, run: Unprotected): number {
@@ -29,12 +33,11 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
   return partIdOf(run.lead.from) === run.source.id ? 'from' : 'to'
 }
 
-/** Sources that are fuse enough by themselves for a conductor that carries what they can give. */
-const OWN_LIMIT = ['panel', 'usbSource', 'powerStation', 'converter']
+/** Runs from sources whose own limit is no fuse enough for the conductor, longer than is allowed. */
 const runsTooLong = (study: Study) =>
   study.unprotected.filter(
     run =>
-      !(OWN_LIMIT.includes(run.source.kind) && limitsItself(run)) &&
+      !(limitIsSure(run.source) && limitsItself(run)) &&
       (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9),
   )
 
@@ -67,7 +70,7 @@ export const fuseMissing: Check = {
         also: run.leads.slice(1).map(l => l.id),
         condition: null,
         title: `No fuse after ${nameOf(run.source)}`,
-        message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${limitsItself(run) ? ` ${nameOf(run.source)} limits itself to ${amps(sourceLimitA(run.source)!)}, which the conductor carries; a fuse holds when that limit fails.` : shortWords(run)}`,
+        message: `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${limitsItself(run) ? ` ${nameOf(run.source)} limits itself to ${amps(sourceLimitA(run.source)!)}, which the conductor carries; a fuse holds when that limit fails.` : shortWords(run)}`,
         numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
       })),
   fixes: (found, study) => {
@@ -75,30 +78,24 @@ export const fuseMissing: Check = {
     if (!run) return []
     const continuousA = study.leadAmps(run.lead).value
     const end = sourceEnd(study, run)
-    const added = addFuse(study.plan, run.lead, end, continuousA, run.weakestA)
+    const added = addFuse(study.plan, run.lead, end, { continuousA, conductorAmps: run.weakestA })
     if (added) return [added]
     // The conductor is too thin for any fuse that carries the current: both together.
-    const thicker = thickenTo(
-      study.plan,
-      run.lead,
-      c => addFuse(study.plan, run.lead, end, continuousA, ampacityAt(study, run.lead, c)) !== null,
-    )
-    const conductor = thicker?.patch[0]
-    const fuse =
-      conductor && 'value' in conductor
-        ? addFuse(
-            study.plan,
-            run.lead,
-            end,
-            continuousA,
-            ampacityAt(study, run.lead, conductor.value as Lead['conductor']),
-          )
-        : null
-    return thicker && fuse
-      ? [{ label: `${fuse.label}, and ${thicker.label}`, patch: [...thicker.patch, ...fuse.patch], cost: thicker.cost }]
-      : []
+    const conductor = thickerSizes(run.lead.conductor).find(c => fuseFor(study, run, continuousA, c) !== null)
+    if (!conductor) return []
+    const thicker = swapConductor(study.plan, run.lead, conductor)
+    const fuse = fuseFor(study, run, continuousA, conductor)!
+    return [
+      { label: `${fuse.label}, and ${thicker.label}`, patch: [...thicker.patch, ...fuse.patch], cost: thicker.cost },
+    ]
   },
 }
+
+const fuseFor = (study: Study, run: Unprotected, continuousA: number, conductor: Lead['conductor']) =>
+  addFuse(study.plan, run.lead, sourceEnd(study, run), {
+    continuousA,
+    conductorAmps: ampacityAt(study, run.lead, conductor),
+  })
 
 const withShort = (run: Unprotected): Record<string, number> => {
   const prospectiveA = shortAtSource(run.source)
@@ -139,8 +136,8 @@ export const fusePlace: Check = {
       }),
   fixes: (found, study) => {
     const run = study.unprotected.find(r => r.lead.id === found.place && r.device)
-    if (!run?.device?.itemId) return []
-    return [moveFuse(study.plan, run.lead, run.device.itemId, sourceEnd(study, run))]
+    if (!run?.device?.item) return []
+    return [moveFuse(study.plan, run.lead, run.device.item, sourceEnd(study, run))]
   },
 }
 
@@ -161,7 +158,7 @@ export const fuseOverConductor: Check = {
         also: [stretch.lead.id],
         condition: null,
         title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
-        message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${stretch.lead.name ?? `lead ${stretch.lead.id}`} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
+        message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${leadName(stretch.lead)} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
         numbers: { ratedA: device.ratedA, ampacityA: stretch.ampacityA },
         otherSchool: `The ${other} school puts that conductor at ${amps(otherA)} and would ${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
       }
@@ -172,15 +169,15 @@ export const fuseOverConductor: Check = {
     const { device, stretch } = over
     const through = deviceAmps(study, device).value
     return [
-      refuse(study.plan, device, through, stretch.ampacityA, 'largest'),
+      refuse(study.plan, device, { continuousA: through, conductorAmps: stretch.ampacityA }, 'largest'),
       thickenTo(study.plan, stretch.lead, c => ampacityAt(study, stretch.lead, c) >= device.ratedA),
     ].filter((p): p is Proposal => p !== null)
   },
 }
 
 /** Largest current through a fuse or breaker. */
-function deviceAmps(study: Study, device: Device) {
-  const lead = device.itemId === undefined ? undefined : leadById(study.plan, device.place)
+function deviceAmps(study: Study, device: ZonedDevice) {
+  const lead = device.item === null ? undefined : leadById(study.plan, device.place)
   return lead ? study.leadAmps(lead) : study.portAmps(device.place)
 }
 
@@ -216,25 +213,20 @@ export const fuseNuisance: Check = {
     const through = deviceAmps(study, device).value
     const after = conductorAfter(study, device)
     const limitA = after ? study.ampacity(after) : Infinity
-    const larger = refuse(study.plan, device, through, limitA, 'smallest')
+    const larger = refuse(study.plan, device, { continuousA: through, conductorAmps: limitA }, 'smallest')
     if (larger) return [larger]
     const ratedA = smallestCarrying(device.type, through)
     if (!after || ratedA === null) return []
     const thicker = thickenTo(study.plan, after, c => ampacityAt(study, after, c) >= ratedA)
-    return thicker
-      ? [
-          {
-            label: `${ratedA} A ${device.kind}, with ${thicker.label}`,
-            patch: [...thicker.patch, ...setRatingPatch(study.plan, device, ratedA)],
-            cost: thicker.cost,
-          },
-        ]
-      : []
+    const rating = setDevice(study.plan, device, 'ratedA', ratedA)
+    if (!thicker || !rating) return []
+    const label = `${ratedA} A ${device.kind}, with ${thicker.label}`
+    return [{ label, patch: [...thicker.patch, ...rating], cost: thicker.cost }]
   },
 }
 
 /** The thinnest conductor next to a device: what it must not outgrow. */
-function conductorAfter(study: Study, device: Device): Lead | null {
+function conductorAfter(study: Study, device: ZonedDevice): Lead | null {
   const stretches = device.zones.flatMap(z => study.protection.stretchesIn[z]!).filter(s => s.lengthM > 0)
   const onItsSides = stretches.filter(
     s => s.lead.id === device.place || [s.lead.from, s.lead.to].includes(device.place),

@@ -44,7 +44,7 @@ import {
   stillLive,
   zoneInsulation,
 } from './protection'
-import { partRating, portRating } from './ratings'
+import { partRating, partWindow, portRating } from './ratings'
 import { batteryContinuous, batteryDepth, batteryPeak, island, sourcesJoined, supplyOverload } from './source'
 
 /** Every check there is; a new one is its file and a line here. */
@@ -102,6 +102,7 @@ export const CHECKS: readonly Check[] = [
   generatorLoad,
   partRating,
   portRating,
+  partWindow,
   connectorMating,
   connectorRating,
   connectorHeat,

@@ -1,21 +1,21 @@
 import { BANDS, linesIn } from '../catalog/bands'
-import { addItem } from '../fixes/inline'
+import { addItem } from '../edit/items'
+import { setSite } from '../edit/set'
 import { setField } from '../fixes/parts'
 import type { Proposal } from '../fixes/proposal'
-import { kindOf, type Part } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
-import { schoolOf } from '../plan/schema'
+import { reach } from '../graph/walk'
+import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
+import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { schoolOf, type Lead } from '../plan/schema'
 import { offLoadTerminal } from './charging'
-import { amps, type Check, type Found } from './check'
-import type { Study } from './study'
+import { amps } from '../units/show'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
 /** Bands the station is used on: as its site or its radios say. */
 function usedBands(study: Study): string[] {
   return [
-    ...new Set([
-      ...(study.plan.site?.bands ?? []),
-      ...study.loads.flatMap(l => (l.kind === 'radio' ? (l.bands ?? []) : [])),
-    ]),
+    ...new Set([...(study.plan.site?.bands ?? []), ...partsOf(study.plan.parts, 'radio').flatMap(r => r.bands ?? [])]),
   ]
 }
 
@@ -29,7 +29,7 @@ const switching = (study: Study) =>
 const isChoked = (study: Study, part: Part) => study.leadsOf(part.id).some(l => l.inline?.some(i => i.kind === 'choke'))
 
 /** Winds of a cable through several cores: common mode goes with turns squared times cores. */
-const CHOKE = { kind: 'choke', turns: 4, cores: 4 }
+const CHOKE = { kind: 'choke', turns: 4, cores: 4 } as const
 
 function choke(study: Study, part: Part): Proposal[] {
   // The longest lead is the best antenna; a panel's goes first.
@@ -42,9 +42,9 @@ function choke(study: Study, part: Part): Proposal[] {
   const end = partIdOf(lead.from) === part.id ? ('from' as const) : ('to' as const)
   return [
     {
-      label: `A common-mode choke on ${lead.name ?? `lead ${lead.id}`}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ${nameOf(part)}`,
+      label: `A common-mode choke on ${leadName(lead)}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ${nameOf(part)}`,
       cost: 'listen before and after',
-      patch: addItem(study.plan, lead.id, 'c', CHOKE, end, 0.2),
+      patch: addItem(study.plan, lead.id, 'c', CHOKE, { end, fromEndM: 0.2 }),
     },
   ]
 }
@@ -82,7 +82,7 @@ export const noiseKnown: Check = {
     const quiet = found.numbers.quietUpToA
     return [
       ...choke(study, part),
-      ...(part.kind === 'controller' && quiet !== undefined
+      ...(asKind(part, 'controller') && quiet !== undefined
         ? [
             setField(
               study.plan,
@@ -132,9 +132,8 @@ export const radioOnLoadTerminal: Check = {
   why: 'The load terminal is switched by the controller and carries its noise straight into the radio; its own limit and low-voltage cut come on top.',
   source: 'practice; site.schools.loadsFrom',
   find: study =>
-    study.plan.parts.flatMap((controller): Found[] => {
-      if (controller.kind !== 'controller') return []
-      const radios = study.loads.filter(l => l.kind === 'radio' && behindLoadTerminal(study, controller.id, l.id))
+    partsOf(study.plan.parts, 'controller').flatMap((controller): Found[] => {
+      const radios = partsOf(study.plan.parts, 'radio').filter(r => behindLoadTerminal(study, controller.id, r.id))
       if (!radios.length) return []
       const chosen = schoolOf(study.plan, 'loadsFrom') === 'load-terminal'
       return [
@@ -156,22 +155,14 @@ export const radioOnLoadTerminal: Check = {
 }
 
 function behindLoadTerminal(study: Study, controllerId: string, loadId: string): boolean {
-  const seen = new Set<string>()
-  const queue = study
-    .leadsAt(`${controllerId}.load`)
-    .flatMap(l => [l.from, l.to])
-    .map(partIdOf)
-    .filter(id => id !== controllerId)
-  while (queue.length) {
-    const id = queue.pop()!
-    if (seen.has(id) || id === controllerId) continue
-    if (id === loadId) return true
-    seen.add(id)
+  const over = (ids: readonly Lead[]) => ids.flatMap(l => [partIdOf(l.from), partIdOf(l.to)])
+  const beyond = (id: string) => {
     // The battery is where both ways meet: what lies beyond it is not the load terminal's.
-    if (study.parts.get(id)!.kind !== 'battery')
-      queue.push(...study.leadsOf(id).flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
+    const ends = id === controllerId || asKind(study.parts.get(id), 'battery')
+    return ends ? [] : over(study.leadsOf(id))
   }
-  return false
+  const first = over(study.leadsAt(`${controllerId}.load`)).filter(id => id !== controllerId)
+  return reach(first, beyond).has(loadId)
 }
 
 export const nearAntennaLead: Check = {
@@ -209,7 +200,7 @@ export const commonGround: Check = {
   why: 'Without one point where cases and battery negative meet, common-mode current from a converter finds its way home by the radio and its antenna lead.',
   source: 'practice; site.ground',
   find: study =>
-    study.plan.site?.ground !== 'none' || !switching(study).length || !study.loads.some(l => l.kind === 'radio')
+    study.plan.site?.ground !== 'none' || !switching(study).length || !partsOf(study.plan.parts, 'radio').length
       ? []
       : [
           {
@@ -222,10 +213,10 @@ export const commonGround: Check = {
             numbers: {},
           },
         ],
-  fixes: () => [
+  fixes: (_found, study) => [
     {
       label: 'Bond cases and battery negative at one point',
-      patch: [{ op: 'replace', path: '/site/ground', value: 'common' }],
+      patch: setSite(study.plan, 'ground', 'common'),
     },
   ],
 }

@@ -1,9 +1,11 @@
 import { chemistry } from '../catalog/chemistries'
 import { restedVolts } from '../battery/emf'
-import type { PartOf } from '../kinds/index'
+import { setFields } from '../edit/set'
+import { partsOf, type PartOf } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
-import { amps, volts, type Check, type Found } from './check'
-import type { Study } from './study'
+import { amps, volts } from '../units/show'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
 type Battery = PartOf<'battery'>
 type Member = NonNullable<Battery['members']>[number]
@@ -44,7 +46,7 @@ function stringsOf(battery: Battery): Pack[][] {
   )
 }
 
-const batteries = (study: Study) => study.plan.parts.filter((p): p is Battery => p.kind === 'battery')
+const batteries = (study: Study) => partsOf(study.plan.parts, 'battery')
 
 /** Charge that a difference of rested voltage stands for, as a share of the capacity, where the curve is read from the lower one. */
 function chargeApart(chemistryId: string, cells: number, lowV: number, highV: number): number {
@@ -121,16 +123,12 @@ export const packsParallel: Check = {
     return [
       {
         label: `Charge each by itself to ${volts(level)} before joining`,
-        patch: battery.members.flatMap((m, i) =>
-          m.restedV === undefined
-            ? []
-            : [
-                {
-                  op: 'replace' as const,
-                  path: `/parts/${study.plan.parts.indexOf(battery)}/members/${i}/restedV`,
-                  value: level,
-                },
-              ],
+        patch: setFields(
+          study.plan,
+          battery.id,
+          Object.fromEntries(
+            battery.members.flatMap((m, i) => (m.restedV === undefined ? [] : [[`members.${i}.restedV`, level]])),
+          ),
         ),
       },
     ]
@@ -260,19 +258,15 @@ export const packsSeries: Check = {
     ),
   fixes: (found, study) => {
     const battery = partById(study.plan, found.place) as Battery
-    const path = `/parts/${study.plan.parts.indexOf(battery)}`
-    if (found.numbers.leastAh === undefined || !battery.members) return []
+    const ah = found.numbers.mostAh
+    if (ah === undefined || !battery.members) return []
     return [
       {
-        label: `Packs of ${found.numbers.mostAh} Ah throughout`,
-        patch: [
-          ...battery.members.map((_, i) => ({
-            op: 'add' as const,
-            path: `${path}/members/${i}/capacityAh`,
-            value: found.numbers.mostAh,
-          })),
-          { op: 'replace', path: `${path}/capacityAh`, value: found.numbers.mostAh! * stringsOf(battery).length },
-        ],
+        label: `Packs of ${ah} Ah throughout`,
+        patch: setFields(study.plan, battery.id, {
+          ...Object.fromEntries(battery.members.map((_, i) => [`members.${i}.capacityAh`, ah])),
+          capacityAh: ah * stringsOf(battery).length,
+        }),
       },
     ]
   },
@@ -303,16 +297,13 @@ export const membersSum: Check = {
         },
       ]
     }),
-  fixes: (found, study) => {
-    const path = `/parts/${study.plan.parts.findIndex(p => p.id === found.place)}`
-    return [
-      {
-        label: 'Take the sum of the packs',
-        patch: [
-          { op: 'replace', path: `${path}/seriesCells`, value: found.numbers.cells! },
-          { op: 'replace', path: `${path}/capacityAh`, value: found.numbers.capacityAh! },
-        ],
-      },
-    ]
-  },
+  fixes: (found, study) => [
+    {
+      label: 'Take the sum of the packs',
+      patch: setFields(study.plan, found.place, {
+        seriesCells: found.numbers.cells!,
+        capacityAh: found.numbers.capacityAh!,
+      }),
+    },
+  ],
 }

@@ -1,13 +1,16 @@
 import { connector } from '../catalog/connectors'
 import { conditionWords } from '../circuit/conditions'
-import { setItem } from '../fixes/inline'
+import { landEnd, setTerminalConnector } from '../edit/ends'
+import { setItem } from '../edit/items'
+import { removeAll } from '../edit/remove'
+import { setField as editField, setPlan } from '../edit/set'
 import { changeEnd, setField } from '../fixes/parts'
-import type { Proposal } from '../fixes/proposal'
-import type { PartOf } from '../kinds/index'
-import { leadById, nameOf, partById, partIdOf, pathOf } from '../plan/find'
+import { asKind, partsOf, type Part, type PartOf } from '../kinds/index'
+import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { amps, type Check, type Found } from './check'
-import type { Study } from './study'
+import { amps } from '../units/show'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
 /** Leads that a load's current comes by, from the source on. */
 export function wayTo(study: Study, loadId: string): Lead[] {
@@ -37,50 +40,37 @@ export const accessoryTransmitter: Check = {
       l => l.ends?.from?.connector === 'accessory-12v' || l.ends?.to?.connector === 'accessory-12v',
     )
       ? []
-      : study.loads
-          .filter(l => l.kind === 'radio')
-          .flatMap((radio): Found[] => {
-            const plugs = wayTo(study, radio.id).flatMap(lead =>
-              (['from', 'to'] as const)
-                .filter(end => lead.ends?.[end]?.connector === 'accessory-12v')
-                .map(end => ({ lead, end })),
-            )
-            const [plug] = plugs
-            const { value, condition } = study.partAmps(radio)
-            if (!plug || value < 5) return []
-            return [
-              {
-                severity: 'caution',
-                place: plug.lead.id,
-                also: [radio.id],
-                condition,
-                title: `${nameOf(radio)} transmits through an accessory plug`,
-                message: `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} V.`,
-                numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
-              },
-            ]
-          }),
+      : partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
+          const plugs = wayTo(study, radio.id).flatMap(lead =>
+            (['from', 'to'] as const)
+              .filter(end => lead.ends?.[end]?.connector === 'accessory-12v')
+              .map(end => ({ lead, end })),
+          )
+          const [plug] = plugs
+          const { value, condition } = study.partAmps(radio)
+          if (!plug || value < 5) return []
+          return [
+            {
+              severity: 'caution',
+              place: plug.lead.id,
+              also: [radio.id],
+              condition,
+              title: `${nameOf(radio)} transmits through an accessory plug`,
+              message: `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} V.`,
+              numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
+            },
+          ]
+        }),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const end = lead.ends?.from?.connector === 'accessory-12v' ? ('from' as const) : ('to' as const)
     const part = partById(study.plan, partIdOf(lead[end]))!
     const better = changeEnd(study.plan, lead, end, 'stack-45')
+    // A source's own socket is the field of its one terminal; a block's port says its connector.
     const terminal =
       'terminal' in part && part.terminal === 'accessory-12v'
-        ? [{ op: 'replace' as const, path: `${pathOf(study.plan, part.id)}/terminal`, value: 'stack-45' }]
-        : part.kind === 'block'
-          ? part.ports.flatMap((p, i) =>
-              `${part.id}.${p.id}` === lead[end]
-                ? [
-                    {
-                      op: 'replace' as const,
-                      path: `${pathOf(study.plan, part.id)}/ports/${i}/connector`,
-                      value: 'stack-45',
-                    },
-                  ]
-                : [],
-            )
-          : []
+        ? editField(study.plan, part.id, 'terminal', 'stack-45')
+        : (setTerminalConnector(study.plan, lead[end], 'stack-45') ?? [])
     return [
       {
         label: `A lead of its own from ${nameOf(part)}, stacking contacts in place of the socket`,
@@ -98,13 +88,13 @@ export const adaptersInRow: Check = {
   why: 'Each adapter costs two contacts of drop and heat and a place to come apart. Two of them are one made right.',
   source: 'contact resistances of the catalogue',
   find: study =>
-    study.plan.parts.filter(p => p.kind === 'adapter').length < 2
+    partsOf(study.plan.parts, 'adapter').length < 2
       ? []
       : study.loads.flatMap((load): Found[] => {
           const way = wayTo(study, load.id)
-          const adapters = [...new Set(way.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))]
-            .map(id => partById(study.plan, id))
-            .filter((p): p is PartOf<'adapter'> => p?.kind === 'adapter')
+          const adapters = [...new Set(way.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))].flatMap(
+            id => asKind(partById(study.plan, id), 'adapter') ?? [],
+          )
           if (adapters.length < 2) return []
           return [
             {
@@ -128,21 +118,18 @@ export const adaptersInRow: Check = {
     )
     if (!first || !second || !between || !after || first.dropper || second.dropper) return []
     const firstTerminal = partIdOf(between.from) === first.id ? between.from : between.to
-    const index = study.plan.leads.indexOf(after)
     const end = partIdOf(after.from) === second.id ? 'from' : 'to'
-    const outer = partIdOf(after.from) === second.id ? after.from : after.to
     const field = firstTerminal.endsWith('.a') ? 'a' : 'b'
-    const connectorId = outer.endsWith('.a') ? second.a : second.b
-    const patch: Proposal['patch'] = [
-      { op: 'replace', path: `${pathOf(study.plan, first.id)}/${field}`, value: connectorId },
-      { op: 'replace', path: `/leads/${index}/${end}`, value: firstTerminal },
-      { op: 'remove', path: `/leads/${study.plan.leads.indexOf(between)}` },
-      { op: 'remove', path: pathOf(study.plan, second.id) },
-    ]
+    const connectorId = after[end].endsWith('.a') ? second.a : second.b
+    const kept = connector(field === 'a' ? first.b : first.a).label
     return [
       {
-        label: `One adapter, ${connector(field === 'a' ? first.b : first.a).label} to ${connector(connectorId).label}`,
-        patch,
+        label: `One adapter, ${kept} to ${connector(connectorId).label}`,
+        patch: [
+          ...editField(study.plan, first.id, field, connectorId),
+          ...landEnd(study.plan, after, end, firstTerminal),
+          ...removeAll(study.plan, [between.id, second.id]),
+        ],
       },
     ]
   },
@@ -171,7 +158,7 @@ export const exposedPins: Check = {
                 also: [lead[end]],
                 condition: null,
                 title: `Live pins at ${lead[end]} when unplugged`,
-                message: `Unplugged at ${lead[end]}, ${end === live ? `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with` : `${lead.name ?? `lead ${lead.id}`} ends in`} live pins: the ${connector(fitted.connector).label} is the wrong way round.`,
+                message: `Unplugged at ${lead[end]}, ${end === live ? `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with` : `${leadName(lead)} ends in`} live pins: the ${connector(fitted.connector).label} is the wrong way round.`,
                 numbers: {},
               },
             ]
@@ -185,7 +172,7 @@ export const exposedPins: Check = {
     return [
       {
         label: `A ${sex} on the lead, and its counterpart at ${lead[end]}`,
-        patch: [{ op: 'replace', path: `${pathOf(study.plan, lead.id)}/ends/${end}/sex`, value: sex }],
+        patch: editField(study.plan, lead.id, `ends.${end}.sex`, sex),
       },
     ]
   },
@@ -196,6 +183,10 @@ const REVERSIBLE: Record<string, string> = {
   'banana-4': 'goes in both ways round',
   'two-pole-bullet': 'is wired the other way round on many solar leads',
 }
+
+/** Where bullet leads of either polarity are met: at panels, controllers and packs. */
+const isSolarOrPack = (part: Part) =>
+  Boolean(asKind(part, 'panel') ?? asKind(part, 'controller') ?? asKind(part, 'battery'))
 
 export const polarityTrap: Check = {
   id: 'polarity-trap',
@@ -211,7 +202,7 @@ export const polarityTrap: Check = {
         const why = fitted && REVERSIBLE[fitted.connector]
         if (!why || fitted.polarityMarked) return []
         const part = partById(study.plan, partIdOf(lead[end]))!
-        if (fitted.connector === 'two-pole-bullet' && !['panel', 'controller', 'battery'].includes(part.kind)) return []
+        if (fitted.connector === 'two-pole-bullet' && !isSolarOrPack(part)) return []
         return [
           {
             severity: 'caution',
@@ -219,7 +210,7 @@ export const polarityTrap: Check = {
             also: [lead.id],
             condition: null,
             title: `${connector(fitted.connector).label} at ${lead[end]}: check the polarity`,
-            message: `The ${connector(fitted.connector).label} of ${lead.name ?? `lead ${lead.id}`} at ${lead[end]} ${why}.`,
+            message: `The ${connector(fitted.connector).label} of ${leadName(lead)} at ${lead[end]} ${why}.`,
             numbers: {},
           },
         ]
@@ -231,7 +222,7 @@ export const polarityTrap: Check = {
     return [
       {
         label: 'Metered and marked',
-        patch: [{ op: 'add', path: `${pathOf(study.plan, lead.id)}/ends/${end}/polarityMarked`, value: true }],
+        patch: editField(study.plan, lead.id, `ends.${end}.polarityMarked`, true),
       },
     ]
   },
@@ -262,20 +253,16 @@ export const hiddenDiode: Check = {
           : [],
       ),
     ),
-    ...study.plan.parts.flatMap((part): Found[] =>
-      part.kind === 'adapter' && part.dropper && !part.labelled
-        ? [
-            {
-              severity: 'caution',
-              place: part.id,
-              condition: null,
-              title: `${nameOf(part)} hides a diode`,
-              message: `${nameOf(part)} has a diode in it, and the plan does not say that it is labelled.`,
-              numbers: {},
-            },
-          ]
-        : [],
-    ),
+    ...partsOf(study.plan.parts, 'adapter')
+      .filter(adapter => adapter.dropper && !adapter.labelled)
+      .map((adapter): Found => ({
+        severity: 'caution',
+        place: adapter.id,
+        condition: null,
+        title: `${nameOf(adapter)} hides a diode`,
+        message: `${nameOf(adapter)} has a diode in it, and the plan does not say that it is labelled.`,
+        numbers: {},
+      })),
   ],
   fixes: (found, study) =>
     found.also
@@ -298,8 +285,7 @@ export const hookUpOrder: Check = {
   find: study =>
     study.plan.hookUp === undefined
       ? []
-      : study.plan.parts.flatMap((controller): Found[] => {
-          if (controller.kind !== 'controller') return []
+      : partsOf(study.plan.parts, 'controller').flatMap((controller): Found[] => {
           const at = (terminal: string) =>
             Math.min(
               ...study
@@ -330,24 +316,10 @@ export const hookUpOrder: Check = {
       .filter(id => order.includes(id))
     const without = order.filter(id => id !== panel)
     const after = Math.max(...battery.map(id => without.indexOf(id)), -1)
+    const mended = [...without.slice(0, after + 1), panel, ...without.slice(after + 1)]
+    const own = "Wireman's own order: battery first, panel second, loads last"
     return battery.length
-      ? [
-          {
-            label: 'Battery first, panel second',
-            patch: [
-              {
-                op: 'replace',
-                path: '/hookUp',
-                value: [...without.slice(0, after + 1), panel, ...without.slice(after + 1)],
-              },
-            ],
-          },
-        ]
-      : [
-          {
-            label: "Wireman's own order: battery first, panel second, loads last",
-            patch: [{ op: 'remove', path: '/hookUp' }],
-          },
-        ]
+      ? [{ label: 'Battery first, panel second', patch: setPlan(study.plan, 'hookUp', mended) }]
+      : [{ label: own, patch: setPlan(study.plan, 'hookUp', undefined) }]
   },
 }

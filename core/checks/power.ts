@@ -1,18 +1,19 @@
 import { conditionWords } from '../circuit/conditions'
 import { arrivalSpan, solvedPoints } from '../circuit/matrix'
 import { partAmps } from '../circuit/point'
+import { setFields } from '../edit/set'
 import { setField } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { acSurgeW, acWatts } from '../kinds/inverter'
-import type { KindName, PartOf } from '../kinds/index'
+import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
 import { delivered, requestOn, usbSource } from '../kinds/usbSource'
 import { nameOf, partById } from '../plan/find'
-import { amps, volts, type Check, type Found } from './check'
-import type { Study } from './study'
+import { amps, volts } from '../units/show'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
-const partsOf = <K extends KindName>(study: Study, kind: K) =>
-  study.plan.parts.filter((p): p is PartOf<K> => p.kind === kind)
+const partsOf = <K extends KindName>(study: Study, kind: K) => ofKind(study.plan.parts, kind)
 
 export const converterInput: Check = {
   id: 'converter-input',
@@ -48,6 +49,10 @@ export const converterInput: Check = {
   fixes: (found, study) => {
     const converter = partById(study.plan, found.place) as PartOf<'converter'>
     const { inV, minV } = found.numbers as { inV: number; minV: number }
+    const wider = {
+      minV: Math.floor(Math.min(inV, converter.input.minV)),
+      maxV: Math.ceil(Math.max(inV, converter.input.maxV)),
+    }
     return [
       inV < minV
         ? turnDownAny(study.plan, solved => {
@@ -55,19 +60,13 @@ export const converterInput: Check = {
             return span !== null && span.low.value >= converter.input.minV
           })
         : null,
-      {
-        label: `A converter that works from ${Math.floor(Math.min(inV, converter.input.minV))} to ${Math.ceil(Math.max(inV, converter.input.maxV))} V`,
-        patch: setField(
-          study.plan,
-          converter.id,
-          'input',
-          {
-            minV: Math.floor(Math.min(inV, converter.input.minV)),
-            maxV: Math.ceil(Math.max(inV, converter.input.maxV)),
-          },
-          '',
-        ).patch,
-      },
+      setField(
+        study.plan,
+        converter.id,
+        'input',
+        wider,
+        `A converter that works from ${wider.minV} to ${wider.maxV} V`,
+      ),
     ].filter(p => p !== null)
   },
 }
@@ -125,18 +124,19 @@ export const usbVoltage: Check = {
   find: study =>
     partsOf(study, 'usbSource').flatMap((source): Found[] =>
       study.around(source.id).flatMap(({ part, terminal }): Found[] => {
-        if (part.kind !== 'trigger' || !terminal.endsWith('.in')) return []
-        const given = delivered(source, part.requestV)
-        if (Math.abs(given.volts - part.requestV) < 0.01) return []
+        const trigger = asKind(part, 'trigger')
+        if (!trigger || !terminal.endsWith('.in')) return []
+        const given = delivered(source, trigger.requestV)
+        if (Math.abs(given.volts - trigger.requestV) < 0.01) return []
         return [
           {
             severity: 'fail',
             place: part.id,
             also: [source.id],
             condition: null,
-            title: `${nameOf(part)} gets ${given.volts} V, not ${part.requestV} V`,
-            message: `${nameOf(part)} asks for ${part.requestV} V; ${nameOf(source)} offers ${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
-            numbers: { requestV: part.requestV, givenV: given.volts },
+            title: `${nameOf(part)} gets ${given.volts} V, not ${trigger.requestV} V`,
+            message: `${nameOf(part)} asks for ${trigger.requestV} V; ${nameOf(source)} offers ${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
+            numbers: { requestV: trigger.requestV, givenV: given.volts },
           },
         ]
       }),
@@ -146,15 +146,9 @@ export const usbVoltage: Check = {
 
 /** A bank that has the voltage its trigger asks for, or a trigger that asks for the next one the bank has. */
 export function usbProposals(study: Study, sourceId: string): Proposal[] {
-  const source = partById(study.plan, sourceId)
-  const trigger =
-    source?.kind === 'usbSource' ? study.around(source.id).find(a => a.part.kind === 'trigger')?.part : undefined
-  if (
-    source?.kind !== 'usbSource' ||
-    trigger?.kind !== 'trigger' ||
-    delivered(source, trigger.requestV).volts === trigger.requestV
-  )
-    return []
+  const source = asKind(partById(study.plan, sourceId), 'usbSource')
+  const trigger = source && study.around(source.id).flatMap(a => asKind(a.part, 'trigger') ?? [])[0]
+  if (!source || !trigger || delivered(source, trigger.requestV).volts === trigger.requestV) return []
   const wanted = trigger.requestV
   const other = usbSource.catalogue.find(r => delivered({ ...r.part, id: 'x' }, wanted).volts === wanted)
   const next = source.voltages
@@ -162,20 +156,9 @@ export function usbProposals(study: Study, sourceId: string): Proposal[] {
     .filter(v => v > wanted)
     .sort((a, b) => a - b)[0]
   return [
-    other
-      ? {
-          label: `${other.label} in its place`,
-          patch: [
-            {
-              op: 'replace' as const,
-              path: `/parts/${study.plan.parts.indexOf(source)}/voltages`,
-              value: other.part.voltages,
-            },
-          ],
-        }
-      : null,
-    next ? setField(study.plan, trigger.id, 'requestV', next, `A trigger that asks for ${next} V`) : null,
-  ].filter(p => p !== null)
+    ...(other ? [setField(study.plan, source.id, 'voltages', other.part.voltages, `${other.label} in its place`)] : []),
+    ...(next ? [setField(study.plan, trigger.id, 'requestV', next, `A trigger that asks for ${next} V`)] : []),
+  ]
 }
 
 export const usbCurrent: Check = {
@@ -218,43 +201,33 @@ export const usbSleep: Check = {
   why: 'Many banks switch themselves off below a small current, as a receiver at rest draws: the radio goes dark while one listens.',
   source: "the bank's manual (autoOffA)",
   find: study =>
-    [...partsOf(study, 'usbSource'), ...partsOf(study, 'powerStation')].flatMap((source): Found[] => {
+    study.sources.flatMap((source): Found[] => {
+      const autoOffA = kindOf(source).autoOffA?.(source)
       const { value, condition } = study.partAmps(source, 'least')
-      if (
-        source.autoOffA === undefined ||
-        value >= source.autoOffA ||
-        condition === '' ||
-        !study.leadsOf(source.id).length
-      )
-        return []
+      if (autoOffA === undefined || value >= autoOffA || condition === '' || !study.leadsOf(source.id).length) return []
       return [
         {
           severity: 'fail',
           place: source.id,
           condition,
           title: `${nameOf(source)} goes to sleep`,
-          message: `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ${amps(source.autoOffA)} it switches off.`,
-          numbers: { amps: value, autoOffA: source.autoOffA },
+          message: `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ${amps(autoOffA)} it switches off.`,
+          numbers: { amps: value, autoOffA },
         },
       ]
     }),
   fixes: (found, study) => {
     const source = partById(study.plan, found.place)!
-    const asked = source.kind === 'usbSource' ? delivered(source, requestOn(source, study.around)).volts : 12
+    const usb = asKind(source, 'usbSource')
+    const asked = usb ? delivered(usb, requestOn(usb, study.around)).volts : 12
     const keepW = Math.ceil(10 * (found.numbers.autoOffA! - found.numbers.amps!) * asked * 1.3) / 10
-    const load = study.loads.find(l => l.kind !== 'inverter' && study.around(source.id).some(a => a.part.id === l.id))
-    const proposals: Proposal[] = [
-      setField(study.plan, source.id, 'autoOffA', 0, 'A bank that stays on (or has a setting for it)'),
-    ]
-    if (load && load.kind !== 'inverter' && load.draw.model === 'constant-current') {
-      const more = Number((load.draw.idleA + keepW / asked).toFixed(3))
-      proposals.push({
-        label: `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`,
-        cost: `${keepW} W all the time`,
-        patch: [{ op: 'replace', path: `/parts/${study.plan.parts.indexOf(load)}/draw/idleA`, value: more }],
-      })
-    }
-    return proposals
+    const stays = setField(study.plan, source.id, 'autoOffA', 0, 'A bank that stays on (or has a setting for it)')
+    const near = study.around(source.id).map(a => a.part.id)
+    const load = study.loads.find(l => near.includes(l.id) && 'draw' in l && l.draw.model === 'constant-current')
+    if (!load || !('draw' in load) || load.draw.model !== 'constant-current') return [stays]
+    const idleA = Number((load.draw.idleA + keepW / asked).toFixed(3))
+    const label = `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`
+    return [stays, { ...setField(study.plan, load.id, 'draw.idleA', idleA, label), cost: `${keepW} W all the time` }]
   },
 }
 
@@ -287,15 +260,11 @@ export const inverterLoad: Check = {
     const size = [300, 600, 1000, 1500, 2000, 3000].find(
       w => w >= found.numbers.runW! && 2 * w >= found.numbers.startW!,
     )
-    const path = `/parts/${study.plan.parts.findIndex(p => p.id === found.place)}`
     return size
       ? [
           {
             label: `A ${size} W inverter in its place`,
-            patch: [
-              { op: 'replace', path: `${path}/ratedW`, value: size },
-              { op: 'add', path: `${path}/surgeW`, value: 2 * size },
-            ],
+            patch: setFields(study.plan, found.place, { ratedW: size, surgeW: 2 * size }),
           },
         ]
       : []

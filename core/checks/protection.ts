@@ -1,50 +1,36 @@
-import { fuseClass, FUSE_CLASSES } from '../catalog/fuses'
+import { CONTINUOUS_FACTOR, fuseClass, FUSE_CLASSES } from '../catalog/fuses'
 import { thickenTo } from '../fixes/conductor'
-import { addItem, setItem } from '../fixes/inline'
-import { setField } from '../fixes/parts'
+import { setDevice } from '../edit/ends'
+import { addItem, setItem } from '../edit/items'
+import { setField as editField } from '../edit/set'
 import { fittingRatings } from '../fuse/fuse'
 import { neverOpensBelow } from '../fuse/opening'
 import { conductorName } from '../conductor/resistance'
 import { withstandI2t } from '../conductor/withstand'
-import { leadById, nameOf, partById, partIdOf, pathOf } from '../plan/find'
+import { asKind, partsOf } from '../kinds/index'
+import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
 import { schoolOf, type Lead } from '../plan/schema'
+import { sourceLimitA } from '../protection/prospective'
 import { deviceWords } from '../short/study'
-import type { Device } from '../protection/zones'
+import { deviceKey, hasDevice, type Device } from '../graph/device'
 import type { Proposal } from '../fixes/proposal'
-import { amps, volts, type Check, type Found } from './check'
-import type { Study } from './study'
+import { ampSquaredSeconds, amps, seconds, volts } from '../units/show'
+import { capital } from '../units/words'
+import type { Check, Found } from './check'
+import type { Study } from '../study/study'
 
 /** A fuse's class swapped for another, same or nearest higher rating. */
 function otherClass(study: Study, device: Device, passes: (id: string) => boolean): Proposal[] {
   const next = FUSE_CLASSES.filter(c => c.id !== 'thermal' && c.id !== 'glass' && passes(c.id)).find(c =>
     c.ratingsA.includes(device.ratedA),
   )
-  if (!next) return []
-  const path = devicePath(study, device)
-  return path === null
-    ? []
-    : [
-        {
-          label: `${device.ratedA} A ${next.label} fuse in its place`,
-          patch: [{ op: 'add', path: `${path}/type`, value: next.id }],
-        },
-      ]
-}
-
-function devicePath(study: Study, device: Device): string | null {
-  if (device.itemId !== undefined) {
-    const lead = leadById(study.plan, device.place)!
-    return `${pathOf(study.plan, lead.id)}/inline/${lead.inline!.findIndex(i => i.id === device.itemId)}`
-  }
-  const part = partById(study.plan, partIdOf(device.place))
-  return part?.kind === 'block'
-    ? `${pathOf(study.plan, part.id)}/ports/${part.ports.findIndex(p => `${part.id}.${p.id}` === device.place)}/fuse`
-    : null
+  const patch = next && setDevice(study.plan, device, 'type', next.id)
+  return patch ? [{ label: `${device.ratedA} A ${next.label} fuse in its place`, patch }] : []
 }
 
 /** Current of a dead short right behind a device, A: the most it may have to break. */
 function behind(study: Study, device: Device): number {
-  return study.behindA.get(`${device.place} ${device.itemId ?? ''}`) ?? 0
+  return study.behindA.get(deviceKey(device)) ?? 0
 }
 
 export const fuseInterrupting: Check = {
@@ -143,7 +129,7 @@ export const shortConductor: Check = {
             also: [short.lead!],
             condition: null,
             title: `${conductorName(lead.conductor)} does not survive a short`,
-            message: `A short at ${short.at} drives ${amps(victim.amps)} through ${lead.name ?? `lead ${lead.id}`}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ${big(victim.i2t)} A²s, and ${conductorName(lead.conductor)} withstands ${big(victim.withstandsI2t)} A²s.`,
+            message: `A short at ${short.at} drives ${amps(victim.amps)} through ${leadName(lead)}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ${ampSquaredSeconds(victim.i2t)}, and ${conductorName(lead.conductor)} withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
             numbers: {
               amps: victim.amps,
               slowestS: first.slowestS!,
@@ -163,7 +149,7 @@ export const shortConductor: Check = {
       thicker,
       smaller !== null && smaller !== undefined && !lead.inline?.some(i => i.kind === 'fuse')
         ? {
-            label: `A ${smaller} A blade fuse in ${lead.name ?? `lead ${lead.id}`}`,
+            label: `A ${smaller} A blade fuse in ${leadName(lead)}`,
             patch: addItem(study.plan, lead.id, 'f', {
               kind: 'fuse',
               type: 'blade',
@@ -175,9 +161,6 @@ export const shortConductor: Check = {
     ].filter(p => p !== null)
   },
 }
-
-const seconds = (s: number) => (s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`)
-const big = (value: number) => (value >= 1e4 ? `${Number((value / 1000).toPrecision(3))} 000` : value.toFixed(0))
 
 export const fuseSelectivity: Check = {
   id: 'fuse-selectivity',
@@ -206,22 +189,12 @@ export const fuseSelectivity: Check = {
     const device = study.protection.devices.find(
       d => d.place === found.also![0] && d.ratedA === found.numbers.upstreamA,
     )
-    const path = device && devicePath(study, device)
-    if (!device || !path) return []
-    return ['strip', 'strip-high']
-      .filter(id => id !== device.type)
-      .flatMap((id): Proposal[] => {
-        const same = fuseClass(id).ratingsA.includes(device.ratedA)
-        return same
-          ? [
-              {
-                label: `A slower ${fuseClass(id).label} fuse upstream, ${device.ratedA} A`,
-                patch: [{ op: 'add', path: `${path}/type`, value: id }],
-              },
-            ]
-          : []
-      })
-      .slice(0, 1)
+    if (!device) return []
+    const slower = ['strip', 'strip-high'].find(
+      id => id !== device.type && fuseClass(id).ratingsA.includes(device.ratedA),
+    )
+    const patch = slower === undefined ? null : setDevice(study.plan, device, 'type', slower)
+    return patch ? [{ label: `A slower ${fuseClass(slower!).label} fuse upstream, ${device.ratedA} A`, patch }] : []
   },
 }
 
@@ -237,9 +210,9 @@ export const fuseLegs: Check = {
     schoolOf(study.plan, 'fuseLegs') !== 'both'
       ? []
       : study.unprotected.flatMap((run): Found[] => {
-          const item = run.lead.inline?.find(i => i.id === run.device?.itemId)
+          const item = run.lead.inline?.find(i => i.id === run.device?.item)
           if (
-            (run.source.kind !== 'battery' && run.source.kind !== 'vehicle') ||
+            sourceLimitA(run.source) !== null ||
             item?.kind !== 'fuse' ||
             item.legs === 'both' ||
             run.lead.return === 'chassis'
@@ -252,22 +225,18 @@ export const fuseLegs: Check = {
               also: [item.id],
               condition: null,
               title: `${run.lead.name ?? run.lead.id} is fused in one leg`,
-              message: `The ${item.ratedA} A fuse of ${run.lead.name ?? `lead ${run.lead.id}`} is in the ${item.legs ?? 'positive'} leg only; the plan asks for both.`,
+              message: `The ${item.ratedA} A fuse of ${leadName(run.lead)} is in the ${item.legs ?? 'positive'} leg only; the plan asks for both.`,
               numbers: { ratedA: item.ratedA },
               otherSchool: 'The other school fuses the positive only: one fuse opens the loop.',
             },
           ]
         }),
-  fixes: (found, study) => {
-    const lead = leadById(study.plan, found.place)!
-    const index = lead.inline!.findIndex(i => i.id === found.also![0])
-    return [
-      {
-        label: 'A second fuse in the negative',
-        patch: [{ op: 'add', path: `${pathOf(study.plan, lead.id)}/inline/${index}/legs`, value: 'both' }],
-      },
-    ]
-  },
+  fixes: (found, study) => [
+    {
+      label: 'A second fuse in the negative',
+      patch: setItem(study.plan, found.place, found.also![0]!, 'legs', 'both'),
+    },
+  ],
 }
 
 export const fuseEachConnection: Check = {
@@ -283,8 +252,8 @@ export const fuseEachConnection: Check = {
       : study.plan.leads.flatMap((lead): Found[] => {
           const near = [lead.from, lead.to].map(t => study.solved.network.terminals.get(t))
           if (
-            near.some(t => t?.fuse) ||
-            lead.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker') ||
+            near.some(t => t?.opener) ||
+            hasDevice(lead) ||
             !study.loads.some(l => partIdOf(lead.from) === l.id || partIdOf(lead.to) === l.id)
           )
             return []
@@ -294,7 +263,7 @@ export const fuseEachConnection: Check = {
               place: lead.id,
               condition: null,
               title: `${lead.name ?? lead.id} has no fuse of its own`,
-              message: `${lead.name ?? `Lead ${lead.id}`} (${conductorName(lead.conductor)}) begins without a fuse that fits it.`,
+              message: `${capital(leadName(lead))} (${conductorName(lead.conductor)}) begins without a fuse that fits it.`,
               numbers: {},
               otherSchool: 'The other school counts one fuse that fits the thinnest wire as enough.',
             },
@@ -311,8 +280,14 @@ function ownFuse(study: Study, lead: Lead): Proposal[] {
     ? []
     : [
         {
-          label: `A ${ratedA} A blade fuse where ${lead.name ?? `lead ${lead.id}`} begins`,
-          patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' }, end, 0.1),
+          label: `A ${ratedA} A blade fuse where ${leadName(lead)} begins`,
+          patch: addItem(
+            study.plan,
+            lead.id,
+            'f',
+            { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' },
+            { end, fromEndM: 0.1 },
+          ),
         },
       ]
 }
@@ -325,12 +300,12 @@ export const harnessUnfused: Check = {
   why: 'A harness splits one fused lead into several. The fuse before it is sized for all of them together, so a fault in one radio meets a fuse far too large for it.',
   source: "practice; the radio's own fuse size in its manual",
   find: study =>
-    study.plan.parts.flatMap((joint): Found[] => {
-      if (joint.kind !== 'joint' || joint.style !== 'harness') return []
+    partsOf(study.plan.parts, 'joint').flatMap((joint): Found[] => {
+      if (joint.style !== 'harness') return []
       const legs = study
         .leadsOf(joint.id)
         .filter(l => study.loads.some(p => partIdOf(l.from) === p.id || partIdOf(l.to) === p.id))
-      const bare = legs.filter(l => !l.inline?.some(i => i.kind === 'fuse' || i.kind === 'breaker'))
+      const bare = legs.filter(l => !hasDevice(l))
       if (legs.length < 2 || !bare.length) return []
       return [
         {
@@ -362,14 +337,8 @@ export const bmsAsFuse: Check = {
   find: study =>
     study.unprotected
       .flatMap((run): Found[] => {
-        if (
-          run.source.kind !== 'battery' ||
-          !run.source.bms ||
-          run.device ||
-          run.lengthM < 0.02 ||
-          !(run.reachesLoad || run.lengthM > 0.18)
-        )
-          return []
+        const battery = asKind(run.source, 'battery')
+        if (!battery?.bms || run.device || run.lengthM < 0.02 || !(run.reachesLoad || run.lengthM > 0.18)) return []
         return [
           {
             severity: 'danger',
@@ -377,8 +346,8 @@ export const bmsAsFuse: Check = {
             also: [run.lead.id],
             condition: null,
             title: `Only the BMS stands between ${nameOf(run.source)} and ${run.lead.name ?? run.lead.id}`,
-            message: `${run.lead.name ?? `Lead ${run.lead.id}`} leaves ${nameOf(run.source)} without a fuse${run.source.bms.peakA ? `; the BMS likely trips at ${amps(run.source.bms.peakA)}, and is not counted on` : ''}.`,
-            numbers: { ...(run.source.bms.peakA !== undefined && { tripA: run.source.bms.peakA }) },
+            message: `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} without a fuse${battery.bms.peakA ? `; the BMS likely trips at ${amps(battery.bms.peakA)}, and is not counted on` : ''}.`,
+            numbers: { ...(battery.bms.peakA !== undefined && { tripA: battery.bms.peakA }) },
           },
         ]
       })
@@ -392,7 +361,7 @@ export const bmsAsFuse: Check = {
         return [
           {
             label: `${ratedA} A ${fuseClass(type).label} fuse at the post`,
-            patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type, ratedA, legs: 'positive' }, end),
+            patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type, ratedA, legs: 'positive' }, { end }),
           },
         ]
     }
@@ -409,7 +378,7 @@ export const breakerOverBms: Check = {
   source: "the battery's BMS limit; opening from 1.35 × the rating",
   find: study =>
     study.unprotected.flatMap((run): Found[] => {
-      const trip = run.source.kind === 'battery' ? run.source.bms?.peakA : undefined
+      const trip = asKind(run.source, 'battery')?.bms?.peakA
       if (trip === undefined || !run.device || run.device.ratedA * neverOpensBelow(run.device.type) <= trip) return []
       return [
         {
@@ -426,21 +395,14 @@ export const breakerOverBms: Check = {
   fixes: (found, study) => {
     const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
     const lead = leadById(study.plan, found.place)
-    const path = device && devicePath(study, device)
-    if (!device || !lead || !path) return []
+    if (!device || !lead) return []
+    const carries = (a: number) => a >= CONTINUOUS_FACTOR * study.leadAmps(lead).value
+    const opens = (a: number) => a * neverOpensBelow(device.type) <= found.numbers.tripA!
     const ratedA = fuseClass(device.type)
-      .ratingsA.filter(
-        a => a * neverOpensBelow(device.type) <= found.numbers.tripA! && a >= 1.25 * study.leadAmps(lead).value,
-      )
+      .ratingsA.filter(a => opens(a) && carries(a))
       .at(-1)
-    return ratedA === undefined
-      ? []
-      : [
-          {
-            label: `${ratedA} A ${device.kind} in its place`,
-            patch: [{ op: 'replace', path: `${path}/ratedA`, value: ratedA }],
-          },
-        ]
+    const patch = ratedA === undefined ? null : setDevice(study.plan, device, 'ratedA', ratedA)
+    return patch ? [{ label: `${ratedA} A ${device.kind} in its place`, patch }] : []
   },
 }
 
@@ -470,7 +432,7 @@ export const stillLive: Check = {
       label: `Label it: ${LIVE_LABEL}`,
       patch: found.also
         ? setItem(study.plan, found.place, found.also[0]!, 'note', LIVE_LABEL)
-        : setField(study.plan, found.place, 'note', LIVE_LABEL, '').patch,
+        : editField(study.plan, found.place, 'note', LIVE_LABEL),
     },
   ],
 }
@@ -501,7 +463,7 @@ export const zoneInsulation: Check = {
           place: lead.id,
           condition: null,
           title: `${insulationC} °C insulation at ${hotC} °C`,
-          message: `${lead.name ?? `Lead ${lead.id}`} has ${insulationC} °C insulation and lies where it gets ${hotC} °C.`,
+          message: `${capital(leadName(lead))} has ${insulationC} °C insulation and lies where it gets ${hotC} °C.`,
           numbers: { insulationC, hotC },
         },
       ]
@@ -509,7 +471,7 @@ export const zoneInsulation: Check = {
   fixes: (found, study) => [
     {
       label: 'A conductor with 105 °C insulation',
-      patch: setField(study.plan, found.place, 'conductor/insulationC', 105, '').patch,
+      patch: editField(study.plan, found.place, 'conductor.insulationC', 105),
     },
   ],
 }

@@ -5,7 +5,8 @@ import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
-import { amps, type Check, type Found } from './check'
+import { amps, volts } from '../units/show'
+import type { Check, Found } from './check'
 
 /** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
@@ -26,23 +27,27 @@ const RATINGS_A = [40, 60, 80, 100, 150, 200, 300] as const
 export const partRating: Check = {
   id: 'block-rating',
   severities: ['fail'],
-  looksAt: 'all; the total through each block and joint',
+  looksAt: 'all; the total through each block, joint and other part that says what may pass it',
   title: 'More through a block or joint than it is rated for',
   why: "The total counts as well as each port: a block's bars and its feed heat up with the sum of all that hangs on it.",
   source: "the part's data sheet (ratedA)",
   find: study =>
     study.plan.parts.flatMap((part): Found[] => {
-      if ((part.kind !== 'block' && part.kind !== 'joint') || part.ratedA === undefined) return []
+      const limit = kindOf(part)
+        .limits(part, study.around)
+        .find(l => l.of === 'passes' && l.judgedBy === undefined)
+      if (!limit) return []
+      const { continuousA: ratedA } = limit
       const { value, condition } = throughput(study.solved, part.id)
-      if (value <= part.ratedA + 1e-9) return []
+      if (value <= ratedA + 1e-9) return []
       return [
         {
           severity: 'fail',
           place: part.id,
           condition,
           title: `${nameOf(part)} carries ${amps(value)}`,
-          message: `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(part.ratedA)}.`,
-          numbers: { amps: value, ratedA: part.ratedA },
+          message: `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
+          numbers: { amps: value, ratedA },
         },
       ]
     }),
@@ -67,11 +72,7 @@ export const portRating: Check = {
   source: "the part's data sheet (ratedA of the port or outlet)",
   find: study =>
     [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
-      if (
-        terminal.ratedA === undefined ||
-        ['joint', 'controller'].includes(study.parts.get(partIdOf(terminal.id))!.kind)
-      )
-        return []
+      if (terminal.ratedA === undefined || terminal.ratedBy !== undefined) return []
       const { value, condition } = study
         .leadsAt(terminal.id)
         .map(l => study.leadAmps(l))
@@ -96,4 +97,38 @@ export const portRating: Check = {
     )
     return down ? [down] : []
   },
+}
+
+export const partWindow: Check = {
+  id: 'part-window',
+  severities: ['danger', 'fail'],
+  looksAt: 'all; every voltage that a part says it stands and no other check judges',
+  title: 'Voltage outside what a part stands',
+  why: 'A part that is neither a load nor a converter has limits too: a capacitor bursts over its voltage, a relay drops out under its own.',
+  source: "the part's data sheet",
+  find: study =>
+    study.plan.parts.flatMap(part =>
+      kindOf(part)
+        .windows(part)
+        .filter(w => w.judgedBy === undefined)
+        .flatMap((window): Found[] => {
+          const span = study.arrival(window.at)
+          if (!span) return []
+          const over = span.high.value > window.maxV + 1e-6
+          if (!over && span.low.value >= window.minV - 1e-6) return []
+          const { value, condition } = over ? span.high : span.low
+          return [
+            {
+              severity: over && window.hurts ? 'danger' : 'fail',
+              place: part.id,
+              condition,
+              title: `${volts(value)} at ${nameOf(part)}`,
+              message:
+                `${volts(value)} stands at ${nameOf(part)} with ${conditionWords(study.plan, condition)}; ` +
+                `it is made for ${volts(window.minV)} to ${volts(window.maxV)}.`,
+              numbers: { atV: value, minV: window.minV, maxV: window.maxV },
+            },
+          ]
+        }),
+    ),
 }

@@ -1,16 +1,21 @@
-import { batteryLimit, type Battery } from '../kinds/battery'
+import { batteryLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
-import { compile, sourcesIn } from '../circuit/network'
+import { compile } from '../circuit/network'
+import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
 import { solvedPoints, type SolvedPlan } from '../circuit/matrix'
 import { largerPart } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
-import { gives, kindOf, type Part } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
-import { amps, guessed, volts, type Check, type Found } from './check'
+import { addItem, setItem } from '../edit/items'
+import { setField } from '../fixes/parts'
+import { isClosed, isSwitch } from '../graph/device'
+import { asKind, gives, kindOf, partsOf, type Part } from '../kinds/index'
+import { nameOf, partById, partIdOf } from '../plan/find'
+import { amps, volts } from '../units/show'
+import { guessed, type Check, type Found } from './check'
 import { chargeOn } from './charging'
-import type { Study } from './study'
+import type { Study } from '../study/study'
 
 const mostAmps = (solved: SolvedPlan, part: Part) =>
   Math.max(0, ...solvedPoints(solved).map(p => partAmps(solved.network, p, part)))
@@ -23,14 +28,14 @@ function lessOrLarger(
   neededA: number,
   limitOf: (candidate: Record<string, unknown>) => number,
 ): Proposal[] {
-  const battery = part.kind === 'battery' ? part : null
+  const battery = asKind(part, 'battery')
   return [
     turnDownAny(study.plan, solved => mostAmps(solved, part) <= limitA),
     largerPart(study.plan, part.id, c => limitOf(c) >= neededA && (!battery || c.chemistry === battery.chemistry)),
   ].filter((p): p is Proposal => p !== null)
 }
 
-const batteries = (study: Study) => study.sources.filter((p): p is Battery => p.kind === 'battery')
+const batteries = (study: Study) => partsOf(study.plan.parts, 'battery')
 
 export const batteryPeak: Check = {
   id: 'battery-peak',
@@ -118,52 +123,47 @@ export const batteryDepth: Check = {
         },
       ]
     }),
-  fixes: (found, study) => {
-    const index = study.plan.parts.findIndex(p => p.id === found.place)
-    return [
-      {
-        label: 'Stop at half',
-        patch: [{ op: 'replace', path: `/parts/${index}/usableFraction`, value: 0.5 }],
-        cost: 'fewer hours',
-      },
-    ]
-  },
+  fixes: (found, study) => [
+    { ...setField(study.plan, found.place, 'usableFraction', 0.5, 'Stop at half'), cost: 'fewer hours' },
+  ],
 }
 
 export const supplyOverload: Check = {
   id: 'supply-overload',
   severities: ['fail'],
-  looksAt: 'all; the largest current out of each supply',
+  looksAt: 'all; the largest current out of each source that says what it gives in all',
   title: 'Supply asked for more than it gives',
   why: 'Over its rating a supply limits its current or shuts down: its voltage falls, and every radio on it drops out.',
   source: "the supply's data sheet (continuousA, peakA)",
   find: study =>
     study.sources.flatMap((part): Found[] => {
-      if (part.kind !== 'supply') return []
+      const limit = kindOf(part)
+        .limits(part, study.around)
+        .find(l => l.of === 'gives' && l.judgedBy === undefined)
+      if (!limit) return []
+      const { continuousA, peakA } = limit
       const { value, condition } = study.partAmps(part)
       // Too much only because a gate charges from it as well: that is another finding.
       const chargeA = chargeOn(study, part.id)
-      if (value <= part.continuousA || (chargeA > 0 && value - chargeA <= part.continuousA)) return []
-      const overPeak = part.peakA === undefined || value > part.peakA
+      if (value <= continuousA || (chargeA > 0 && value - chargeA <= continuousA)) return []
+      const falls = peakA === undefined || value > peakA ? ': its voltage would fall' : ''
       return [
         {
           severity: 'fail',
           place: part.id,
           condition,
           title: `${nameOf(part)} asked for ${amps(value)}`,
-          message: `${amps(value)} is drawn from ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it gives ${amps(part.continuousA)} for long${part.peakA === undefined ? '' : `, ${amps(part.peakA)} for a moment`}${overPeak ? ': its voltage would fall' : ''}.`,
-          numbers: {
-            amps: value,
-            continuousA: part.continuousA,
-            ...(part.peakA !== undefined && { peakA: part.peakA }),
-          },
+          message:
+            `${amps(value)} is drawn from ${nameOf(part)} with ${conditionWords(study.plan, condition)}; ` +
+            `it gives ${amps(continuousA)} for long${peakA === undefined ? '' : `, ${amps(peakA)} for a moment`}${falls}.`,
+          numbers: { amps: value, continuousA, ...(peakA !== undefined && { peakA }) },
         },
       ]
     }),
-  fixes: (found, study) =>
-    lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c =>
-      Number(c.continuousA),
-    ),
+  fixes: (found, study) => {
+    const { continuousA, amps: neededA } = found.numbers as { continuousA: number; amps: number }
+    return lessOrLarger(study, partById(study.plan, found.place)!, continuousA, neededA, c => Number(c.continuousA))
+  },
 }
 
 const placedOf = (study: Study, part: Part) => {
@@ -178,13 +178,10 @@ const nominalOhm = (study: Study, part: Part) => placedOf(study, part)[0]?.ohm ?
 /** Sources with a way between them, in groups. */
 function joinedSources(study: Study): Part[][] {
   const { network } = study.solved
-  const component = new Int32Array(network.nodeCount).map((_, v) => v)
-  const root = (v: number): number => (component[v] === v ? v : (component[v] = root(component[v]!)))
-  for (let b = 0; b < network.branchCount; b++) component[root(network.from[b]!)] = root(network.to[b]!)
   const groups = new Map<number, Part[]>()
   for (const part of study.plan.parts) {
     for (const { node } of placedOf(study, part)) {
-      const r = root(node)
+      const r = network.component[node]!
       if (!groups.get(r)?.includes(part)) groups.set(r, [...(groups.get(r) ?? []), part])
     }
   }
@@ -222,7 +219,8 @@ export const sourcesJoined: Check = {
       }
       const fed = group.map(part => ({ part, ...study.partAmps(part, 'least') })).sort((a, b) => a.value - b.value)[0]!
       if (fed.value < -0.01) {
-        const charge = fed.part.kind === 'battery' ? batteryLimit(fed.part, 'maxChargeA') : undefined
+        const pack = asKind(fed.part, 'battery')
+        const charge = pack ? batteryLimit(pack, 'maxChargeA') : undefined
         const tooFast = charge !== undefined && -fed.value > charge
         return {
           severity: tooFast ? 'danger' : 'caution',
@@ -252,14 +250,11 @@ export const sourcesJoined: Check = {
     // Opening the way: a switch at the post of the source that is fed.
     const lead = study.plan.leads.find(l => l.from === found.place || l.to === found.place)
     if (!lead || found.severity === 'note') return []
-    const index = study.plan.leads.indexOf(lead)
-    const item = { id: 'sw', kind: 'switch', closed: false, atM: lead.from === found.place ? 0 : lead.lengthM }
+    const end = lead.from === found.place ? 'from' : 'to'
     return [
       {
-        label: `A switch in ${lead.name ?? lead.id}, open while the other feeds`,
-        patch: lead.inline
-          ? [{ op: 'add', path: `/leads/${index}/inline/-`, value: item }]
-          : [{ op: 'add', path: `/leads/${index}/inline`, value: [item] }],
+        label: `A switch in ${nameOf(lead)}, open while the other feeds`,
+        patch: addItem(study.plan, lead.id, 'sw', { kind: 'switch', closed: false }, { end, fromEndM: 0 }),
       },
     ]
   },
@@ -274,10 +269,8 @@ export const island: Check = {
   source: "the plan's topology",
   find: study => {
     const { network, plan } = study.solved
-    const landed = new Set(plan.leads.flatMap(l => [partOf(l.from), partOf(l.to)]))
-    const nodesOf = new Map<string, number[]>()
-    for (const t of network.terminals.keys())
-      nodesOf.set(partOf(t), [...(nodesOf.get(partOf(t)) ?? []), network.nodeOf.get(t)!])
+    const landed = new Set(plan.leads.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
+    const nodesOf = (id: string) => network.graph.terminalsOf(id).map(t => network.nodeOf.get(t.id)!)
     return plan.parts.flatMap((part): Found[] => {
       const kind = kindOf(part)
       if (gives(part)) {
@@ -293,7 +286,8 @@ export const island: Check = {
           },
         ]
       }
-      if (!nodesOf.get(part.id)?.every(v => network.unfed[v])) return []
+      const nodes = nodesOf(part.id)
+      if (!nodes.length || !nodes.every(v => network.unfed[v])) return []
       const why = !landed.has(part.id)
         ? 'no lead lands on it'
         : behindOpenSwitch(study, part.id)
@@ -312,32 +306,21 @@ export const island: Check = {
     })
   },
   fixes: (found, study) => {
-    const lead = study.plan.leads.findIndex(
-      l =>
-        [partOf(l.from), partOf(l.to)].includes(found.place) &&
-        l.inline?.some(i => 'closed' in i && i.closed === false),
-    )
-    if (lead < 0) return []
-    const item = study.plan.leads[lead]!.inline!.findIndex(i => 'closed' in i && i.closed === false)
-    return [
-      {
-        label: 'Close the switch',
-        patch: [{ op: 'replace', path: `/leads/${lead}/inline/${item}/closed`, value: true }],
-      },
-    ]
+    const lead = study.leadsOf(found.place).find(l => !isClosed(l))
+    const item = lead?.inline?.find(i => isSwitch(i) && i.closed === false)
+    return lead && item
+      ? [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, 'closed', true) }]
+      : []
   },
 }
-
-const partOf = (terminal: string) => terminal.split('.')[0]!
 
 /** Whether a part would be fed with every switch and breaker closed. */
 function behindOpenSwitch(study: Study, partId: string): boolean {
   const closed = study.plan.leads.map(l =>
-    l.inline
-      ? { ...l, inline: l.inline.map(i => (i.kind === 'switch' || i.kind === 'breaker' ? { ...i, closed: true } : i)) }
-      : l,
+    l.inline ? { ...l, inline: l.inline.map(i => (isSwitch(i) ? { ...i, closed: true } : i)) } : l,
   )
-  const network = compile({ ...study.plan, leads: closed })
-  const terminal = [...network.terminals.keys()].find(t => partOf(t) === partId)!
+  const parts = study.plan.parts.map(p => kindOf(p).opens?.(p).closed ?? p)
+  const network = compile({ ...study.plan, parts, leads: closed })
+  const terminal = network.graph.terminalsOf(partId)[0]!.id
   return !network.unfed[network.nodeOf.get(terminal)!]
 }

@@ -1,5 +1,5 @@
 import type { SourceState } from '../battery/emf'
-import { kindOf, type PartOf } from '../kinds/index'
+import { isLoad, kindOf, type LoadPart } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 
@@ -20,15 +20,18 @@ const BATTERY_STATES: readonly SourceState[] = STATES.slice(0, 4)
 /** States of the sources a plan goes through: those of its batteries; without one, the sources' own, or only `nominal`. */
 export function sourceStatesOf(plan: Plan): SourceState[] {
   const seen = new Set(plan.parts.flatMap(part => kindOf(part).sourceStates?.(part) ?? []))
-  const possible = plan.parts.some(p => p.kind === 'battery') ? BATTERY_STATES : STATES
+  const possible = plan.parts.some(p => kindOf(p).stores) ? BATTERY_STATES : STATES
   const states = possible.filter(s => seen.has(s))
   return states.length ? states : ['nominal']
 }
 
-export type LoadPart = PartOf<'radio' | 'load' | 'inverter'>
+export type { LoadPart }
 export function loadsOf(plan: Plan): LoadPart[] {
-  return plan.parts.filter((p): p is LoadPart => kindOf(p).role === 'load')
+  return plan.parts.filter(isLoad)
 }
+
+/** The loads that transmit. */
+export const transmittersOf = (plan: Plan): LoadPart[] => loadsOf(plan).filter(l => kindOf(l).transmits)
 
 /** Adds to a set of active parts all that follow one of them, and theirs. */
 function withFollowers(
@@ -120,7 +123,7 @@ export function loadStateWords(plan: Plan, loadState: string): string {
   if (!loadState.startsWith('only:')) return plan.loadStates?.find(s => s.id === loadState)?.name ?? loadState
   const part = plan.parts.find(p => p.id === loadState.slice(5))
   if (!part) return loadState
-  return part.kind === 'radio' ? `${nameOf(part)} transmits` : `${nameOf(part)} on`
+  return `${nameOf(part)} ${kindOf(part).transmits ? 'transmits' : 'on'}`
 }
 
 /** `low/all` → [`low`, `all`] */

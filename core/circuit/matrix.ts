@@ -1,7 +1,8 @@
 import { kindOf } from '../kinds/index'
 import type { Plan } from '../plan/schema'
 import { conditionsOf, loadsOf, sourceStatesOf, type Condition } from './conditions'
-import { compile, placedIn, type Network } from './network'
+import { compile, type Network } from './network'
+import { placedIn } from './placed'
 import { Solver, type OperatingPoint } from './solve'
 
 /** A plan solved in its conditions: what checks, sheets and pictures read. */
@@ -54,7 +55,7 @@ function risesWhenActive(part: ReturnType<typeof loadsOf>[number]): boolean {
   const kind = kindOf(part)
   const idle = kind.sink!(part, false)
   const active = kind.sink!(part, true)
-  const levels = part.kind === 'radio' ? (part.levels ?? []) : []
+  const levels = kind.levels?.(part) ?? []
   return (
     idle.law !== 'ohm' &&
     idle.law === active.law &&

@@ -2,7 +2,8 @@ import { conductorTemperature } from '../conductor/ampacity'
 import { kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
 import { ambientOf, siteOf } from '../plan/schema'
-import { placedIn, sourcesIn, type Network } from './network'
+import type { Network } from './network'
+import { placedIn, sourcesIn } from './placed'
 import type { OperatingPoint } from './solve'
 
 /** An operating point with its names, as the command line prints it. Volts are null where there is no solution. */

@@ -4,7 +4,8 @@ import { transferInputW, transferOutV } from '../kinds/transfer'
 import { diodeBranch } from './branch'
 import type { Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
-import { placedIn, type Network, type PlacedCharge, type PlacedSource, type PlacedTransfer } from './network'
+import type { Network } from './network'
+import { placedIn, type PlacedCharge, type PlacedSource, type PlacedTransfer } from './placed'
 import { reduceNetwork, type ReducedNetwork } from './reduce'
 
 const LAW = { current: 0, power: 1, ohm: 2 } as const

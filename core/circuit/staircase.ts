@@ -1,11 +1,11 @@
 import { conductorName } from '../conductor/resistance'
 import { connector } from '../catalog/connectors'
 import { matingLoopOhm } from '../connector/mate'
-import { fuseOhm } from '../fuse/fuse'
 import { nameOf, partIdOf } from '../plan/find'
-import { METER_OHM } from '../kinds/inline'
+import { inlineLoopOhm, inlineWords, type Inline } from '../kinds/inline'
 import type { Lead } from '../plan/schema'
-import { leadResistance, sourcesIn, type Network } from './network'
+import { leadResistance, type Network } from './network'
+import { sourcesIn } from './placed'
 import type { OperatingPoint } from './solve'
 
 /** One place where volts are lost on the way from a source to a load. */
@@ -130,11 +130,24 @@ type Down = (label: string, place: string, kind: Step['kind'], dropV: number) =>
 function portStep(network: Network, point: OperatingPoint, hop: Hop, down: Down) {
   const terminal = branchName(network, hop.branch)?.terminal ?? ''
   const part = network.partOf.get(partIdOf(terminal))!
-  const port = network.terminals.get(terminal)
-  const dropV = Math.abs(point.volts[network.from[hop.branch]!]! - point.volts[network.to[hop.branch]!]!)
+  const opener = network.terminals.get(terminal)?.opener
+  const dropV = branchVolts(network, point, hop.branch)
   const at = terminal.slice(part.id.length + 1)
-  if (port?.fuse) down(`fuse ${port.fuse.ratedA} A, port ${at}`, terminal, 'fuse', dropV)
+  if (opener) down(`${opener.kind} ${opener.ratedA} A, port ${at}`, terminal, 'fuse', dropV)
   else down(`${nameOf(part)} ${at}`, terminal, 'part', dropV)
+}
+
+/** Volts across a branch, whichever way. */
+const branchVolts = (network: Network, point: OperatingPoint, branch: number) =>
+  Math.abs(point.volts[network.from[branch]!]! - point.volts[network.to[branch]!]!)
+
+const STEP_KIND: Record<Inline['kind'], Step['kind']> = {
+  fuse: 'fuse',
+  breaker: 'fuse',
+  switch: 'switch',
+  meter: 'part',
+  choke: 'part',
+  dropper: 'diode',
 }
 
 /** A lead's own steps, in the order in which the current meets them. */
@@ -142,53 +155,35 @@ function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop
   const forward = network.from[hop.branch] === hop.upstream
   const amps = Math.abs(point.amps[hop.branch]!)
   const { wire20Ohm, fixedOhm } = leadResistance(lead)
-  const totalV = Math.abs(point.volts[network.from[hop.branch]!]! - point.volts[network.to[hop.branch]!]!)
   // The wire's warming is the part of the branch law that is not in its fixed resistance.
   const wireV = amps * (network.ohm[hop.branch]! - fixedOhm) + amps ** 3 * network.ohmPerAmp2[hop.branch]!
-  const diodesV = totalV - wireV - amps * fixedOhm
+  const diodesV = branchVolts(network, point, hop.branch) - wireV - amps * fixedOhm
   const chain: { atM: number; put: () => void }[] = []
+  for (const item of lead.inline ?? []) {
+    if (item.kind === 'choke') continue
+    const dropV = amps * inlineLoopOhm(item) + diodesV * shareOfDiodes(lead, item)
+    chain.push({ atM: item.atM ?? 0, put: () => down(inlineWords(item), lead.id, STEP_KIND[item.kind], dropV) })
+  }
+  if (wire20Ohm > 0) {
+    const wire = `${conductorName(lead.conductor)}, ${lead.lengthM} m`
+    chain.push({ atM: lead.lengthM / 2 + 1e-9, put: () => down(wire, lead.id, 'wire', wireV) })
+  }
+  if (lead.return === 'chassis') {
+    chain.push({ atM: lead.lengthM, put: () => down('chassis', lead.id, 'part', amps * (lead.chassisOhm ?? 0)) })
+  }
   const contact = (end: 'from' | 'to') => {
     const fitted = lead.ends?.[end]
-    if (fitted) down(connector(fitted.connector).label, lead[end], 'contact', amps * matingLoopOhm(fitted.connector))
+    if (!fitted) return
+    down(connector(fitted.connector).label, lead[end], 'contact', amps * matingLoopOhm(fitted.connector))
   }
-  const droppers = (lead.inline ?? []).filter(i => i.kind === 'dropper')
-  for (const item of lead.inline ?? []) {
-    const atM = item.atM ?? 0
-    if (item.kind === 'choke') continue
-    if (item.kind === 'fuse' || item.kind === 'breaker') {
-      chain.push({
-        atM,
-        put: () =>
-          down(`${item.kind} ${item.ratedA} A`, lead.id, 'fuse', amps * fuseOhm(item) * (item.legs === 'both' ? 2 : 1)),
-      })
-    } else if (item.kind === 'meter')
-      chain.push({ atM, put: () => down('watt meter', lead.id, 'part', amps * (item.ohm ?? METER_OHM)) })
-    else if (item.kind === 'switch')
-      chain.push({ atM, put: () => down('switch', lead.id, 'switch', amps * (item.ohm ?? 0)) })
-    else {
-      const ownSeriesOhm = leadResistance({ ...lead, ends: {}, return: 'conductor', inline: [item] }).fixedOhm
-      const share = (item.count ?? 1) / droppers.reduce((n, d) => n + (d.count ?? 1), 0)
-      chain.push({
-        atM,
-        put: () =>
-          down(
-            `diode${(item.count ?? 1) > 1 ? ` × ${item.count}` : ''}`,
-            lead.id,
-            'diode',
-            diodesV * share + amps * ownSeriesOhm,
-          ),
-      })
-    }
-  }
-  chain.push({
-    atM: lead.lengthM / 2 + 1e-9,
-    put: () => {
-      if (wire20Ohm > 0) down(`${conductorName(lead.conductor)}, ${lead.lengthM} m`, lead.id, 'wire', wireV)
-    },
-  })
-  if (lead.return === 'chassis')
-    chain.push({ atM: lead.lengthM, put: () => down('chassis', lead.id, 'part', amps * (lead.chassisOhm ?? 0)) })
   contact(forward ? 'from' : 'to')
   for (const { put } of chain.sort((a, b) => (a.atM - b.atM) * (forward ? 1 : -1))) put()
   contact(forward ? 'to' : 'from')
+}
+
+/** What part of a lead's diodes an item is: 0 for what is none. */
+function shareOfDiodes(lead: Lead, item: Inline): number {
+  if (item.kind !== 'dropper') return 0
+  const count = (i: Inline) => (i.kind === 'dropper' ? (i.count ?? 1) : 0)
+  return count(item) / lead.inline!.reduce((n, i) => n + count(i), 0)
 }

@@ -1,5 +1,6 @@
 import { AWG_LADDER, MM2_LADDER } from '../catalog/conductors'
-import { conductorMm2, type ConductorSize } from './resistance'
+import { awgInPlan, type ConductorSize } from '../units/conductor'
+import { conductorMm2 } from './resistance'
 
 /** The same kind of conductor in every thicker size one can buy, next first. */
 export function thickerSizes<T extends ConductorSize>(conductor: T): T[] {
@@ -9,9 +10,4 @@ export function thickerSizes<T extends ConductorSize>(conductor: T): T[] {
     return MM2_LADDER.filter(mm2 => isThicker({ mm2 })).map(mm2 => ({ ...conductor, mm2 }))
   }
   return AWG_LADDER.filter(awg => isThicker({ awg })).map(awg => ({ ...conductor, awg: awgInPlan(awg) }))
-}
-
-/** 0 → "1/0", as people write it; positive numbers stay. */
-export function awgInPlan(awg: number): NonNullable<ConductorSize['awg']> {
-  return awg > 0 ? awg : (`${1 - awg}/0` as '1/0')
 }

@@ -18,7 +18,7 @@ export function withstandI2t(conductor: ConductorInPlace): number {
 }
 
 /** Over 5 s a conductor gives off heat while it warms, and the adiabatic rule (IEC 60949) no longer speaks of it. */
-const ADIABATIC_S = 5
+export const ADIABATIC_S = 5
 
 /** Volumetric heat capacity of copper, J/(mm³·°C). */
 const COPPER_J_PER_MM3 = 3.45e-3

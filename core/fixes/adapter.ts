@@ -1,46 +1,40 @@
 import { connector } from '../catalog/connectors'
-import { freeId, pathOf } from '../plan/find'
+import { identified } from '../edit/add'
+import { putBeforeEnd } from '../edit/between'
+import type { LeadEnd } from '../edit/items'
+import type { Part } from '../kinds/index'
 import type { Lead, Plan } from '../plan/schema'
 import { ADAPTER_OHM, type Way } from '../shelf/ways'
+import { fixed } from '../units/number'
 import type { Proposal } from './proposal'
 
 /** An adapter's pigtail, m. */
 const PIGTAIL_M = 0.1
 
 /** Puts one adapter between a lead's end and its terminal: the lead lands on it, a pigtail goes on. */
-export function addAdapter(plan: Plan, lead: Lead, end: 'from' | 'to', way: Way): Proposal {
-  const [step] = way.steps
-  const id = freeId(plan, 'ad')
-  const path = pathOf(plan, lead.id)
-  const pigtail: Lead = {
-    id: freeId(plan, 'l'),
-    name: `pigtail of ${id}`,
-    from: `${id}.b`,
-    to: lead[end],
-    lengthM: PIGTAIL_M,
-    conductor: lead.conductor,
-    ends: { from: { connector: step!.b, method: 'crimp' }, to: { connector: step!.b, method: 'crimp' } },
+export function addAdapter(plan: Plan, lead: Lead, end: LeadEnd, way: Way): Proposal {
+  const { a, b, words } = way.steps[0]!
+  const ratings = [connector(a).ratedA, connector(b).ratedA].filter(r => r !== null)
+  const adapter = {
+    kind: 'adapter',
+    name: `Adapter ${connector(a).label} to ${connector(b).label}`.slice(0, 200),
+    a,
+    b,
+    ohm: ADAPTER_OHM,
+    ...(ratings.length && { ratedA: Math.min(...ratings) }),
   }
-  const ratings = [connector(step!.a).ratedA, connector(step!.b).ratedA].filter(r => r !== null)
+  const part = identified(plan, adapter as Omit<Part, 'id'>, 'ad')
   return {
-    label: step!.words[0]!.toUpperCase() + step!.words.slice(1),
-    patch: [
-      {
-        op: 'add',
-        path: '/parts/-',
-        value: {
-          id,
-          kind: 'adapter',
-          name: `Adapter ${connector(step!.a).label} to ${connector(step!.b).label}`.slice(0, 200),
-          a: step!.a,
-          b: step!.b,
-          ohm: ADAPTER_OHM,
-          ...(ratings.length && { ratedA: Math.min(...ratings) }),
-        },
-      },
-      { op: 'replace', path: `${path}/${end}`, value: `${id}.a` },
-      { op: 'add', path: '/leads/-', value: pigtail },
-    ],
-    cost: `${way.dropV.toFixed(2)} V, ${way.failures} contacts${way.money ? `, about ${way.money}` : ''}`,
+    label: words[0]!.toUpperCase() + words.slice(1),
+    patch: putBeforeEnd(plan, lead, {
+      end,
+      part,
+      near: { terminal: `${part.id}.a`, connector: null },
+      far: { terminal: `${part.id}.b`, connector: b },
+      tailM: PIGTAIL_M,
+      tailName: `pigtail of ${part.id}`,
+      tailEnd: b,
+    }),
+    cost: `${fixed(way.dropV, 2)} V, ${way.failures} contacts${way.money ? `, about ${way.money}` : ''}`,
   }
 }

@@ -1,8 +1,10 @@
 import { solveCorners, type SolvedPlan } from '../circuit/matrix'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
-import { tryPatch, type Patch } from '../plan/edit'
-import { leadById, pathOf } from '../plan/find'
+import { setLength } from '../edit/items'
+import { tryPatch, type Patch } from '../edit/patch'
+import { setField } from '../edit/set'
+import { leadById } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
 
@@ -14,9 +16,8 @@ export function gramsMore(lead: Lead, conductor: Conductor): number {
 
 const grams = (g: number) => `${g < 0 ? '−' : '+'}${Math.abs(g).toFixed(0)} g copper`
 
-export function conductorPatch(plan: Plan, leadId: string, conductor: Conductor): Patch {
-  return [{ op: 'replace', path: `${pathOf(plan, leadId)}/conductor`, value: conductor }]
-}
+export const conductorPatch = (plan: Plan, leadId: string, conductor: Conductor): Patch =>
+  setField(plan, leadId, 'conductor', conductor)
 
 export function swapConductor(plan: Plan, lead: Lead, conductor: Conductor): Proposal {
   return {
@@ -80,18 +81,9 @@ export function shortenUntil(
   passes: (solved: SolvedPlan) => boolean,
 ): Proposal | null {
   const lead = leadById(plan, leadId)!
-  const patchTo = (lengthM: number): Patch => {
-    const path = pathOf(plan, leadId)
-    const moved: Patch = (lead.inline ?? []).flatMap((item, i) =>
-      item.atM !== undefined && item.atM > lengthM
-        ? [{ op: 'replace' as const, path: `${path}/inline/${i}/atM`, value: lengthM }]
-        : [],
-    )
-    return [...moved, { op: 'replace', path: `${path}/lengthM`, value: lengthM }]
-  }
   const lengthAfter = (cuts: number) => Number((lead.lengthM - cuts / 10).toFixed(3))
   const works = (cuts: number) => {
-    const solved = solvedAfter(plan, patchTo(lengthAfter(cuts)))
+    const solved = solvedAfter(plan, setLength(plan, lead, lengthAfter(cuts)))
     return solved !== null && passes(solved)
   }
   let high = Math.floor((lead.lengthM * 10 * 2) / 3)
@@ -102,5 +94,8 @@ export function shortenUntil(
     if (works(middle)) high = middle
     else low = middle
   }
-  return { label: `Move ${what} ${Number((high / 10).toFixed(1))} m closer`, patch: patchTo(lengthAfter(high)) }
+  return {
+    label: `Move ${what} ${Number((high / 10).toFixed(1))} m closer`,
+    patch: setLength(plan, lead, lengthAfter(high)),
+  }
 }

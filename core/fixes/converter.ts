@@ -1,7 +1,10 @@
 import type { SolvedPlan } from '../circuit/matrix'
+import { identified } from '../edit/add'
+import { putBeforeEnd } from '../edit/between'
+import type { LeadEnd } from '../edit/items'
 import { converter } from '../kinds/converter'
-import { freeId, nameOf, pathOf } from '../plan/find'
 import type { Part } from '../kinds/index'
+import { nameOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
@@ -9,46 +12,31 @@ import type { Proposal } from './proposal'
 /** Length of the new lead between a regulator and its load, m. */
 const TAIL_M = 0.3
 
+/** What a regulator must do: hold a load that takes so much, at the end of a lead, until the plan passes. */
+export interface Regulated {
+  lead: Lead
+  end: LeadEnd
+  load: Part
+  activeA: number
+  passes: (solved: SolvedPlan) => boolean
+}
+
 /** A regulator that holds the load's voltage, put into the end of its lead; the smallest of the catalogue that carries the current and passes. */
-export function addRegulator(
-  plan: Plan,
-  lead: Lead,
-  loadEnd: 'from' | 'to',
-  load: Part,
-  activeA: number,
-  passes: (solved: SolvedPlan) => boolean,
-): Proposal | null {
-  const row = converter.catalogue.find(
-    r => r.part.topology === 'buck-boost' && !r.part.charges && r.part.maxOutA >= 1.1 * activeA,
-  )
+export function addRegulator(plan: Plan, { lead, end, load, activeA, passes }: Regulated): Proposal | null {
+  const holds = (r: (typeof converter.catalogue)[number]) => r.part.topology === 'buck-boost' && !r.part.charges
+  const row = converter.catalogue.find(r => holds(r) && r.part.maxOutA >= 1.1 * activeA)
   if (!row || lead.return === 'chassis' || lead.lengthM <= TAIL_M) return null
-  const id = freeId(plan, 'reg')
-  const { in: input, out } = row.part
-  const fitted = lead.ends?.[loadEnd]
-  const tail: Lead = {
-    id: freeId(plan, 'l'),
-    name: `lead from the regulator to ${nameOf(load)}`,
-    from: `${id}.out`,
-    to: lead[loadEnd],
-    lengthM: TAIL_M,
-    conductor: lead.conductor,
-    ends: { from: { connector: out!, method: 'crimp' }, ...(fitted && { to: fitted }) },
-  }
-  const path = pathOf(plan, lead.id)
-  const patch: Proposal['patch'] = [
-    { op: 'add', path: '/parts/-', value: { ...row.part, id } },
-    { op: 'replace', path: `${path}/${loadEnd}`, value: `${id}.in` },
-    lead.ends
-      ? { op: 'add', path: `${path}/ends/${loadEnd}`, value: { connector: input, method: 'crimp' } }
-      : { op: 'add', path: `${path}/ends`, value: { [loadEnd]: { connector: input, method: 'crimp' } } },
-    { op: 'add', path: '/leads/-', value: tail },
-  ]
+  const part = identified(plan, row.part, 'reg')
+  const patch = putBeforeEnd(plan, lead, {
+    end,
+    part,
+    near: { terminal: `${part.id}.in`, connector: row.part.in! },
+    far: { terminal: `${part.id}.out`, connector: row.part.out! },
+    tailM: TAIL_M,
+    tailName: `lead from the regulator to ${nameOf(load)}`,
+  })
   const solved = solvedAfter(plan, patch)
-  return solved && passes(solved)
-    ? {
-        label: `${row.label}, before ${nameOf(load)}`,
-        patch,
-        cost: `${row.part.massG} g, 8 % of the energy, a new noise source`,
-      }
-    : null
+  if (!solved || !passes(solved)) return null
+  const cost = `${row.part.massG} g, 8 % of the energy, a new noise source`
+  return { label: `${row.label}, before ${nameOf(load)}`, patch, cost }
 }

@@ -1,8 +1,8 @@
 import type { SolvedPlan } from '../circuit/matrix'
-import { kindOf } from '../kinds/index'
+import { asKind, kindOf, partsOf } from '../kinds/index'
 import type { Radio } from '../kinds/radio'
-import type { Patch } from '../plan/edit'
-import { nameOf, pathOf } from '../plan/find'
+import { setField, setFields } from '../edit/set'
+import { nameOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
@@ -34,11 +34,7 @@ export function setPower(
   radio: Radio,
   level: { powerW: number; activeA: number; estimated: boolean },
 ): Proposal {
-  const path = pathOf(plan, radio.id)
-  const patch: Patch = [
-    { op: 'replace', path: `${path}/powerW`, value: level.powerW },
-    { op: 'replace', path: `${path}/draw/activeA`, value: level.activeA },
-  ]
+  const patch = setFields(plan, radio.id, { powerW: level.powerW, 'draw.activeA': level.activeA })
   return {
     label: `Turn ${nameOf(radio)} down to ${level.powerW} W`,
     patch,
@@ -48,8 +44,8 @@ export function setPower(
 
 /** The highest power of a radio that passes. */
 export function turnDownUntil(plan: Plan, radioId: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
-  const radio = plan.parts.find(p => p.id === radioId)
-  if (radio?.kind !== 'radio') return null
+  const radio = asKind(partById(plan, radioId), 'radio')
+  if (!radio) return null
   for (const level of lowerLevels(radio)) {
     const proposal = setPower(plan, radio, level)
     const solved = solvedAfter(plan, proposal.patch)
@@ -60,9 +56,9 @@ export function turnDownUntil(plan: Plan, radioId: string, passes: (solved: Solv
 
 /** The radio whose turning down gives most, of all in the plan; its highest power that passes. */
 export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean): Proposal | null {
-  const radios = plan.parts
-    .filter(p => p.kind === 'radio')
-    .sort((a, b) => kindOf(b).sink!(b, true).value - kindOf(a).sink!(a, true).value)
+  const radios = partsOf(plan.parts, 'radio').sort(
+    (a, b) => kindOf(b).sink!(b, true).value - kindOf(a).sink!(a, true).value,
+  )
   for (const radio of radios) {
     const proposal = turnDownUntil(plan, radio.id, passes)
     if (proposal) return proposal
@@ -77,12 +73,12 @@ export function setSupplyUntil(
   direction: 1 | -1,
   passes: (solved: SolvedPlan) => boolean,
 ): Proposal | null {
-  const supply = plan.parts.find(p => p.id === supplyId)
-  if (supply?.kind !== 'supply' || !supply.adjustable) return null
+  const supply = asKind(partById(plan, supplyId), 'supply')
+  if (!supply?.adjustable) return null
   const { minV, maxV } = supply.adjustable
   for (let v = supply.setV + direction * 0.1; v >= minV - 1e-9 && v <= maxV + 1e-9; v += direction * 0.1) {
     const setV = Number(v.toFixed(1))
-    const patch: Patch = [{ op: 'replace', path: `${pathOf(plan, supplyId)}/setV`, value: setV }]
+    const patch = setField(plan, supplyId, 'setV', setV)
     const solved = solvedAfter(plan, patch)
     if (solved && passes(solved)) return { label: `Set ${nameOf(supply)} to ${setV} V`, patch }
   }

@@ -1,4 +1,4 @@
-import type { Patch } from '../plan/edit'
+import type { Patch } from '../edit/patch'
 
 /** A change that might mend a finding, not yet solved again. */
 export interface Proposal {

@@ -1,5 +1,6 @@
 import type { Condition } from '../circuit/conditions'
-import { compile, placedIn, type Network } from '../circuit/network'
+import { compile, type Network } from '../circuit/network'
+import { placedIn } from '../circuit/placed'
 import { Solver, type OperatingPoint } from '../circuit/solve'
 import { kindOf } from '../kinds/index'
 import type { Efficiency } from '../kinds/fields'

@@ -2,10 +2,10 @@ import type { Plan } from '../plan/schema'
 import { nameOf } from '../plan/find'
 import { needs, isLoad } from '../kinds/index'
 import { axisX, layoutPath, type LeadShape, type PathLayout } from '../picture/layout'
-import { barLine, flowWords, leadWords, loadLine, shortened, sourceLines } from '../picture/words'
+import { boxLines, flowWords, leadWords, ownLine, shortened } from '../picture/words'
 import type { Label, LabelFormat } from '../sheets/labels'
 import type { Verdict } from '../verdict/verdict'
-import { METRIC } from '../units/entry'
+import { METRIC } from '../units/quantity'
 
 const escape = (text: string) =>
   text.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
@@ -45,7 +45,7 @@ export function pathSvg(
       return [
         `<rect x="${n(box.x)}" y="${n(box.y)}" width="${box.width}" height="${box.height}" rx="8" class="b"/>`,
         text(box.x + 12, box.y + 21, shortened(nameOf(part), 19), 'class="n"'),
-        ...sourceLines(part).map((line, i) => text(box.x + 12, box.y + 37 + 14 * i, shortened(line, 24), 'class="s"')),
+        ...boxLines(part).map((line, i) => text(box.x + 12, box.y + 37 + 14 * i, shortened(line, 24), 'class="s"')),
       ]
     }),
     ...layout.bars.flatMap(bar => {
@@ -53,7 +53,7 @@ export function pathSvg(
       return [
         `<rect x="${n(bar.x)}" y="${n(bar.y)}" width="${bar.width}" height="${n(bar.height)}" rx="7" class="b"/>`,
         text(bar.x + bar.width / 2, bar.y - 7, nameOf(part), 'text-anchor="middle"'),
-        text(bar.x + bar.width / 2, bar.y + bar.height + 14, barLine(part), 'text-anchor="middle" class="s"'),
+        text(bar.x + bar.width / 2, bar.y + bar.height + 14, ownLine(part), 'text-anchor="middle" class="s"'),
         ...bar.ports.flatMap(p =>
           p.ratedA === null
             ? []
@@ -69,7 +69,7 @@ export function pathSvg(
       if (row.kind !== 'load' || !part || !isLoad(part)) return []
       return [
         text(layout.loadX + 4, row.y - 1, nameOf(part), 'class="n"'),
-        text(layout.loadX + 4, row.y + 14, loadLine(part), 'class="s"'),
+        text(layout.loadX + 4, row.y + 14, ownLine(part), 'class="s"'),
         ...arrival(layout, row.y, needs(part), verdict.arrivals[row.id] ?? null),
       ]
     }),

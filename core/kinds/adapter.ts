@@ -1,4 +1,7 @@
 import { z } from 'zod'
+import { connector } from '../catalog/connectors'
+import { ADAPTER_COST } from '../catalog/prices'
+import { adapterKey } from '../catalog/stockKeys'
 import { ampsAboveZero, commonFields, connectorId, id, ohms } from './fields'
 import { SILICON_1A } from './inline'
 import type { PartKind } from './kind'
@@ -48,6 +51,19 @@ export const adapter: PartKind<Adapter> = {
       },
     ]
   },
+  passes: () => [],
+  intoShort: () => [],
+  windows: () => [],
+  limits: () => [],
+  says: { box: () => [], line: part => (part.dropper ? 'holds a diode' : '') },
+  stock: part => ({
+    key: adapterKey(part.a, part.b),
+    what: `adapter ${connector(part.a).label} to ${connector(part.b).label}`,
+    cost: ADAPTER_COST,
+  }),
+  noise: null,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'adapter-stack-barrel',

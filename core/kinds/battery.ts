@@ -1,6 +1,9 @@
 import { z } from 'zod'
-import { absorptionVolts, batteryEmf } from '../battery/emf'
-import { CHEMISTRY_IDS } from '../catalog/chemistries'
+import { absorptionVolts, batteryEmf, restedVolts } from '../battery/emf'
+import { chemistryCaution } from '../catalog/cautions'
+import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
+import { packKey } from '../catalog/stockKeys'
+import { figure, fixed } from '../units/number'
 import {
   amps,
   ampsAboveZero,
@@ -122,6 +125,8 @@ const leadAcid = (chemistry: 'agm' | 'flooded', capacityAh: number, internalOhm:
   massG,
 })
 
+const shortChemistry = (part: Battery) => chemistry(part.chemistry).label.replace(' lead-acid', '')
+
 export const battery: PartKind<Battery> = {
   kind: 'battery',
   label: 'battery',
@@ -142,6 +147,51 @@ export const battery: PartKind<Battery> = {
         : { at: part.id, emfV: heldV, ohm: 0 },
     ]
   },
+  stores: true,
+  passes: () => [],
+  ports: { field: 'outlets', reserved: [], distributes: false },
+  intoShort: part => [
+    {
+      at: part.id,
+      by: 'itself',
+      kind: 'emf',
+      emfV: restedVolts(part, 1),
+      ohm: part.internalOhm,
+      ...(part.bms?.peakA !== undefined && { tripA: part.bms.peakA }),
+    },
+  ],
+  settingFor: part => (part.charged === 'elsewhere' ? null : part),
+  windows: () => [],
+  limits: part => {
+    const continuousA = batteryLimit(part, 'continuousA')
+    const peakA = batteryLimit(part, 'peakA')
+    if (continuousA === undefined && peakA === undefined) return []
+    const most = { continuousA: continuousA ?? peakA!, ...(peakA !== undefined && { peakA }) }
+    return [{ of: 'gives', ...most, fields: ['continuousA', 'peakA', 'bms'], judgedBy: 'battery-continuous' }]
+  },
+  says: {
+    box: part =>
+      [
+        `${shortChemistry(part)}${part.seriesCells > 1 ? ` ${part.seriesCells}S` : ''} · ${figure(part.capacityAh)} Ah`,
+        [part.continuousA && `${figure(part.continuousA)} A`, part.peakA && `${figure(part.peakA)} A brief`]
+          .filter(Boolean)
+          .join(' · '),
+      ].filter(Boolean),
+    line: () => '',
+  },
+  stock: part => ({ key: packKey(part) }),
+  noise: null,
+  hookUp: part => ({
+    turn: 'gives',
+    live: 3,
+    meter:
+      `Meter ${part.name ?? part.id}: red on +, about ${fixed(restedVolts(part, 1), 1)} V rested when full; ` +
+      `under ${fixed(restedVolts(part, 0), 1)} V do not connect it.`,
+    ...(part.chemistry === 'flooded' && {
+      caution: 'Flooded cells: ventilate, no sparks; negative of the chassis last.',
+    }),
+  }),
+  cautions: part => chemistryCaution(part.chemistry),
   catalogue: [
     { id: 'lifepo4-12', label: 'LiFePO4 4 cells, 12 Ah', part: lithium(12, 0.03, 'stack-30', 1500), source: CLASS },
     { id: 'lifepo4-20', label: 'LiFePO4 4 cells, 20 Ah', part: lithium(20, 0.02, 'stack-30', 2600), source: CLASS },

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { fuseOhm } from '../fuse/fuse'
 import { ampsAboveZero, commonFields, connectorId, id, portFuse } from './fields'
-import type { PartKind } from './kind'
+import { totalLimit, type PartKind, type Terminal } from './kind'
 
 export const blockSchema = z.strictObject({
   id,
@@ -41,11 +41,26 @@ export const block: PartKind<Block> = {
   schema: blockSchema,
   entry: part => `${part.id}.feed`,
   terminals: part => [
-    { id: `${part.id}.feed`, connector: part.feed },
-    ...part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA, fuse: p.fuse })),
+    { id: `${part.id}.feed`, connector: part.feed, fields: { connector: 'feed' } },
+    ...part.ports.map((p, i): Terminal => ({
+      id: `${part.id}.${p.id}`,
+      connector: p.connector,
+      ratedA: p.ratedA,
+      fields: { connector: `ports.${i}.connector`, opener: `ports.${i}.fuse` },
+      ...(p.fuse && { opener: { kind: 'fuse', ...p.fuse } }),
+    })),
   ],
   links: part =>
     part.ports.map(p => ({ a: `${part.id}.feed`, b: `${part.id}.${p.id}`, ohm: p.fuse ? fuseOhm(p.fuse) : 0 })),
+  passes: () => [],
+  ports: { field: 'ports', reserved: ['feed'], distributes: true },
+  intoShort: () => [],
+  windows: () => [],
+  limits: part => totalLimit(part.ratedA),
+  says: { box: () => [], line: () => '' },
+  noise: null,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'block-stack-5',

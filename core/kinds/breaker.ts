@@ -1,7 +1,8 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { fuseOhm } from '../fuse/fuse'
 import { ampsAboveZero, commonFields, connectorId, id, ohms } from './fields'
-import type { PartKind } from './kind'
+import type { Opener, PartKind } from './kind'
 
 export const breakerPartSchema = z.strictObject({
   id,
@@ -22,6 +23,13 @@ const row = (ratedA: number) => ({
   massG: 130,
 })
 
+const openerOf = ({ ratedA, ohm }: BreakerPart): Opener => ({
+  kind: 'breaker',
+  type: 'thermal',
+  ratedA,
+  ...(ohm !== undefined && { ohm }),
+})
+
 /** A breaker with studs of its own, between two leads; one in the middle of a lead is an inline item. */
 export const breakerPart: PartKind<BreakerPart> = {
   kind: 'breaker',
@@ -31,13 +39,22 @@ export const breakerPart: PartKind<BreakerPart> = {
   entry: part => `${part.id}.a`,
   terminals: part => [
     { id: `${part.id}.a`, connector: part.terminal },
-    {
-      id: `${part.id}.b`,
-      connector: part.terminal,
-      fuse: { type: 'thermal', ratedA: part.ratedA, ...(part.ohm !== undefined && { ohm: part.ohm }) },
-    },
+    { id: `${part.id}.b`, connector: part.terminal, fields: { opener: '' }, opener: openerOf(part) },
   ],
   links: part => (part.closed === false ? [] : [{ a: `${part.id}.a`, b: `${part.id}.b`, ohm: fuseOhm(part) }]),
+  passes: () => [],
+  opens: part => ({
+    words: `${part.name ?? part.id} (${part.ratedA} A)`,
+    ends: [`${part.id}.a`, `${part.id}.b`],
+    closed: { ...part, closed: true },
+  }),
+  intoShort: () => [],
+  windows: () => [],
+  limits: () => [],
+  says: { box: () => [], line: part => `${figure(part.ratedA)} A${part.closed === false ? ', off' : ''}` },
+  noise: null,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [30, 50, 80, 100].map(a => ({
     id: `breaker-${a}`,
     label: `Breaker ${a} A, M6 studs`,

@@ -1,6 +1,8 @@
 import { z } from 'zod'
-import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { profileOf } from './charging'
+import { MAINS_CAUTION } from '../catalog/cautions'
+import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
+import { figure } from '../units/number'
+import { AC_CHARGE_V, AC_EFFICIENCY, chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
 import { ampsAboveZero, chargeProfiles, commonFields, connectorId, fraction, hertz, id, noise } from './fields'
 import type { PartKind } from './kind'
 
@@ -47,8 +49,35 @@ export const charger: PartKind<Charger> = {
   role: 'between',
   schema: chargerSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  charge: part => ({ at: part.id, ...profileOf(part.chemistries, part.set), maxA: part.maxA }),
+  charge: part => chargeOutput(part.id, part, { maxA: part.maxA, field: 'maxA' }),
   switching: part => ({ hz: part.switchingHz, what: 'its mains stage' }),
+  links: () => [],
+  passes: () => [],
+  mentions: part => (part.fedBy === undefined ? [] : [{ field: 'fedBy', ids: part.fedBy }]),
+  intoShort: part => [
+    {
+      at: part.id,
+      by: 'charging',
+      kind: 'limited',
+      volts: profileOf(part.chemistries, part.set).absorptionV ?? UNSET_CHARGE_V,
+      amps: part.maxA,
+      sure: false,
+    },
+  ],
+  windows: () => [],
+  limits: () => [],
+  acInputW: part =>
+    ((profileOf(part.chemistries, part.set).absorptionV ?? AC_CHARGE_V) * part.maxA) /
+    (part.efficiency ?? AC_EFFICIENCY),
+  says: {
+    box: part => [`${figure(part.maxA)} A${part.set ? ` · ${chemistry(part.set).label}` : ''}`],
+    line: () => '',
+  },
+  stands: () => 'fills',
+  noise: { odds: 2, hasMains: true },
+  worksWithA: part => part.maxA,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: part => (part.fedBy === undefined ? [MAINS_CAUTION] : []),
   catalogue: [
     { id: 'charger-5', label: 'Mains charger 12 V, 5 A', part: row(5, 500, 100e3), source: 'typical of the class' },
     { id: 'charger-10', label: 'Mains charger 12 V, 10 A', part: row(10, 900, 100e3), source: 'typical of the class' },

@@ -3,6 +3,13 @@ import type { ChargeProfiles, Efficiency } from './fields'
 import { kindOf } from './index'
 import type { Around, ChargeOutput } from './kind'
 
+/** A charging device that does not say to what it is set: no 12 V one goes higher, V. */
+export const UNSET_CHARGE_V = 15
+
+/** What a mains supply or charger takes from its AC side for what it gives (typical of the class); its volts where none are said. */
+export const AC_EFFICIENCY = 0.85
+export const AC_CHARGE_V = 14.4
+
 /** What a charging device is set to: the profile of its set chemistry, or its only one. */
 export function profileOf(
   profiles: ChargeProfiles | undefined,
@@ -12,6 +19,23 @@ export function profileOf(
   const [chemistry, profile] =
     entries.find(([id]) => id === set) ?? (set === undefined && entries.length === 1 ? entries[0]! : [set, undefined])
   return { chemistry, absorptionV: profile?.absorptionV ?? null, floatV: profile?.floatV ?? null }
+}
+
+/** How a device charges that says its profiles and its setting in fields of its own. */
+export function chargeOutput(
+  at: string,
+  device: { chemistries?: ChargeProfiles; set?: string },
+  current: { maxA: number; field: string; choicesA?: readonly number[] },
+  under = '',
+): ChargeOutput {
+  return {
+    at,
+    ...profileOf(device.chemistries, device.set),
+    maxA: current.maxA,
+    fields: { set: `${under}set`, profiles: `${under}chemistries`, current: current.field },
+    profiles: device.chemistries ?? {},
+    ...(current.choicesA && { choicesA: current.choicesA }),
+  }
 }
 
 /** The charging devices wired to a battery. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { profileOf } from './charging'
+import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
+import { figure } from '../units/number'
+import { chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
 import {
   amps,
   ampsAboveZero,
@@ -103,22 +104,45 @@ export const controller: PartKind<Controller> = {
   terminals: part => [
     { id: `${part.id}.panel`, connector: part.panel },
     { id: `${part.id}.battery`, connector: part.battery },
-    { id: `${part.id}.load`, connector: part.load, ratedA: part.maxLoadA },
+    { id: `${part.id}.load`, connector: part.load, ratedA: part.maxLoadA, ratedBy: 'load-terminal' },
   ],
   links: part => [{ a: `${part.id}.battery`, b: `${part.id}.load`, ohm: 0 }],
   standing: (part, state, around) => [
     { at: `${part.id}.battery`, law: 'current', value: part.selfA ?? 0 },
     { at: `${part.id}.panel`, law: 'current', value: state === 'charging' ? panelAmps(part, around) : 0 },
   ],
-  charge: (part, around) => ({
-    at: `${part.id}.battery`,
-    ...profileOf(part.chemistries, part.set),
-    maxA: chargeAmps(part, around),
-  }),
+  charge: (part, around) =>
+    chargeOutput(`${part.id}.battery`, part, { maxA: chargeAmps(part, around), field: 'maxChargeA' }),
   switching: part => ({
     hz: part.switchingHz,
     what: part.type === 'mppt' ? 'its tracking stage' : 'its chopped panel current',
   }),
+  passes: () => [],
+  intoShort: part => [
+    {
+      at: `${part.id}.battery`,
+      by: 'charging',
+      kind: 'limited',
+      volts: profileOf(part.chemistries, part.set).absorptionV ?? UNSET_CHARGE_V,
+      amps: part.maxChargeA,
+      sure: false,
+    },
+  ],
+  // The panels' cold voltage and their current are judged by panel-cold-voltage and panel-current, which know the panels.
+  windows: () => [],
+  limits: () => [],
+  says: {
+    box: part => [
+      `${part.type === 'mppt' ? 'tracking' : 'chopping'} · ${figure(part.maxChargeA)} A`,
+      `to ${figure(part.maxPanelV)} V${part.set ? ` · ${chemistry(part.set).label}` : ''}`,
+    ],
+    line: () => '',
+  },
+  stands: (part, used) => (used.includes(`${part.id}.load`) ? 'inPath' : 'fills'),
+  noise: { odds: 3, needsSun: true, loadTerminal: 'load' },
+  worksWithA: part => part.maxChargeA,
+  hookUp: () => ({ turn: 'readsBattery', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'controller-pwm-10',

@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { profileOf } from './charging'
+import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
+import { figure } from '../units/number'
+import { chargeOutput, profileOf } from './charging'
 import {
   ampsAboveZero,
   chargeProfiles,
@@ -105,7 +106,6 @@ export const converter: PartKind<Converter> = {
     { id: `${part.id}.in`, connector: part.in },
     { id: `${part.id}.out`, connector: part.out, ratedA: part.maxOutA },
   ],
-  window: part => ({ at: `${part.id}.in`, window: part.input }),
   transfer: part => (part.charges ? null : transferOf(part)),
   // A DC-DC charger works while the station is charged; else it only idles.
   standing: (part, state) => {
@@ -122,9 +122,28 @@ export const converter: PartKind<Converter> = {
   },
   charge: part =>
     part.charges
-      ? { at: `${part.id}.out`, ...profileOf(part.charges.chemistries, part.charges.set), maxA: part.maxOutA }
+      ? chargeOutput(`${part.id}.out`, part.charges, { maxA: part.maxOutA, field: 'maxOutA' }, 'charges.')
       : null,
   switching: part => ({ hz: part.switchingHz, what: 'its power stage' }),
+  links: () => [],
+  passes: part => [{ from: `${part.id}.in`, to: `${part.id}.out`, faultOhm: null }],
+  intoShort: part => [
+    { at: `${part.id}.out`, by: 'input', kind: 'limited', volts: part.outV, amps: part.maxOutA, sure: true },
+  ],
+  windows: part => [{ at: `${part.id}.in`, ...part.input, field: 'input', judgedBy: 'converter-input' }],
+  limits: () => [],
+  says: {
+    box: part => [
+      `charges ${figure(part.maxOutA)} A`,
+      part.charges?.set ? `set to ${chemistry(part.charges.set).label}` : '',
+    ],
+    line: part => (part.charges ? `charges ${figure(part.maxOutA)} A` : `${part.topology} ${figure(part.outV)} V`),
+  },
+  stands: part => (part.charges ? 'fills' : 'inPath'),
+  noise: { odds: 2 },
+  worksWithA: part => part.maxOutA,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'buck-5',

@@ -1,3 +1,4 @@
+import { figure } from '../units/number'
 import type { Draw, SupplyWindow } from './fields'
 import type { FormField, Sink } from './kind'
 
@@ -30,6 +31,18 @@ export function sinkOf(at: string, draw: Draw, window: SupplyWindow, active: boo
     case 'resistive':
       return { at, law: 'ohm', value: resistiveOhm(draw, active ? 'active' : 'idle', nominalVolts(window)) }
   }
+}
+
+/** Current of a draw on a 12 V system, A: for choosing a fuse before anything is solved. */
+export function ampsAbout({ law, value }: Sink): number {
+  if (law === 'current') return value
+  return law === 'power' ? value / 12 : 12 / value
+}
+
+/** What a load takes, in a word: "21 A", "30 W", "3.6 Ω". */
+export function drawLine({ law, value }: Sink): string {
+  if (law === 'current') return `${figure(value, 2)} A`
+  return law === 'power' ? `${figure(value)} W` : `${figure(value, 2)} Ω`
 }
 
 type Shape = Record<string, unknown> & { draw?: { model?: string } }

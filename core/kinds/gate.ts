@@ -1,6 +1,7 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { profileOf } from './charging'
+import { chargeOutput, profileOf } from './charging'
 import {
   amps,
   ampsAboveZero,
@@ -36,6 +37,9 @@ export const gateSchema = z.strictObject({
   ...commonFields,
 })
 export type Gate = z.infer<typeof gateSchema>
+
+/** What a short behind a gate is fed through, Ω: its transistors or contacts, closed (typical of the class). */
+const GATE_FAULT_OHM = 0.002
 
 /** Forward drop of a gate with transistors for diodes (typical of the class). */
 export const GATE_DROP_V = 0.05
@@ -79,8 +83,24 @@ export const gate: PartKind<Gate> = {
     return charges ? [{ at: `${part.id}.supply`, law: 'current', value: part.chargeA! }] : []
   },
   charge: part =>
-    part.chargeA ? { at: `${part.id}.battery`, ...profileOf(part.chemistries, part.set), maxA: part.chargeA } : null,
+    part.chargeA
+      ? chargeOutput(`${part.id}.battery`, part, {
+          maxA: part.chargeA,
+          field: 'chargeA',
+          choicesA: part.chargeAmps ?? [],
+        })
+      : null,
   switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' }),
+  links: () => [],
+  passes: part =>
+    ['supply', 'battery'].map(side => ({ from: `${part.id}.${side}`, to: `${part.id}.out`, faultOhm: GATE_FAULT_OHM })),
+  intoShort: () => [],
+  windows: () => [],
+  limits: () => [],
+  says: { box: () => [], line: part => (part.chargeA ? `charges ${figure(part.chargeA)} A` : '') },
+  noise: { odds: 1 },
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'gate-40',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { commonFields, id } from './fields'
 import type { PartKind } from './kind'
 
@@ -19,6 +20,20 @@ export const generator: PartKind<Generator> = {
   role: 'between',
   schema: generatorSchema,
   terminals: () => [],
+  links: () => [],
+  passes: () => [],
+  mentions: part => [{ field: 'feeds', ids: part.feeds ?? [] }],
+  intoShort: () => [],
+  windows: () => [],
+  limits: () => [],
+  says: {
+    box: part => [`${figure(part.ratedW)} W`, part.feeds?.length ? `feeds ${part.feeds.join(', ')}` : ''],
+    line: () => '',
+  },
+  stands: () => 'alone',
+  noise: { odds: 0.5 },
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'generator-1000',

@@ -1,94 +1,53 @@
 import { z } from 'zod'
-import { adapter, adapterSchema } from './adapter'
-import { battery, batterySchema } from './battery'
-import { block, blockSchema } from './block'
-import { breakerPart, breakerPartSchema } from './breaker'
-import { charger, chargerSchema } from './charger'
-import { controller, controllerSchema } from './controller'
-import { converter, converterSchema } from './converter'
-import { gate, gateSchema } from './gate'
-import { generator, generatorSchema } from './generator'
-import { inverter, inverterSchema } from './inverter'
-import { joint, jointSchema } from './joint'
-import { load, loadSchema } from './load'
-import { monitor, monitorSchema } from './monitor'
-import { panel, panelSchema } from './panel'
-import { powerStation, powerStationSchema } from './powerStation'
-import { radio, radioSchema } from './radio'
-import { supply, supplySchema } from './supply'
-import { trigger, triggerSchema } from './trigger'
-import { usbSource, usbSourceSchema } from './usbSource'
-import { vehicle, vehicleSchema } from './vehicle'
-import type { SupplyWindow } from './fields'
-import type { PartKind } from './kind'
+import { ALL } from './all'
+import type { PartKind, Window } from './kind'
 
-/** The one list of kinds: a new kind is its file and a line in each of these two. */
-export const partSchema = z.discriminatedUnion('kind', [
-  batterySchema,
-  supplySchema,
-  vehicleSchema,
-  panelSchema,
-  usbSourceSchema,
-  powerStationSchema,
-  generatorSchema,
-  blockSchema,
-  jointSchema,
-  adapterSchema,
-  breakerPartSchema,
-  monitorSchema,
-  controllerSchema,
-  chargerSchema,
-  converterSchema,
-  triggerSchema,
-  gateSchema,
-  radioSchema,
-  loadSchema,
-  inverterSchema,
-])
-const kinds = [
-  battery,
-  supply,
-  vehicle,
-  panel,
-  usbSource,
-  powerStation,
-  generator,
-  block,
-  joint,
-  adapter,
-  breakerPart,
-  monitor,
-  controller,
-  charger,
-  converter,
-  trigger,
-  gate,
-  radio,
-  load,
-  inverter,
-]
-
-export type Part = z.infer<typeof partSchema>
+type SchemaOf<K> = K extends { schema: infer S } ? S : never
+export type Part = z.infer<SchemaOf<(typeof ALL)[number]>>
 export type KindName = Part['kind']
 export type PartOf<K extends KindName> = Extract<Part, { kind: K }>
-export const KINDS = new Map(kinds.map(k => [k.kind as string, k as unknown as PartKind<Part>]))
+
+const schemas = ALL.map(kind => kind.schema) as unknown as [
+  z.core.$ZodTypeDiscriminable,
+  ...z.core.$ZodTypeDiscriminable[],
+]
+export const partSchema = z.discriminatedUnion('kind', schemas) as unknown as z.ZodType<Part>
+
+export const KINDS = new Map(ALL.map(k => [k.kind as string, k as unknown as PartKind<Part>]))
 
 /** What the program knows of a part's kind. */
 export function kindOf(part: Part): PartKind<Part> {
   return KINDS.get(part.kind)!
 }
 
-/** What a load needs at its terminal, V. */
-export function needs(load: PartOf<'radio' | 'load' | 'inverter'>): SupplyWindow {
-  return load.kind === 'inverter' ? load.input : load.supply
+/** Parts of one kind, for a rule whose subject that kind is. */
+export function partsOf<K extends KindName>(parts: readonly Part[], kind: K): PartOf<K>[] {
+  return parts.filter((p): p is PartOf<K> => p.kind === kind)
 }
 
-/** Whether a part gives power to what is joined to it: a source, or the output of a converter. */
+/** A part as one of a kind, null where it is another: for a rule whose subject that kind is. */
+export function asKind<K extends KindName>(part: Part | undefined, kind: K): PartOf<K> | null {
+  return part?.kind === kind ? (part as PartOf<K>) : null
+}
+
+/** Whether a part gives power to what is joined to it by itself. */
 export function gives(part: Part): boolean {
-  return kindOf(part).sources !== undefined
+  return kindOf(part).role === 'source'
 }
 
-/** Whether a part ends the path: it takes power as a load does. */
-export function isLoad(part: Part): part is PartOf<'radio' | 'load' | 'inverter'> {
+/** A part that ends the path and takes power: it may be on only with another. */
+export type LoadPart = Part & { follows?: string }
+
+export function isLoad(part: Part): part is LoadPart {
   return kindOf(part).role === 'load'
+}
+
+/** What a load needs where it is fed, V. */
+export function needs(load: LoadPart): Window {
+  return kindOf(load).needs!(load)
+}
+
+/** Terminal at which a load takes its power. */
+export function takesAt(load: Part): string {
+  return kindOf(load).sink!(load, false).at
 }

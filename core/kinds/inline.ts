@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { FUSE_TYPE_IDS } from '../catalog/fuses'
+import { fuseOhm } from '../fuse/fuse'
 import { ampsAboveZero, id, ohms, words } from './fields'
 
 /** What is wired into a lead, at a distance from its `from` end. */
@@ -94,5 +95,37 @@ export function diodeLaw(dropper: Dropper): { saturationA: number; emission: num
     saturationA: dropper.saturationA ?? SILICON_1A.saturationA * scale,
     emission: dropper.emission ?? SILICON_1A.emission,
     seriesOhm: dropper.seriesOhm ?? SILICON_1A.seriesOhm / scale,
+  }
+}
+
+/** Resistance of an item in the loop, both legs counted, Ω; of a dropper that of its diodes' silicon alone. */
+export function inlineLoopOhm(item: Inline): number {
+  switch (item.kind) {
+    case 'fuse':
+    case 'breaker':
+      return fuseOhm(item) * (item.legs === 'both' ? 2 : 1)
+    case 'switch':
+      return item.ohm ?? 0
+    case 'meter':
+      return item.ohm ?? METER_OHM
+    case 'choke':
+      return 0
+    case 'dropper':
+      return diodeLaw(item).seriesOhm * (item.count ?? 1)
+  }
+}
+
+/** What to call an item: "fuse 20 A", "watt meter". */
+export function inlineWords(item: Inline): string {
+  switch (item.kind) {
+    case 'fuse':
+    case 'breaker':
+      return `${item.kind} ${item.ratedA} A`
+    case 'meter':
+      return 'watt meter'
+    case 'dropper':
+      return `diode${(item.count ?? 1) > 1 ? ` × ${item.count}` : ''}`
+    default:
+      return item.kind
   }
 }

@@ -1,7 +1,9 @@
 import { z } from 'zod'
+import { INVERTER_CAUTION } from '../catalog/cautions'
 import { efficiencyAt } from './charging'
 import { commonFields, connectorId, efficiency, hertz, id, inputWindow, noise, watts, words } from './fields'
-import type { PartKind } from './kind'
+import { drawLine } from './draw'
+import type { PartKind, Sink } from './kind'
 
 const wattsAboveZero = z.number().gt(0).max(100000)
 
@@ -59,6 +61,15 @@ const row = (ratedW: number, idleW: number, massG: number) => ({
   massG,
 })
 
+/** Volts by which an inverter's watts become amps: a 12 V system under load. */
+const INVERTER_V = 12
+
+function inverterSink(part: Inverter, active: boolean): Sink {
+  const outW = active ? acWatts(part) : 0
+  const efficiency = efficiencyAt(part.efficiency ?? INVERTER_EFFICIENCY, { amps: 0, watts: outW })
+  return { at: part.id, law: 'power', value: (part.idleW ?? 0) + outW / efficiency }
+}
+
 export const inverter: PartKind<Inverter> = {
   kind: 'inverter',
   label: 'inverter',
@@ -70,16 +81,25 @@ export const inverter: PartKind<Inverter> = {
     ...(used.includes(part.id) ? [{ id: part.id, connector: part.in }] : []),
   ],
   links: part => [{ a: part.id, b: `${part.id}.in`, ohm: 0 }],
-  window: part => ({ at: part.id, window: part.input }),
-  sink: (part, active) => {
-    const outW = active ? acWatts(part) : 0
-    return {
-      at: part.id,
-      law: 'power',
-      value: (part.idleW ?? 0) + outW / efficiencyAt(part.efficiency ?? INVERTER_EFFICIENCY, { amps: 0, watts: outW }),
-    }
-  },
+  sink: inverterSink,
   switching: part => ({ hz: part.switchingHz, what: 'its high-frequency stage' }),
+  passes: () => [],
+  mentions: part => [
+    ...(part.follows === undefined ? [] : [{ field: 'follows', ids: part.follows }]),
+    ...(part.acLoads ?? []).flatMap((l, i) =>
+      l.part === undefined ? [] : [{ field: `acLoads.${i}.part`, ids: l.part }],
+    ),
+  ],
+  intoShort: () => [],
+  windows: () => [],
+  needs: part => ({ at: part.id, ...part.input, field: 'input' }),
+  limits: () => [],
+  transmits: false,
+  says: { box: () => [], line: part => drawLine(inverterSink(part, true)) },
+  noise: { odds: 3, hasMains: true },
+  worksWithA: part => part.ratedW / INVERTER_V,
+  hookUp: () => ({ turn: 'load', live: 0 }),
+  cautions: () => [INVERTER_CAUTION],
   catalogue: [
     { id: 'inverter-300', label: 'Inverter 300 W', part: row(300, 6, 1200), source: 'typical of the class' },
     { id: 'inverter-600', label: 'Inverter 600 W', part: row(600, 9, 2300), source: 'typical of the class' },

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { ampsAboveZero, commonFields, connectorId, id, ohms } from './fields'
-import type { PartKind } from './kind'
+import { totalLimit, type PartKind } from './kind'
 
 export const jointSchema = z.strictObject({
   id,
@@ -16,6 +16,8 @@ export const jointSchema = z.strictObject({
   ...commonFields,
 })
 export type Joint = z.infer<typeof jointSchema>
+
+const LETTERS = 'abcdefghijklmnopqrstuvwxyz'.split('')
 
 /** Ways are named by letters and grow as leads land on them; there are always two. */
 export const isWay = (name: string) => /^[a-z]$/.test(name)
@@ -35,10 +37,26 @@ export const joint: PartKind<Joint> = {
   schema: jointSchema,
   entry: part => `${part.id}.a`,
   terminals: (part, used) =>
-    ways(part, used).map(w => ({ id: `${part.id}.${w}`, connector: part.connector, ratedA: part.ratedA })),
+    ways(part, used).map(w => ({
+      id: `${part.id}.${w}`,
+      connector: part.connector,
+      fields: { connector: 'connector' },
+    })),
   // A star round an inner node: half of the resistance of a passage, both poles, in each arm.
   links: (part, used) =>
     ways(part, used).map(w => ({ a: `${part.id}`, b: `${part.id}.${w}`, ohm: part.contactOhm ?? 0 })),
+  nextTerminal: (part, used) => {
+    const next = LETTERS.find(w => !used.includes(`${part.id}.${w}`))
+    return next === undefined ? null : `${part.id}.${next}`
+  },
+  passes: () => [],
+  intoShort: () => [],
+  windows: () => [],
+  limits: part => totalLimit(part.ratedA),
+  says: { box: () => [], line: () => '' },
+  noise: null,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'joint-y',

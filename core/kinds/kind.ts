@@ -1,7 +1,16 @@
 import type { z } from 'zod'
 import type { SourceState } from '../battery/emf'
-import type { Efficiency, SupplyWindow } from './fields'
+import type { Caution } from '../catalog/cautions'
+import type { ChargeProfiles, Efficiency } from './fields'
 import type { Part } from './index'
+
+/** A fuse or breaker as a part or a lead holds it. */
+export interface Opener {
+  kind: 'fuse' | 'breaker'
+  type: string
+  ratedA: number
+  ohm?: number
+}
 
 /** Where a lead lands. `id` is the terminal's full name in the plan: `partId` or `partId.terminal`. */
 export interface Terminal {
@@ -10,8 +19,12 @@ export interface Terminal {
   sex?: 'plug' | 'socket'
   /** Limit of this outlet or port itself, beyond its connector's, A. */
   ratedA?: number
-  /** The fuse that sits between this terminal and the rest of its part. */
-  fuse?: { type: string; ratedA: number; ohm?: number }
+  /** The check that judges `ratedA` in words of its own; unsaid: port-rating. */
+  ratedBy?: string
+  /** The fuse or breaker that sits between this terminal and the rest of its part. */
+  opener?: Opener
+  /** Where the part says them, as `ports.0.connector`; absent where they are the device's own and cannot be changed. */
+  fields?: { connector?: string; opener?: string }
 }
 
 /** A resistance inside a part, between two of its own nodes; 0 Ω makes them one node. A diode passes current from a to b. */
@@ -20,6 +33,16 @@ export interface Link {
   b: string
   ohm: number
   diode?: { saturationA: number; emission: number; seriesOhm: number; count: number }
+}
+
+/**
+ * A way inside a part from one terminal to another that is no resistance of its operating point: a gate's, a converter's.
+ * Behind it things are live; `faultOhm` says what a short behind it is fed through, null where nothing of a short's current passes.
+ */
+export interface Pass {
+  from: string
+  to: string
+  faultOhm: number | null
 }
 
 /** A source at a terminal: an EMF behind a resistance; 0 Ω holds the terminal at the EMF. */
@@ -35,6 +58,26 @@ export interface Sink {
   law: 'current' | 'power' | 'ohm'
   value: number
 }
+
+/**
+ * What a part drives into a dead short at a terminal: an EMF behind a resistance, or no more than a limit of its own.
+ * `by`: by itself; out of what its input gets; or only while it charges a battery.
+ */
+export type IntoShort = { at: string; by: 'itself' | 'input' | 'charging' } & (
+  | {
+      kind: 'emf'
+      emfV: number
+      ohm: number
+      /** Its management system's likely trip, A: not counted on. */ tripA?: number
+    }
+  | {
+      kind: 'limited'
+      volts: number
+      amps: number
+      /** By its nature or a limit that does not fail, as a panel's: fuse enough for a conductor that carries it. */
+      sure: boolean
+    }
+)
 
 /**
  * Power that a part takes at one terminal and gives at another, at a voltage of its own: the two sides are networks apart.
@@ -57,13 +100,69 @@ export interface ChargeOutput {
   absorptionV: number | null
   floatV: number | null
   maxA: number
+  /** Fields of the part that say what it is set to, the profiles it has, and its current. */
+  fields: { set: string; profiles: string; current: string }
+  profiles: ChargeProfiles
+  /** Currents it can be set to, A; unsaid: it is what it is. */
+  choicesA?: readonly number[]
+}
+
+/** Voltages a part stands at a terminal. */
+export interface Window {
+  at: string
+  minV: number
+  nominalV?: number
+  maxV: number
+  /** Field of the part that says it, as `supply`. */
+  field: string
+  /** Above it somebody may be hurt: a capacitor bursts, a cell vents. */
+  hurts?: boolean
+  /** The check that judges it; unsaid: part-window. */
+  judgedBy?: string
+}
+
+/** Current a part gives or passes in all, A. */
+export interface Limit {
+  of: 'gives' | 'passes'
+  continuousA: number
+  peakA?: number
+  /** Fields of the part that say it. */
+  fields: readonly string[]
+  /** The check that judges it in words of its own; unsaid: source-rating, block-rating. */
+  judgedBy?: string
+}
+
+/** How a part may make noise. */
+export interface NoiseClass {
+  /** Prior odds to be the noisy one, from what operators report of the class: how hard it switches, how little it is filtered. */
+  odds: number
+  /** Has an AC side, by which noise can leave. */
+  hasMains?: boolean
+  /** Needs sun to work. */
+  needsSun?: boolean
+  /** Terminal that carries its noise straight into what hangs on it. */
+  loadTerminal?: string
+}
+
+/** What is done with a part when a station is connected. */
+export interface HookUpRule {
+  /**
+   * When its leads are connected: what gives power by itself; what takes its voltage from the battery, so that it comes right after;
+   * what charges; the sun; loads last.
+   */
+  turn: 'gives' | 'readsBattery' | 'sun' | 'between' | 'load'
+  /** How live its terminals are while a lead is being connected: 0 dead … 3 a battery. Its end comes last. */
+  live: 0 | 1 | 2 | 3
+  /** What to meter there before the lead goes on. */
+  meter?: string
+  caution?: string
 }
 
 /** Parts that stand on the same wire as a terminal: joined by leads, blocks and joints, with nothing between that changes the voltage. */
 export type Around = (terminal: string) => readonly { part: Part; terminal: string }[]
 
-/** States a source takes part in: a battery's own ones, or none (a supply has only its setting). */
-export type SourceStates = readonly SourceState[]
+/** Where nothing stands around, for questions that do not turn on it. */
+export const ALONE: Around = () => []
 
 export type Quantity =
   | 'text'
@@ -110,37 +209,130 @@ export interface CatalogueRow<P> {
   source: string
 }
 
-/** All that the program knows of one kind of part. A new kind is one file that makes one of these, listed in index.ts. */
-export interface PartKind<P extends { id: string; kind: string }> {
+interface Common<P extends { id: string; kind: string }> {
   kind: P['kind']
   label: string
-  role: 'source' | 'between' | 'load'
   schema: z.ZodType<P>
   /** Terminals of a part; `used` names those that leads land on, for kinds that grow them as needed. */
   terminals: (part: P, used: readonly string[]) => Terminal[]
   /** Terminal by which it is joined to what feeds it (a source: to what it feeds); unsaid: the one named by its id alone. */
   entry?: (part: P) => string
+  /** The next terminal of a kind that grows them, where another lead may land. */
+  nextTerminal?: (part: P, used: readonly string[]) => string | null
   /** Nodes and resistances inside the part. */
-  links?: (part: P, used: readonly string[]) => Link[]
-  /** Its sources in a state. */
-  sources?: (part: P, state: SourceState, around: Around) => Source[]
+  links: (part: P, used: readonly string[]) => Link[]
+  /** Ways through it that are no resistance. */
+  passes: (part: P) => Pass[]
+  /** The two terminals by which it goes into the middle of a lead. */
+  between?: readonly [string, string]
+  /** A part that can be opened by hand: what it is called then, and itself closed. */
+  opens?: (part: P) => { words: string; ends: readonly [string, string]; closed: P }
+  /** A list of the part's own terminals, each with an id: its field, and ids that are taken by others of its terminals. */
+  ports?: { field: string; reserved: readonly string[]; /** Loads are added on its free ones. */ distributes: boolean }
+
+  /** Other parts that it names: the field, and the id or ids that stand there. */
+  mentions?: (part: P) => { field: string; ids: string | readonly string[] }[]
+
+  /** What it drives into a dead short at its terminals. A BMS counts for nothing. */
+  intoShort: (part: P) => IntoShort[]
+  /** Voltages it stands; every one is judged by exactly one check. */
+  windows: (part: P) => Window[]
+  /** Currents it gives or passes in all; every one is judged by exactly one check. Those of single terminals stand there. */
+  limits: (part: P, around: Around) => Limit[]
+  /** Highest voltage its terminals ever stand at, V, where that is none of its states' EMFs: a panel's on the coldest morning. */
+  highestV?: (part: P, lowestC: number) => number
+
   /** Power changed from one terminal to another in a state, or null. */
   transfer?: (part: P, state: SourceState, around: Around) => Transfer | null
   /** What it takes whether anything is active or not. */
   standing?: (part: P, state: SourceState, around: Around) => Sink[]
   /** How it charges a battery; null where it does not. */
   charge?: (part: P, around: Around) => ChargeOutput | null
-  /** What voltage it needs at its input. */
-  window?: (part: P) => { at: string; window: SupplyWindow } | null
+  /** What a charging device on it has to be set to; null where it is not charged in its place. */
+  settingFor?: (part: P) => { chemistry: string; seriesCells: number; maxChargeA?: number } | null
+  /** What hangs on an AC source takes of it at full output, W. */
+  acInputW?: (part: P) => number
+
+  /** Short lines about it: what its box says under its name, and its one line where it stands in a row. */
+  says: { box: (part: P) => string[]; line: (part: P) => string }
+  /** It stands under the battery it fills and not in the way to the loads, or (a generator) by itself. */
+  stands?: (part: P, used: readonly string[]) => 'inPath' | 'fills' | 'alone'
+
+  /** How it may make noise; null: it cannot. */
+  noise: NoiseClass | null
   /** Switching frequency of its power stage, Hz; undefined where it has none or it is not known. */
   switching?: (part: P) => { hz?: number; what: string } | null
-  /** States of charge this source goes through; none for one that has a single state. */
-  sourceStates?: (part: P) => SourceStates
-  /** What it takes; `powerW` chooses one of a radio's levels other than the one it is set to. */
-  sink?: (part: P, active: boolean, powerW?: number) => Sink
+  /** Largest current it works with, A: its noise may begin somewhere below. */
+  worksWithA?: (part: P) => number | undefined
+
+  /** What it is on the shelf and on a shopping list; unsaid: itself, by its own name. */
+  stock?: (part: P) => { key: string; what?: string; cost?: number }
+  hookUp: (part: P, lowestC: number) => HookUpRule
+  /** Dangers that one line on every sheet must name. */
+  cautions: (part: P) => readonly Caution[]
   catalogue: readonly CatalogueRow<P>[]
   form: readonly FormField[]
   lists?: readonly FormList[]
-  /** The two terminals by which it goes into the middle of a lead. */
-  between?: readonly [string, string]
+}
+
+/** States of charge that a source goes through. */
+export type SourceStates = readonly SourceState[]
+
+interface SourceKind<P> {
+  role: 'source'
+  /** Its sources in a state. */
+  sources: (part: P, state: SourceState, around: Around) => Source[]
+  /** States this source goes through; none for one that has a single state. */
+  sourceStates?: (part: P) => SourceStates
+  /** The plan's states are those of what stores its energy; other sources take part in them. */
+  stores?: boolean
+  /** It powers nothing by itself: it wants a controller. */
+  needsController?: boolean
+  /** Goes to sleep below this current, A. */
+  autoOffA?: (part: P) => number | undefined
+  needs?: undefined
+  sink?: undefined
+  levels?: undefined
+  transmits?: undefined
+}
+
+interface BetweenKind {
+  role: 'between'
+  sources?: undefined
+  sourceStates?: undefined
+  stores?: undefined
+  needsController?: undefined
+  autoOffA?: undefined
+  needs?: undefined
+  sink?: undefined
+  levels?: undefined
+  transmits?: undefined
+}
+
+interface LoadKind<P> {
+  role: 'load'
+  /** The voltages it needs where it is fed. */
+  needs: (part: P) => Window
+  sources?: undefined
+  sourceStates?: undefined
+  stores?: undefined
+  needsController?: undefined
+  autoOffA?: undefined
+  /** What it takes; `powerW` chooses one of a radio's levels other than the one it is set to. */
+  sink: (part: P, active: boolean, powerW?: number) => Sink
+  /** Currents it can be set to take. */
+  levels?: (part: P) => readonly { powerW: number; activeA: number }[]
+  /** A transmitter: "hf transmits", where other loads are on. */
+  transmits: boolean
+}
+
+/**
+ * All that the program knows of one kind of part. A new kind is one file that makes one of these, and its line in all.ts. Members are
+ * required wherever silence would be dangerous.
+ */
+export type PartKind<P extends { id: string; kind: string }> = Common<P> & (SourceKind<P> | BetweenKind | LoadKind<P>)
+
+/** The limit of all that passes a part, where it says one, A. */
+export function totalLimit(ratedA: number | undefined): Limit[] {
+  return ratedA === undefined ? [] : [{ of: 'passes', continuousA: ratedA, fields: ['ratedA'] }]
 }

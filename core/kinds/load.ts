@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { sinkOf, windowAndDrawForm } from './draw'
+import { drawLine, sinkOf, windowAndDrawForm } from './draw'
 import { commonFields, connectorId, draw, id, supplyWindow } from './fields'
 import type { PartKind } from './kind'
 
@@ -23,8 +23,19 @@ export const load: PartKind<Load> = {
   role: 'load',
   schema: loadSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  window: part => ({ at: part.id, window: part.supply }),
   sink: (part, active) => sinkOf(part.id, part.draw, part.supply, active),
+  links: () => [],
+  passes: () => [],
+  mentions: part => (part.follows === undefined ? [] : [{ field: 'follows', ids: part.follows }]),
+  intoShort: () => [],
+  windows: () => [],
+  needs: part => ({ at: part.id, ...part.supply, field: 'supply' }),
+  limits: () => [],
+  transmits: false,
+  says: { box: () => [], line: part => drawLine(sinkOf(part.id, part.draw, part.supply, true)) },
+  noise: null,
+  hookUp: () => ({ turn: 'load', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'computer-30',

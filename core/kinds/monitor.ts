@@ -22,6 +22,15 @@ export const monitor: PartKind<Monitor> = {
   schema: monitorSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
   standing: part => [{ at: part.id, law: 'current', value: part.drawA ?? 0.01 }],
+  links: () => [],
+  passes: () => [],
+  intoShort: () => [],
+  windows: () => [],
+  limits: () => [],
+  says: { box: () => [], line: () => '' },
+  noise: null,
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'voltmeter',

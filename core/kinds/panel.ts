@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { PANEL_CAUTION } from '../catalog/cautions'
+import { figure, fixed } from '../units/number'
 import { ampsAboveZero, commonFields, connectorId, id, voltsAboveZero, words } from './fields'
 import { profileOf } from './charging'
 import type { PartKind } from './kind'
@@ -43,6 +45,9 @@ export type Panel = z.infer<typeof panelSchema>
 /** Relative change of open-circuit voltage and short-circuit current of silicon per °C (typical of the class). */
 export const SILICON_PER_C = { volts: -0.003, amps: 0.0005 } as const
 
+/** Sun on a bright cold day and its reflection give more than a panel's label (NFPA 70, 690.8). */
+export const SUN_FACTOR = 1.25
+
 /** Open-circuit voltage at a cell temperature, V: Voc · (1 + β·(T − 25)). */
 export function openCircuitVolts(panel: Panel, cellC: number): number {
   return panel.openCircuitV * (1 + (panel.voltsPerC ?? SILICON_PER_C.volts) * (cellC - 25))
@@ -74,6 +79,36 @@ export const panel: PartKind<Panel> = {
     const chargingV = pulledDown === null ? part.maxPowerV : Math.min(pulledDown, part.maxPowerV)
     return [{ at: part.id, emfV: state === 'charging' && controller ? chargingV : part.openCircuitV, ohm: 0 }]
   },
+  needsController: true,
+  links: () => [],
+  passes: () => [],
+  intoShort: part => [
+    {
+      at: part.id,
+      by: 'itself',
+      kind: 'limited',
+      volts: part.openCircuitV,
+      amps: SUN_FACTOR * part.shortCircuitA,
+      sure: true,
+    },
+  ],
+  windows: () => [],
+  limits: () => [],
+  highestV: openCircuitVolts,
+  says: {
+    box: part => [`${figure(part.maxPowerV * part.maxPowerA, 0)} W · ${figure(part.openCircuitV)} V open`],
+    line: () => '',
+  },
+  noise: null,
+  hookUp: (part, lowestC) => ({
+    turn: 'sun',
+    live: 2,
+    meter:
+      "Meter the panel's lead, uncovered for a moment: red on +, " +
+      `under ${fixed(openCircuitVolts(part, lowestC), 0)} V open. The battery is already on the controller.`,
+    caution: 'Live in any light: cover it, and never open it under load.',
+  }),
+  cautions: () => [PANEL_CAUTION],
   catalogue: [
     {
       id: 'panel-50',

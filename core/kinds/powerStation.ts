@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import type { SourceState } from '../battery/emf'
 import { amps, ampsAboveZero, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
@@ -44,6 +45,26 @@ export const powerStation: PartKind<PowerStation> = {
   sourceStates: part => (part.ports.some(p => p.mode === 'follows-battery') ? ['full', 'nominal', 'low'] : ['nominal']),
   sources: (part, state) =>
     part.ports.map(p => ({ at: `${part.id}.${p.id}`, emfV: portVolts(p, state), ohm: p.ohm ?? 0.02 })),
+  links: () => [],
+  passes: () => [],
+  ports: { field: 'ports', reserved: [], distributes: false },
+  intoShort: part =>
+    part.ports.map(p => ({
+      at: `${part.id}.${p.id}`,
+      by: 'itself',
+      kind: 'limited',
+      volts: p.volts,
+      amps: p.ratedA,
+      sure: true,
+    })),
+  windows: () => [],
+  // Each of its ports has a limit of its own.
+  limits: () => [],
+  autoOffA: part => part.autoOffA,
+  says: { box: part => [part.energyWh ? `${figure(part.energyWh)} Wh` : ''], line: () => '' },
+  noise: { odds: 1 },
+  hookUp: () => ({ turn: 'gives', live: 1 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'power-station-500',

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { sinkOf, windowAndDrawForm } from './draw'
+import { figure } from '../units/number'
+import { drawLine, sinkOf, windowAndDrawForm } from './draw'
 import {
   ampsAboveZero,
   commonFields,
@@ -11,7 +12,7 @@ import {
   watts,
   words,
 } from './fields'
-import type { PartKind } from './kind'
+import type { PartKind, Sink } from './kind'
 
 const powerW = z.number().gt(0).max(10000)
 
@@ -55,19 +56,36 @@ export function levelAmps(radio: Radio, power = radio.powerW): number | null {
 const CLASS = 'typical of the class'
 const window15 = { minV: 11.7, nominalV: 13.8, maxV: 15.9 }
 
+function radioSink(part: Radio, active: boolean, power?: number): Sink {
+  const leveled = active ? levelAmps(part, power) : null
+  return leveled !== null && part.draw.model === 'constant-current'
+    ? { at: part.id, law: 'current', value: leveled }
+    : sinkOf(part.id, part.draw, part.supply, active)
+}
+
 export const radio: PartKind<Radio> = {
   kind: 'radio',
   label: 'radio',
   role: 'load',
   schema: radioSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  window: part => ({ at: part.id, window: part.supply }),
-  sink: (part, active, power) => {
-    const leveled = active ? levelAmps(part, power) : null
-    return leveled !== null && part.draw.model === 'constant-current'
-      ? { at: part.id, law: 'current', value: leveled }
-      : sinkOf(part.id, part.draw, part.supply, active)
+  sink: radioSink,
+  links: () => [],
+  passes: () => [],
+  mentions: part => (part.follows === undefined ? [] : [{ field: 'follows', ids: part.follows }]),
+  intoShort: () => [],
+  windows: () => [],
+  needs: part => ({ at: part.id, ...part.supply, field: 'supply' }),
+  limits: () => [],
+  levels: part => part.levels ?? [],
+  transmits: true,
+  says: {
+    box: () => [],
+    line: part => `${part.powerW ? `${figure(part.powerW)} W · ` : ''}${drawLine(radioSink(part, true))}`,
   },
+  noise: null,
+  hookUp: () => ({ turn: 'load', live: 0 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'hf-100',

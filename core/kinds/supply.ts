@@ -1,4 +1,7 @@
 import { z } from 'zod'
+import { MAINS_CAUTION } from '../catalog/cautions'
+import { figure } from '../units/number'
+import { AC_EFFICIENCY } from './charging'
 import { ampsAboveZero, commonFields, connectorId, hertz, id, noise, ohms, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
@@ -41,6 +44,43 @@ export const supply: PartKind<Supply> = {
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sources: part => [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }],
   switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its mains stage' }),
+  links: () => [],
+  passes: () => [],
+  intoShort: part => [
+    {
+      at: part.id,
+      by: 'itself',
+      kind: 'limited',
+      volts: part.setV,
+      amps: part.peakA ?? part.continuousA,
+      sure: false,
+    },
+  ],
+  windows: () => [],
+  limits: part => [
+    {
+      of: 'gives',
+      continuousA: part.continuousA,
+      ...(part.peakA !== undefined && { peakA: part.peakA }),
+      fields: ['continuousA', 'peakA'],
+    },
+  ],
+  acInputW: part => (part.setV * part.continuousA) / AC_EFFICIENCY,
+  says: {
+    box: part => [
+      `set to ${figure(part.setV, 2)} V`,
+      `${figure(part.continuousA)} A${part.peakA ? ` · ${figure(part.peakA)} A brief` : ''}`,
+    ],
+    line: () => '',
+  },
+  noise: { odds: 1, hasMains: true },
+  worksWithA: part => part.continuousA,
+  hookUp: part => ({
+    turn: 'gives',
+    live: 1,
+    meter: `Meter ${part.name ?? part.id}, unloaded: red on +, ${figure(part.setV, 3)} V. Then off again.`,
+  }),
+  cautions: () => [MAINS_CAUTION],
   catalogue: [
     { id: 'supply-10', label: 'Mains supply 13.8 V, 10 A', part: mains(10, 12, 'post-4mm', 1500), source: CLASS },
     { id: 'supply-23', label: 'Mains supply 13.8 V, 23 A', part: mains(23, 25, 'screw', 2300), source: CLASS },

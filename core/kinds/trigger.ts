@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
@@ -34,6 +35,14 @@ export const trigger: PartKind<Trigger> = {
     { id: `${part.id}.out`, connector: part.out, ratedA: part.maxA },
   ],
   links: part => [{ a: `${part.id}.in`, b: `${part.id}.out`, ohm: 0 }],
+  passes: () => [],
+  intoShort: () => [],
+  windows: () => [],
+  limits: () => [],
+  says: { box: () => [], line: part => `asks ${figure(part.requestV)} V` },
+  noise: { odds: 0.7 },
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  cautions: () => [],
   catalogue: [9, 12, 15, 20].map(v => ({
     id: `trigger-${v}`,
     label: `USB trigger, asks for ${v} V`,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { amps, ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
 import type { Around, PartKind } from './kind'
 
@@ -53,6 +54,38 @@ export const usbSource: PartKind<UsbSource> = {
   schema: usbSourceSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sources: (part, _state, around) => [{ at: part.id, emfV: delivered(part, requestOn(part, around)).volts, ohm: 0 }],
+  links: () => [],
+  passes: () => [],
+  intoShort: part => [
+    {
+      at: part.id,
+      by: 'itself',
+      kind: 'limited',
+      volts: Math.max(...part.voltages.map(v => v.volts), part.adjustable?.maxV ?? 0),
+      amps: Math.max(...part.voltages.map(v => v.amps), part.adjustable?.amps ?? 0),
+      sure: true,
+    },
+  ],
+  windows: () => [],
+  limits: (part, around) => [
+    {
+      of: 'gives',
+      continuousA: delivered(part, requestOn(part, around)).amps,
+      fields: ['voltages', 'adjustable'],
+      judgedBy: 'usb-current',
+    },
+  ],
+  autoOffA: part => part.autoOffA,
+  says: {
+    box: part => [
+      part.voltages.map(v => v.volts).join(', ') + ' V',
+      part.energyWh ? `${figure(part.energyWh)} Wh` : '',
+    ],
+    line: () => '',
+  },
+  noise: { odds: 1 },
+  hookUp: () => ({ turn: 'gives', live: 1 }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'usb-bank-74',

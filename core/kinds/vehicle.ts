@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { amps, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
@@ -29,6 +30,19 @@ export const vehicle: PartKind<Vehicle> = {
       ohm: part.internalOhm,
     },
   ],
+  links: () => [],
+  passes: () => [],
+  intoShort: part => [{ at: part.id, by: 'itself', kind: 'emf', emfV: part.engineOnV, ohm: part.internalOhm }],
+  windows: () => [],
+  limits: () => [],
+  says: { box: () => ['engine on, engine off'], line: () => '' },
+  noise: null,
+  hookUp: part => ({
+    turn: 'gives',
+    live: 2,
+    meter: `Meter ${part.name ?? part.id}: red on +, ${figure(part.engineOffV, 3)} V with the engine off.`,
+  }),
+  cautions: () => [],
   catalogue: [
     {
       id: 'vehicle-12',

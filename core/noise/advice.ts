@@ -1,8 +1,9 @@
+import { transmittersOf } from '../circuit/conditions'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { entropyBits, normalised, pairsOf, type Belief } from './belief'
 import { SHARES, wayLabel, whenWords, type Causes } from './cause'
-import { OUTSIDE, outside, type Device } from './device'
+import { OUTSIDE, outside, type Suspect } from './suspect'
 import { combLikelihood, fitting, sniffLikelihood } from './observation'
 import { expected, HEARD, type Setup } from './setup'
 import { list, NEVER, UNPLUGGED } from './words'
@@ -75,7 +76,7 @@ const COST: Partial<Record<Need, number>> = {
 }
 
 const radioName = (plan: Plan, radio: string | undefined) => {
-  const part = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
+  const part = plan.parts.find(p => p.id === radio) ?? transmittersOf(plan)[0]
   return part ? nameOf(part) : 'the radio'
 }
 
@@ -251,7 +252,7 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
   return tests
 }
 
-function rankedDevices(causes: Causes, belief: Belief): Device[] {
+function rankedDevices(causes: Causes, belief: Belief): Suspect[] {
   const mass = new Map<string, number>()
   for (const p of belief.pairs) mass.set(p.device, (mass.get(p.device) ?? 0) + p.probability)
   return [...causes.devices].sort((a, b) => mass.get(b.id)! - mass.get(a.id)!)

@@ -1,7 +1,9 @@
+import { graphOf } from '../graph/graph'
+import { kindOf } from '../kinds/index'
 import { BANDS, linesIn } from '../catalog/bands'
 import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { devicesOf, kindOdds, outside, OUTSIDE, type Device } from './device'
+import { suspectsOf, kindOdds, outside, OUTSIDE, type Suspect } from './suspect'
 import { NEAR_SHARE } from './setup'
 
 /** Ways by which noise comes into a receiver. */
@@ -35,7 +37,7 @@ export const SHARES = [0.25, 0.5, 0.75] as const
 export const pairKey = (c: Pick<Cause, 'device' | 'way'>) => `${c.device} ${c.way}`
 
 /** "above about 7 A" */
-export function whenWords(when: When, device: Device | undefined): string {
+export function whenWords(when: When, device: Suspect | undefined): string {
   if (when.kind === 'always') return 'whenever it is on'
   if (when.kind === 'start') return 'at the start of a charge'
   return device?.mostA
@@ -56,11 +58,11 @@ export interface Prior {
   odds: number
 }
 export interface Causes {
-  devices: Device[]
+  devices: Suspect[]
   priors: Prior[]
   reasons: Map<string, string[]>
   /** Devices of a very large plan that are not reasoned about. */
-  leftOut: Device[]
+  leftOut: Suspect[]
 }
 
 /** Devices reasoned about at once, likeliest first; more of them no station has, and no evening. */
@@ -87,7 +89,7 @@ export const LONG_LEAD_M = 5
 /** Every hypothesis that the plan allows, with its prior probability. */
 export function causesOf(plan: Plan, complaint: Complaint): Causes {
   const reasons = new Map<string, string[]>()
-  const weighed = [...devicesOf(plan), outside].map(device => {
+  const weighed = [...suspectsOf(plan), outside].map(device => {
     const why: string[] = []
     return { device, why, odds: deviceOdds(plan, device, complaint, why) }
   })
@@ -122,7 +124,7 @@ export function causesOf(plan: Plan, complaint: Complaint): Causes {
 
 const sum = (values: number[]) => values.reduce((s, v) => s + v, 0)
 
-function deviceOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]): number {
+function deviceOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[]): number {
   let odds = kindOdds(device.kind)
   const weigh = (factor: number, words: string) => {
     odds *= factor
@@ -144,7 +146,7 @@ function deviceOdds(plan: Plan, device: Device, complaint: Complaint, why: strin
   return odds
 }
 
-function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]): { way: Way; odds: number }[] {
+function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[]): { way: Way; odds: number }[] {
   if (device.id === OUTSIDE) return [{ way: 'antenna', odds: 1 }]
   const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
   const part = partById(plan, device.id)!
@@ -158,10 +160,8 @@ function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]
     odds['dc-common'] *= FACTORS.unbonded
     why.push('nothing is bonded to one ground, which lets common mode in')
   }
-  if (
-    device.kind === 'controller' &&
-    plan.leads.some(l => l.from === `${device.id}.load` || l.to === `${device.id}.load`)
-  ) {
+  const { loadTerminal } = kindOf(part).noise ?? {}
+  if (loadTerminal !== undefined && graphOf(plan).leadsAt(`${device.id}.${loadTerminal}`).length) {
     odds['dc-differential'] *= FACTORS.loadTerminal
     why.push('loads hang on its load terminal')
   }
@@ -173,7 +173,7 @@ function wayOdds(plan: Plan, device: Device, complaint: Complaint, why: string[]
   return WAYS.map(w => ({ way: w.id, odds: odds[w.id] })).filter(w => w.odds > 0)
 }
 
-function whenOdds(plan: Plan, device: Device, why: string[]): { when: When; odds: number }[] {
+function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odds: number }[] {
   if (device.id === OUTSIDE) return [{ when: { kind: 'always' }, odds: 1 }]
   const part = partById(plan, device.id)!
   const quietUpToA = 'noise' in part ? part.noise?.quietUpToA : undefined

@@ -1,13 +1,15 @@
 import { z } from 'zod'
 import { BANDS } from '../catalog/bands'
-import { addItem } from '../fixes/inline'
+import { addItem } from '../edit/items'
+import { setField, setSite } from '../edit/set'
+import { transmittersOf } from '../circuit/conditions'
 import { id, words } from '../kinds/fields'
-import type { Patch } from '../plan/edit'
-import { leadsOf, nameOf, partById, partIdOf, pathOf } from '../plan/find'
+import type { Patch } from '../edit/patch'
+import { leadsOf, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Pair } from './belief'
 import { NEVER, UNPLUGGED } from './words'
-import { OUTSIDE, type Device } from './device'
+import { OUTSIDE, type Suspect } from './suspect'
 import type { Receiver } from './level'
 import type { Observation } from './observation'
 import { GONE_DB, HEARD, WEAKER_DB, type Added, type Heard } from './setup'
@@ -100,12 +102,12 @@ export interface Suggestion {
   patch?: Patch
 }
 
-const WINDING = { kind: 'choke', turns: 4, cores: 4 }
+const WINDING = { kind: 'choke', turns: 4, cores: 4 } as const
 
 export function suggestions(
   plan: Plan,
   pair: Pick<Pair, 'device' | 'way'>,
-  devices: readonly Device[],
+  devices: readonly Suspect[],
   radio?: string,
 ): Suggestion[] {
   const device = devices.find(d => d.id === pair.device)
@@ -121,7 +123,7 @@ export function suggestions(
       },
     ]
   }
-  const rig = plan.parts.find(p => p.id === radio) ?? plan.parts.find(p => p.kind === 'radio')
+  const rig = plan.parts.find(p => p.id === radio) ?? transmittersOf(plan)[0]
   const chokeOn = (lead: Lead | undefined, at: string, where: string): Suggestion[] =>
     lead
       ? [
@@ -131,14 +133,10 @@ export function suggestions(
             title: `A common-mode choke on ${nameOf(lead)}, at ${at}`,
             do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.',
             cost: 20,
-            patch: addItem(
-              plan,
-              lead.id,
-              'c',
-              WINDING,
-              partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to',
-              0.2,
-            ),
+            patch: addItem(plan, lead.id, 'c', WINDING, {
+              end: partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to',
+              fromEndM: 0.2,
+            }),
           },
         ]
       : []
@@ -158,7 +156,7 @@ export function suggestions(
     do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.',
     caution: NEVER,
     cost: 8,
-    ...(plan.site?.ground !== 'common' && { patch: groundPatch(plan) }),
+    ...(plan.site?.ground !== 'common' && { patch: setSite(plan, 'ground', 'common') }),
   }
   const hours: Suggestion = {
     what: 'other-hours',
@@ -174,7 +172,7 @@ export function suggestions(
     do: 'Some metres do more than any filter; mind the drop of a longer lead.',
     cost: 5,
     ...(part.nearAntennaLead && {
-      patch: [{ op: 'replace', path: `${pathOf(plan, device.id)}/nearAntennaLead`, value: false }],
+      patch: setField(plan, device.id, 'nearAntennaLead', false),
     }),
   }
   switch (pair.way) {
@@ -245,12 +243,6 @@ export function suggestions(
 
 function longest(plan: Plan, partId: string): Lead | undefined {
   return leadsOf(plan, partId).sort((a, b) => b.lengthM - a.lengthM)[0]
-}
-
-function groundPatch(plan: Plan): Patch {
-  return plan.site
-    ? [{ op: 'add', path: '/site/ground', value: 'common' }]
-    : [{ op: 'add', path: '/site', value: { ground: 'common' } }]
 }
 
 /** A cure with what it was tried on, from any case of the logbook. */

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { id, words } from '../kinds/fields'
 import type { Cause } from './cause'
-import { OUTSIDE, type Device } from './device'
+import { OUTSIDE, type Suspect } from './suspect'
 import { expected, HEARD, setupSchema, type Setup } from './setup'
 
 const common = {
@@ -36,14 +36,14 @@ export const observationSchema = z.discriminatedUnion('kind', [
 export type Observation = z.infer<typeof observationSchema>
 
 /** Which devices a spacing fits: their switching frequency or twice it, within what makers' figures are good for. */
-export function fitting(spacingHz: number, devices: readonly Device[]): string[] {
+export function fitting(spacingHz: number, devices: readonly Suspect[]): string[] {
   return devices
     .filter(d => d.switchingHz && [1, 2].some(f => Math.abs(spacingHz / (d.switchingHz! * f) - 1) <= 0.06))
     .map(d => d.id)
 }
 
 /** Likelihood of what was found, were this the cause; relative where the finding is a figure. */
-export function likelihood(cause: Cause, observation: Observation, devices: readonly Device[]): number {
+export function likelihood(cause: Cause, observation: Observation, devices: readonly Suspect[]): number {
   switch (observation.kind) {
     case 'listen':
       return (
@@ -61,7 +61,7 @@ export function likelihood(cause: Cause, observation: Observation, devices: read
 function heardAt(
   cause: Cause,
   current: { device: string; amps: number } | undefined,
-  devices: readonly Device[],
+  devices: readonly Suspect[],
 ): number {
   if (!current || current.device !== cause.device) return 1
   const odds = expected(cause, { devices: { [current.device]: { state: 'working', currentA: current.amps } } }, devices)
@@ -81,7 +81,7 @@ const FITS = 0.93
 /** Chance that another device's spacing fits it by luck, and that a device whose frequency is not known has this one. */
 const BY_LUCK = 0.06
 
-export function combLikelihood(cause: Cause, spacingHz: number | null, devices: readonly Device[]): number {
+export function combLikelihood(cause: Cause, spacingHz: number | null, devices: readonly Suspect[]): number {
   const seen = SEEN[cause.way]
   if (spacingHz === null) return 1 - seen
   const fits = fitting(spacingHz, devices)
@@ -100,7 +100,7 @@ const POINTS: Record<Cause['way'], number> = {
 }
 
 /** A pocket medium-wave set held close is loudest at the culprit, mostly; near a quiet place it points at none. */
-export function sniffLikelihood(cause: Cause, loudest: string, devices: readonly Device[]): number {
+export function sniffLikelihood(cause: Cause, loudest: string, devices: readonly Suspect[]): number {
   const own = devices.filter(d => d.id !== OUTSIDE)
   if (cause.device === OUTSIDE) return loudest === 'none' ? 0.75 : 0.25 / Math.max(1, own.length)
   const right = POINTS[cause.way]

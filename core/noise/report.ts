@@ -3,18 +3,18 @@ import { allTests, nextTests, whenKnown, type Advice, type AtHand } from './advi
 import { BELIEVED, weightOf, type Pair, type Weight } from './belief'
 import { wayLabel, WAYS, whenWords } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
-import { OUTSIDE, type Device } from './device'
+import { OUTSIDE, type Suspect } from './suspect'
 import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
 import { fitting, type Observation } from './observation'
 import type { Setup } from './setup'
 import { list, NEVER, UNPLUGGED } from './words'
 
 const percent = (p: number) => (p > 0.995 ? 'over 99 %' : p < 0.005 ? 'under 1 %' : `${Math.round(100 * p)} %`)
-const name = (devices: readonly Device[], id: string) => devices.find(d => d.id === id)?.name ?? id
+const name = (devices: readonly Suspect[], id: string) => devices.find(d => d.id === id)?.name ?? id
 const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1)
 
 /** "With the antenna off: gone". */
-export function observationWords(observation: Observation, devices: readonly Device[]): string {
+export function observationWords(observation: Observation, devices: readonly Suspect[]): string {
   if (observation.kind === 'sniff')
     return observation.loudest === 'none'
       ? 'Pocket set: nowhere louder'
@@ -27,7 +27,7 @@ export function observationWords(observation: Observation, devices: readonly Dev
   return `${setupWords(observation.setup, devices)}: ${{ same: 'as strong', weaker: 'weaker', gone: 'gone' }[observation.heard]}`
 }
 
-export function setupWords(setup: Setup, devices: readonly Device[]): string {
+export function setupWords(setup: Setup, devices: readonly Suspect[]): string {
   const put = Object.entries(setup.devices ?? {})
   const off = put.filter(([, s]) => s?.state === 'off').map(([d]) => name(devices, d))
   const on = put
@@ -218,7 +218,7 @@ function headline(
   noiseCase: NoiseCase,
   state: CaseReport['state'],
   best: Pair,
-  devices: readonly Device[],
+  devices: readonly Suspect[],
   label: (p: Pair) => string,
 ): string {
   const where = noiseCase.complaint.bands.length ? ` on ${list(noiseCase.complaint.bands)}` : ''

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { id } from '../kinds/fields'
 import type { Cause, Way } from './cause'
-import type { Device } from './device'
+import type { Suspect } from './suspect'
 
 /** What was changed against the state in which the noise is heard. What it does not name stays as it was. */
 export const setupSchema = z.strictObject({
@@ -141,7 +141,7 @@ function overOdds(share: number, setIn: number): Odds {
 const STARTS_MIN = 5
 
 /** A device's own part: whether it makes its noise in the state it was put into. */
-function emission(cause: Cause, setup: Setup, device: Device | undefined): Odds {
+function emission(cause: Cause, setup: Setup, device: Suspect | undefined): Odds {
   const put = setup.devices?.[cause.device]
   if (!put) return SAME
   if (put.state === 'off') return GONE
@@ -167,7 +167,7 @@ const then = (a: Odds, b: Odds): Odds => {
 }
 
 /** Probability of hearing the noise as before, weaker or gone after a change, were this its cause. */
-export function expected(cause: Cause, setup: Setup, devices: readonly Device[]): Odds {
+export function expected(cause: Cause, setup: Setup, devices: readonly Suspect[]): Odds {
   let odds = emission(
     cause,
     setup,

@@ -3,10 +3,11 @@ import { BANDS, middleHz } from '../catalog/bands'
 import type { SiteClass } from '../catalog/noise'
 import { id, words } from '../kinds/fields'
 import { kindOf, type Part } from '../kinds/index'
-import type { Patch } from '../plan/edit'
-import { partById, pathOf } from '../plan/find'
+import type { Patch } from '../edit/patch'
+import { setField } from '../edit/set'
+import { partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { devicesOf, type Device } from './device'
+import { suspectsOf, type Suspect } from './suspect'
 import { added, calibratedDbm, normalDbm, type Receiver } from './level'
 import type { Observation } from './observation'
 import { setupSchema, type Heard } from './setup'
@@ -53,8 +54,8 @@ export function levelOf(text: string | undefined, hz: number, receiver: Receiver
 
 /** A survey to be filled in: everything off, each device alone, everything as usual. */
 export function freshSurvey(plan: Plan, bands: readonly string[], surveyId: string, name: string): Survey {
-  const devices = devicesOf(plan)
-  const row = (rowId: string, on: Device[], label?: string): SurveyRow => ({
+  const devices = suspectsOf(plan)
+  const row = (rowId: string, on: Suspect[], label?: string): SurveyRow => ({
     id: rowId,
     ...(label && { name: label }),
     devices: Object.fromEntries(on.map(d => [d.id, { state: 'working' as const }])),
@@ -76,7 +77,7 @@ export function freshSurvey(plan: Plan, bands: readonly string[], surveyId: stri
 }
 
 /** "Charge controller working at 9 A" */
-export function rowWords(row: SurveyRow, devices: readonly Device[]): string {
+export function rowWords(row: SurveyRow, devices: readonly Suspect[]): string {
   const on = Object.entries(row.devices).filter(([, s]) => s?.state !== 'off')
   const states = on.map(
     ([d, s]) =>
@@ -174,7 +175,7 @@ export const SURE_DB = 2 * READING_DB
 export function surveyObservations(
   survey: Survey,
   bands: readonly string[],
-  devices: readonly Device[],
+  devices: readonly Suspect[],
   site: SiteClass,
   receiver: Receiver = {},
 ): Observation[] {
@@ -267,9 +268,7 @@ export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
   const { quietUpToA: _old, ...kept } = before ?? {}
   const quietUpToA = Math.max(found.quietUpToA ?? -1, earlierA ?? -1)
   const noise = { ...(quietUpToA >= 0 && { quietUpToA }), bands: found.bands, ...(kept.note && { note: kept.note }) }
-  return JSON.stringify(noise) === JSON.stringify(before)
-    ? null
-    : [{ op: 'add', path: `${pathOf(plan, part.id)}/noise`, value: noise }]
+  return JSON.stringify(noise) === JSON.stringify(before) ? null : setField(plan, part.id, 'noise', noise)
 }
 
 /** Whether the schema of its kind has a place for what is known of its noise. */

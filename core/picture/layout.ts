@@ -1,8 +1,12 @@
-import { conductorMm2 } from '../conductor/resistance'
+import { freePortsOf } from '../edit/add'
+import { graphOf, type Graph } from '../graph/graph'
 import { gives, isLoad, kindOf, needs, type Part } from '../kinds/index'
-import { partIdOf } from '../plan/find'
-import type { Lead, Plan } from '../plan/schema'
+import type { Plan } from '../plan/schema'
 import type { Arrival } from '../verdict/verdict'
+import { leadShape, TIE_GAP, tieShape } from './leads'
+import { pathTree, type Edge, type PathTree } from './tree'
+
+export { leadThickness } from './leads'
 
 /** Where everything of a plan's path is drawn, px. Sources at the left, loads at the right, what lies between in the order current meets it. */
 export interface PathLayout {
@@ -78,393 +82,249 @@ const BAR_WIDTH = 30
 const LOAD_WIDTH = 124
 const MARK_WIDTH = 34
 const NAME_GAP = 22
-/** Between boxes under each other: room for the lead that ties them, and its words. */
-const TIE_GAP = 50
-/** Each tie past a box takes a lane of its own at the left. */
-const LANE = 9
+/** Between boxes of two sources that feed rows of their own. */
+const BOX_GAP = 14
+/** From a port's line to the edge of its bar. */
+const BAR_EDGE = 20
+/** Between the lines of leads that leave one box. */
+const FAN = 16
 
-interface Edge {
-  lead: Lead
-  parent: string
-  child: string
-  parentTerminal: string
+/** Few rows are tall, many are low: all should be in sight. */
+const ROWS = { tall: { most: 6, height: 72 }, middle: { most: 9, height: 58 }, compact: { height: 44 } } as const
+
+const isBar = (part: Part) => kindOf(part).role === 'between'
+
+/** Columns and rows: how wide and how tall things are drawn. */
+interface Grid {
+  barColumns: number
+  leadWidth: number
+  axisWidth: number
+  width: number
+  loadX: number
+  compact: boolean
+  rowHeight: number
 }
 
-/** Parts that only fill a battery: they stand under it, not in the way to the loads. */
-function fillsOnly(plan: Plan, part: Part): boolean {
-  if (part.kind === 'charger' || (part.kind === 'converter' && part.charges !== undefined)) return true
-  return part.kind === 'controller' && !plan.leads.some(l => l.from === `${part.id}.load` || l.to === `${part.id}.load`)
-}
-
-/**
- * The tree of the path: each part under the first one by which a source reaches it. Leads beyond it are ties. What fills a battery
- * (panel, controller, charger, a supply or vehicle behind them) is a feeder of it: `feeders` names what each stands under.
- */
-export function pathTree(plan: Plan): {
-  roots: string[]
-  children: Map<string, Edge[]>
-  ties: Lead[]
-  islands: string[]
-  feeders: { id: string; under: string }[]
-} {
-  const leadsAt = new Map<string, Lead[]>()
-  for (const lead of plan.leads) {
-    for (const id of new Set([partIdOf(lead.from), partIdOf(lead.to)]))
-      leadsAt.set(id, [...(leadsAt.get(id) ?? []), lead])
-  }
-  const parts = new Map(plan.parts.map(p => [p.id, p]))
-  const filling = new Set(plan.parts.filter(p => fillsOnly(plan, p)).map(p => p.id))
-  const roots = plan.parts.filter(gives).map(p => p.id)
-  const children = new Map<string, Edge[]>()
-  const seen = new Set(roots)
-  const used = new Set<string>()
-  const reach = (queue: string[]) => {
-    for (let id = queue.shift(); id !== undefined; id = queue.shift()) {
-      for (const lead of leadsAt.get(id) ?? []) {
-        const outward = partIdOf(lead.from) === id
-        const child = partIdOf(outward ? lead.to : lead.from)
-        if (seen.has(child) || filling.has(child)) continue
-        seen.add(child)
-        used.add(lead.id)
-        children.set(id, [
-          ...(children.get(id) ?? []),
-          { lead, parent: id, child, parentTerminal: outward ? lead.from : lead.to },
-        ])
-        queue.push(child)
-      }
-    }
-  }
-  reach([...roots])
-  const feeders: { id: string; under: string }[] = []
-  const standing = new Set(roots.filter(id => children.has(id)))
-  const queue = [...standing]
-  for (let id = queue.shift(); id !== undefined; id = queue.shift()) {
-    for (const lead of leadsAt.get(id) ?? []) {
-      const other = partIdOf(lead.from) === id ? partIdOf(lead.to) : partIdOf(lead.from)
-      const isFeeder = filling.has(other) || (gives(parts.get(other)!) && !children.has(other))
-      if (standing.has(other) || !isFeeder) continue
-      standing.add(other)
-      seen.add(other)
-      feeders.push({ id: other, under: id })
-      queue.unshift(other)
-    }
-  }
-  const islands: string[] = []
-  for (const part of [...plan.parts].sort(
-    (a, b) => Number(kindOf(a).role === 'load') - Number(kindOf(b).role === 'load'),
-  )) {
-    if (seen.has(part.id)) continue
-    islands.push(part.id)
-    seen.add(part.id)
-    reach([part.id])
-  }
-  for (const [id, edges] of children) {
-    const part = parts.get(id)!
-    const order = (edge: Edge) =>
-      part.kind === 'block'
-        ? part.ports.findIndex(p => `${part.id}.${p.id}` === edge.parentTerminal)
-        : part.kind === 'joint'
-          ? edge.parentTerminal.charCodeAt(edge.parentTerminal.length - 1)
-          : 0
-    edges.sort((a, b) => order(a) - order(b))
-  }
-  return { roots, children, ties: plan.leads.filter(l => !used.has(l.id)), islands, feeders }
-}
-
-export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>, availableWidth: number): PathLayout {
-  const { roots, children, ties, islands, feeders } = pathTree(plan)
-  const parts = new Map(plan.parts.map(p => [p.id, p]))
-  const taken = new Set(plan.leads.flatMap(l => [l.from, l.to]))
-  const isBar = (part: Part) => kindOf(part).role === 'between'
-  const depthBelow = (id: string): number =>
-    Math.max(0, ...(children.get(id) ?? []).map(e => depthBelow(e.child))) + (isBar(parts.get(id)!) ? 1 : 0)
-  const barColumns = Math.max(0, ...[...roots, ...islands].map(depthBelow))
-
+function gridOf(plan: Plan, { roots, islands, children }: PathTree, availableWidth: number): Grid {
+  const { parts } = graphOf(plan)
+  const below = (id: string): number => Math.max(0, ...(children.get(id) ?? []).map(e => depth(e.child)))
+  const depth = (id: string): number => below(id) + (isBar(parts.get(id)!) ? 1 : 0)
+  const barColumns = Math.max(0, ...[...roots, ...islands].map(depth))
   const leastLead = barColumns > 1 ? 104 : 130
   const withoutAxis = SOURCE.x + SOURCE.width + barColumns * BAR_WIDTH + LOAD_WIDTH + MARK_WIDTH + 26
   // The axis gives way first, then the leads; beyond that the picture is wider than its pane and scrolls.
-  const axisWidth = Math.max(
-    170,
-    Math.min(300, availableWidth * 0.26, availableWidth - withoutAxis - leastLead * (barColumns + 1)),
-  )
+  const roomForAxis = availableWidth - withoutAxis - leastLead * (barColumns + 1)
+  const axisWidth = Math.max(170, Math.min(300, availableWidth * 0.26, roomForAxis))
   const fixed = withoutAxis + axisWidth
   const leadWidth = Math.max(leastLead, (availableWidth - fixed) / (barColumns + 1))
-  const width = fixed + leadWidth * (barColumns + 1)
-  const barX = (column: number) => SOURCE.x + SOURCE.width + leadWidth * (column + 1) + BAR_WIDTH * column
-  const loadX = SOURCE.x + SOURCE.width + leadWidth * (barColumns + 1) + BAR_WIDTH * barColumns + 10
-
-  const rowCount =
-    plan.parts.filter(p => kindOf(p).role === 'load').length + plan.parts.filter(p => p.kind === 'block').length
-  const compact = rowCount > 9
-  const rowHeight = rowCount <= 6 ? 72 : compact ? 44 : 58
-
-  const rows: Row[] = []
-  const boxes: Box[] = []
-  const bars: Bar[] = []
-  const shapes: LeadShape[] = []
-  const centre = new Map<string, number>()
-  const columnsTaken = new Set<number>()
-  const highRoots = new Set<string>()
-  // In low rows a bar's name would stand under the axis.
-  let nextY = TOP + rowHeight / 2 + (compact ? 14 : 0)
-  let lastBottom = TOP - 14
-  const addRow = (kind: Row['kind'], id: string, chain: string[]) => {
-    const y = nextY
-    nextY += rowHeight
-    rows.push({ kind, id, y, chain })
-    return y
+  const rowCount = plan.parts.filter(p => isLoad(p) || kindOf(p).ports?.distributes).length
+  const compact = rowCount > ROWS.middle.most
+  const low = compact ? ROWS.compact.height : ROWS.middle.height
+  return {
+    barColumns,
+    leadWidth,
+    axisWidth,
+    width: fixed + leadWidth * (barColumns + 1),
+    loadX: SOURCE.x + SOURCE.width + leadWidth * (barColumns + 1) + BAR_WIDTH * barColumns + 10,
+    compact,
+    rowHeight: rowCount <= ROWS.tall.most ? ROWS.tall.height : low,
   }
+}
 
-  /** Places a part and all after it; returns the y of its middle. */
-  const place = (id: string, column: number, chain: string[]): number => {
-    const part = parts.get(id)!
-    const edges = children.get(id) ?? []
-    const rowTop = nextY
-    // Room for the name over a bar that stands under another.
-    if (isBar(part) && columnsTaken.has(column)) nextY += NAME_GAP
-    if (isBar(part)) columnsTaken.add(column)
-    const here = [...chain, id]
-    const ys: number[] = []
-    let own: number | null = null
-    if (kindOf(part).role === 'load') own = addRow('load', id, here)
-    const below = edges.map(edge => {
-      const y = place(edge.child, column + (isBar(part) ? 1 : 0), [...here, edge.lead.id])
-      ys.push(y)
-      return { edge, y }
-    })
-    if (isBar(part)) placeBar(part, column, here, below, ys)
-    // In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the middle.
-    const middle = own ?? (ys.length ? (compact ? ys[0]! : (ys[0]! + ys[ys.length - 1]!) / 2) : nextY)
-    centre.set(id, middle)
-    const isSource = gives(part)
-    below.forEach(({ edge, y }, i) => {
-      const fromX = isSource ? SOURCE.x + SOURCE.width : isBar(part) ? barX(column) + BAR_WIDTH : loadX - 24
-      const boxY = Math.max(rowTop - 24, lastBottom + 14) + SOURCE.height / 2
-      const fromY = isBar(part)
-        ? y
-        : highRoots.has(id) && !compact
-          ? boxY + (i - (below.length - 1) / 2) * 16
-          : isSource && below.length > 1
-            ? middle + (i - (below.length - 1) / 2) * 16
-            : isSource
-              ? y
-              : middle
-      const toX = isBar(parts.get(edge.child)!) ? barX(column + (isBar(part) ? 1 : 0)) : loadX - 10
-      shapes.push(leadShape(edge.lead, edge.parentTerminal === edge.lead.from, fromX, fromY, toX, y, i, isSource))
-    })
-    return middle
-  }
-
-  const placeBar = (part: Part, column: number, here: string[], below: { edge: Edge; y: number }[], ys: number[]) => {
-    const ports = below.map(({ edge, y }) => ({
-      terminal: edge.parentTerminal,
-      y,
-      ratedA: portFuse(part, edge.parentTerminal),
-      free: false,
-    }))
-    const free = part.kind === 'block' ? part.ports.map(p => `${part.id}.${p.id}`).filter(t => !taken.has(t)) : []
-    if (free.length || !below.length) {
-      const y = addRow(free.length ? 'free' : 'end', free[0] ?? part.id, here)
-      ys.push(y)
-      ports.push({
-        terminal: free[0] ?? part.id,
-        y,
-        ratedA: free[0] === undefined ? null : portFuse(part, free[0]),
-        free: true,
-      })
-    }
-    const top = Math.min(...ports.map(p => p.y)) - 20
-    const bottom = Math.max(...ports.map(p => p.y)) + 20
-    bars.push({ id: part.id, x: barX(column), y: top, width: BAR_WIDTH, height: bottom - top, ports })
-  }
-
-  const lonely: string[] = []
-  for (const id of roots) {
-    if (!children.has(id)) {
-      lonely.push(id)
-      continue
-    }
-    const firstY = nextY
-    // What fills it stands under it: then it starts at the top of its rows, and everything of it is in sight.
-    const high = compact || feeders.some(f => f.under === id)
-    if (high) highRoots.add(id)
-    const middle = place(id, 0, [])
-    // A source's box wants its own height even where its loads fill one low row.
-    const top = Math.max(compact ? middle - 24 : high ? firstY - 24 : middle - SOURCE.height / 2, lastBottom + 14)
-    boxes.push({ id, x: SOURCE.x, y: top, width: SOURCE.width, height: SOURCE.height })
-    lastBottom = top + SOURCE.height
-    nextY = Math.max(nextY, firstY + rowHeight, lastBottom - rowHeight / 2 + 14)
-  }
-  const fed = new Set(feeders.map(f => f.id))
-  for (const id of [
-    ...feeders.map(f => f.id),
-    ...lonely.filter(l => !fed.has(l)),
-    ...islands.filter(i => parts.get(i)!.kind === 'generator'),
-  ]) {
-    const top = lastBottom + TIE_GAP
-    boxes.push({ id, x: SOURCE.x, y: top, width: SOURCE.width, height: SOURCE.height })
-    centre.set(id, top + SOURCE.height / 2)
-    lastBottom = top + SOURCE.height
-  }
-  for (const id of islands) if (parts.get(id)!.kind !== 'generator') place(id, 0, [])
-
-  const barOf = new Map(bars.map(b => [b.id, b]))
-  let lanes = 0
-  for (const lead of ties) shapes.push(tieShape(lead, boxes, barOf, centre, loadX, () => lanes++))
-
-  const axis = axisFor(plan, arrivals, loadX + LOAD_WIDTH, axisWidth)
+export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>, availableWidth: number): PathLayout {
+  const tree = pathTree(plan)
+  const grid = gridOf(plan, tree, availableWidth)
+  const placing = new Placing(plan, tree, grid)
+  placing.placeAll()
+  const { loadX, axisWidth, width, rowHeight, compact } = grid
   return {
     width,
-    height: Math.max(nextY - rowHeight / 2, lastBottom) + 16,
+    height: placing.bottom(),
     rowHeight,
     compact,
-    rows,
-    boxes,
-    bars,
-    leads: shapes,
-    axis,
+    rows: placing.rows,
+    boxes: placing.boxes,
+    bars: placing.bars,
+    leads: placing.leads,
+    axis: axisFor(plan, arrivals, loadX + LOAD_WIDTH, axisWidth),
     loadX,
     markX: loadX + LOAD_WIDTH + axisWidth + 12,
   }
 }
 
-function portFuse(part: Part, terminal: string): number | null {
-  return part.kind === 'block' ? (part.ports.find(p => `${part.id}.${p.id}` === terminal)?.fuse?.ratedA ?? null) : null
+/** A child with the y it was placed at. */
+interface Placed {
+  edge: Edge
+  y: number
 }
 
-/** As thick as its copper: the root of its area, within what a screen can show. */
-export function leadThickness(lead: Lead): number {
-  return Math.min(12, Math.max(1.6, 1.65 * Math.sqrt(conductorMm2(lead.conductor))))
-}
+/** Places the tree row by row, depth first, and the ties when all else stands. */
+class Placing {
+  readonly rows: Row[] = []
+  readonly boxes: Box[] = []
+  readonly bars: Bar[] = []
+  readonly leads: LeadShape[] = []
+  private readonly graph: Graph
+  private readonly centre = new Map<string, number>()
+  private readonly columnsTaken = new Set<number>()
+  private readonly highRoots = new Set<string>()
+  private nextY: number
+  private lastBottom = TOP - BOX_GAP
 
-const isOpen = (lead: Lead) =>
-  (lead.inline ?? []).some(i => (i.kind === 'switch' || i.kind === 'breaker') && i.closed === false)
-
-function leadShape(
-  lead: Lead,
-  outward: boolean,
-  x1: number,
-  y1: number,
-  x2: number,
-  y2: number,
-  index: number,
-  fromSource: boolean,
-): LeadShape {
-  const straight = Math.abs(y1 - y2) < 1
-  const bendX = x1 + 12 + index * 13
-  const path = straight ? `M${x1} ${y1}H${x2}` : `M${x1} ${y1}H${bendX}V${y2}H${x2}`
-  const start = straight ? x1 : bendX
-  const items = itemShapes(lead, outward, start, x2, y2)
-  const fuse = items.find(i => i.kind === 'fuse' || i.kind === 'breaker')
-  return {
-    id: lead.id,
-    path,
-    x1: start,
-    x2,
-    y: y2,
-    thickness: leadThickness(lead),
-    tie: false,
-    open: isOpen(lead),
-    items,
-    unprotected: fromSource ? { x1: start + 4, x2: fuse ? fuse.x - 16 : x2 - 6, y: y2 - 10 } : null,
-    labelX: start + 12,
-    labelBelow: fromSource || items.length > 0,
+  constructor(
+    plan: Plan,
+    private readonly tree: PathTree,
+    private readonly grid: Grid,
+  ) {
+    this.graph = graphOf(plan)
+    // In low rows a bar's name would stand under the axis.
+    this.nextY = TOP + grid.rowHeight / 2 + (grid.compact ? 14 : 0)
   }
-}
 
-function itemShapes(lead: Lead, outward: boolean, x1: number, x2: number, y: number): ItemShape[] {
-  const shapes = (lead.inline ?? [])
-    .map(item => {
-      const t = (item.atM ?? 0) / lead.lengthM
-      const along = outward ? t : 1 - t
-      return { id: item.id, kind: item.kind, label: itemLabel(item), x: x1 + (0.17 + 0.66 * along) * (x2 - x1), y }
+  bottom(): number {
+    return Math.max(this.nextY - this.grid.rowHeight / 2, this.lastBottom) + 16
+  }
+
+  placeAll() {
+    const { roots, feeders, islands, ties, children } = this.tree
+    const standsAlone = (id: string) => this.stands(id) === 'alone'
+    const fed = new Set(feeders.map(f => f.id))
+    for (const id of roots.filter(r => children.has(r))) this.placeRoot(id)
+    const lonely = roots.filter(id => !children.has(id) && !fed.has(id))
+    for (const id of [...feeders.map(f => f.id), ...lonely, ...islands.filter(standsAlone)]) this.placeBelow(id)
+    for (const id of islands) if (!standsAlone(id)) this.place(id, 0, [])
+    let lanes = 0
+    const bars = new Map(this.bars.map(b => [b.id, b]))
+    const places = { boxes: this.boxes, bars, centre: this.centre, loadX: this.grid.loadX, top: TOP }
+    for (const lead of ties) this.leads.push(tieShape(lead, places, () => lanes++))
+  }
+
+  private stands(id: string) {
+    const part = this.graph.parts.get(id)!
+    return kindOf(part).stands?.(part, this.graph.landings) ?? 'inPath'
+  }
+
+  private barX(column: number): number {
+    return SOURCE.x + SOURCE.width + this.grid.leadWidth * (column + 1) + BAR_WIDTH * column
+  }
+
+  private addRow(kind: Row['kind'], id: string, chain: string[]): number {
+    const y = this.nextY
+    this.nextY += this.grid.rowHeight
+    this.rows.push({ kind, id, y, chain })
+    return y
+  }
+
+  /** A source with all that hangs on it. */
+  private placeRoot(id: string) {
+    const { compact, rowHeight } = this.grid
+    const firstY = this.nextY
+    // What fills it stands under it: then it starts at the top of its rows, and everything of it is in sight.
+    const high = compact || this.tree.feeders.some(f => f.under === id)
+    if (high) this.highRoots.add(id)
+    const middle = this.place(id, 0, [])
+    const atTop = compact ? middle - 24 : firstY - 24
+    // A source's box wants its own height even where its loads fill one low row.
+    const top = Math.max(high ? atTop : middle - SOURCE.height / 2, this.lastBottom + BOX_GAP)
+    this.addBox(id, top)
+    this.nextY = Math.max(this.nextY, firstY + rowHeight, this.lastBottom - rowHeight / 2 + BOX_GAP)
+  }
+
+  /** A box under the others: what fills a battery, a source that feeds nothing, a generator. */
+  private placeBelow(id: string) {
+    const top = this.lastBottom + TIE_GAP
+    this.addBox(id, top)
+    this.centre.set(id, top + SOURCE.height / 2)
+  }
+
+  private addBox(id: string, y: number) {
+    this.boxes.push({ id, x: SOURCE.x, y, width: SOURCE.width, height: SOURCE.height })
+    this.lastBottom = y + SOURCE.height
+  }
+
+  /** Places a part and all after it; returns the y of its middle. */
+  private place(id: string, column: number, chain: string[]): number {
+    const part = this.graph.parts.get(id)!
+    const rowTop = this.nextY
+    // Room for the name over a bar that stands under another.
+    if (isBar(part) && this.columnsTaken.has(column)) this.nextY += NAME_GAP
+    if (isBar(part)) this.columnsTaken.add(column)
+    const here = [...chain, id]
+    const own = isLoad(part) ? this.addRow('load', id, here) : null
+    const below = (this.tree.children.get(id) ?? []).map(edge => ({
+      edge,
+      y: this.place(edge.child, column + (isBar(part) ? 1 : 0), [...here, edge.lead.id]),
+    }))
+    const ys = below.map(b => b.y)
+    if (isBar(part)) ys.push(...this.placeBar(part, column, here, below))
+    const middle = own ?? this.middleOf(ys)
+    this.centre.set(id, middle)
+    const sourceY = Math.max(rowTop - 24, this.lastBottom + BOX_GAP) + SOURCE.height / 2
+    below.forEach((child, i) => {
+      const fromY = this.leavesAt(part, child.y, { middle, sourceY, nth: i - (below.length - 1) / 2 })
+      this.leads.push(this.shapeOf(part, column, child, i, fromY))
     })
-    .sort((a, b) => a.x - b.x)
-  for (let i = 1; i < shapes.length; i++) shapes[i]!.x = Math.max(shapes[i]!.x, shapes[i - 1]!.x + 36)
-  return shapes
+    return middle
+  }
+
+  /** In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the middle. */
+  private middleOf(ys: readonly number[]): number {
+    if (!ys.length) return this.nextY
+    return this.grid.compact ? ys[0]! : (ys[0]! + ys.at(-1)!) / 2
+  }
+
+  /** y at which a lead leaves its part: at its port, or fanned out from a box. */
+  private leavesAt(part: Part, childY: number, at: { middle: number; sourceY: number; nth: number }): number {
+    if (isBar(part)) return childY
+    if (this.highRoots.has(part.id) && !this.grid.compact) return at.sourceY + at.nth * FAN
+    if (!gives(part)) return at.middle
+    return (this.tree.children.get(part.id)?.length ?? 0) > 1 ? at.middle + at.nth * FAN : childY
+  }
+
+  private shapeOf(part: Part, column: number, { edge, y }: Placed, index: number, y1: number): LeadShape {
+    const fromBar = isBar(part) ? this.barX(column) + BAR_WIDTH : this.grid.loadX - 24
+    const toBar = isBar(this.graph.parts.get(edge.child)!)
+    return leadShape(edge.lead, {
+      outward: edge.parentTerminal === edge.lead.from,
+      x1: gives(part) ? SOURCE.x + SOURCE.width : fromBar,
+      y1,
+      x2: toBar ? this.barX(column + (isBar(part) ? 1 : 0)) : this.grid.loadX - 10,
+      y2: y,
+      index,
+      fromSource: gives(part),
+    })
+  }
+
+  /** A bar with its ports; one row more where it has a free port, or nothing behind it. @returns the y of that row */
+  private placeBar(part: Part, column: number, here: string[], below: readonly Placed[]): number[] {
+    const ratedA = (terminal: string) => this.graph.terminals.get(terminal)?.opener?.ratedA ?? null
+    const ports = below.map(({ edge, y }) => ({
+      terminal: edge.parentTerminal,
+      y,
+      ratedA: portFuse(this.graph, part, edge.parentTerminal),
+      free: false,
+    }))
+    const [free] = freePortsOf(this.graph.plan, part)
+    const own: number[] = []
+    if (free !== undefined || !below.length) {
+      const y = this.addRow(free === undefined ? 'end' : 'free', free ?? part.id, here)
+      own.push(y)
+      ports.push({ terminal: free ?? part.id, y, ratedA: free === undefined ? null : ratedA(free), free: true })
+    }
+    const top = Math.min(...ports.map(p => p.y)) - BAR_EDGE
+    const bottom = Math.max(...ports.map(p => p.y)) + BAR_EDGE
+    this.bars.push({ id: part.id, x: this.barX(column), y: top, width: BAR_WIDTH, height: bottom - top, ports })
+    return own
+  }
 }
 
-function itemLabel(item: NonNullable<Lead['inline']>[number]): string {
-  if (item.kind === 'fuse' || item.kind === 'breaker') return String(item.ratedA)
-  if (item.kind === 'switch') return item.closed === false ? 'off' : 'on'
-  if (item.kind === 'meter') return 'W'
-  if (item.kind === 'choke') return `${item.turns}×${item.cores}`
-  return (item.count ?? 1) > 1 ? `×${item.count}` : ''
-}
-
-/**
- * A lead beside the tree. Between boxes under each other it goes straight down; past others, round by a lane at the left; from a box to
- * a bar, across and up; else it is a curve.
- */
-function tieShape(
-  lead: Lead,
-  boxes: readonly Box[],
-  bars: Map<string, Bar>,
-  centre: Map<string, number>,
-  loadX: number,
-  lane: () => number,
-): LeadShape {
-  const shape = (path: string, x1: number, x2: number, y: number, labelX: number): LeadShape => ({
-    id: lead.id,
-    path,
-    x1,
-    x2,
-    y,
-    thickness: leadThickness(lead),
-    tie: true,
-    open: isOpen(lead),
-    items: [],
-    unprotected: null,
-    labelX,
-    labelBelow: false,
-  })
-  const ids = [partIdOf(lead.from), partIdOf(lead.to)]
-  const ends = ids.map(id => boxes.findIndex(b => b.id === id))
-  if (ends.every(i => i >= 0)) {
-    const [upper, lower] = ends.map(i => boxes[i]!).sort((a, b) => a.y - b.y) as [Box, Box]
-    const gapY = lower.y - TIE_GAP / 2
-    if (Math.abs(ends[0]! - ends[1]!) === 1)
-      return shape(
-        `M${upper.x + 22} ${upper.y + upper.height}V${lower.y}`,
-        upper.x + 22,
-        upper.x + 22,
-        gapY,
-        upper.x + 32,
-      )
-    const x = Math.max(5, upper.x - 12 - LANE * lane())
-    const [y1, y2] = [upper.y + upper.height - 16, lower.y + 16]
-    return shape(`M${upper.x} ${y1}H${x}V${y2}H${lower.x}`, x, lower.x, gapY, lower.x + 32)
-  }
-  const box = boxes[ends.find(i => i >= 0) ?? -1]
-  const bar = ids.map(id => bars.get(id)).find(b => b)
-  if (box && bar) {
-    const [x1, x2, y1, y2] = [
-      box.x + box.width,
-      bar.x,
-      box.y + box.height / 2,
-      Math.min(bar.y + bar.height - 8, box.y + box.height / 2),
-    ]
-    return shape(`M${x1} ${y1}H${x2 - 18}V${y2}H${x2}`, x1, x2 - 18, y1, x1 + 10)
-  }
-  const anchor = (id: string) => {
-    const placed = bars.get(id) ?? boxes.find(b => b.id === id)
-    return placed
-      ? { x: placed.x + placed.width / 2, y: placed.y + placed.height / 2 }
-      : { x: loadX - 14, y: centre.get(id) ?? TOP }
-  }
-  const [a, b] = ids.map(anchor) as [{ x: number; y: number }, { x: number; y: number }]
-  return shape(
-    `M${a.x} ${a.y}C${a.x + 60} ${a.y} ${b.x + 60} ${b.y} ${b.x} ${b.y}`,
-    a.x,
-    b.x,
-    (a.y + b.y) / 2,
-    Math.max(a.x, b.x) + 32,
-  )
+/** A port's fuse, shown on the bar; of a part whose ports are not listed nothing is shown there. */
+function portFuse(graph: Graph, part: Part, terminal: string): number | null {
+  return kindOf(part).ports ? (graph.terminals.get(terminal)?.opener?.ratedA ?? null) : null
 }
 
 function axisFor(plan: Plan, arrivals: Record<string, Arrival | null>, x: number, width: number): Axis {
-  const values = plan.parts.flatMap(p => {
-    if (!isLoad(p)) return []
+  const values = plan.parts.filter(isLoad).flatMap(p => {
     const span = arrivals[p.id]
     return [needs(p).minV, needs(p).maxV, ...(span ? [span.low.value, span.high.value] : [])]
   })

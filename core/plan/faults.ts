@@ -325,28 +325,23 @@ function leadFaults(lead: Lead, i: number, add: Add) {
 }
 
 function partFaults(part: Part, i: number, isPart: (id: string) => boolean | undefined, plan: SoundPlan, add: Add) {
-  const needed = kindOf(part).window?.(part)?.window
-  if (needed && needed.minV > needed.maxV) {
-    add(
-      `/parts/${i}/${'input' in part ? 'input' : 'supply'}`,
-      `${part.kind} ${part.id}: minV ${needed.minV} is above maxV ${needed.maxV}`,
-      'minV at most maxV',
-    )
+  const kind = kindOf(part)
+  const who = `${part.kind} ${part.id}`
+  for (const { minV, maxV, field } of [...(kind.needs ? [kind.needs(part)] : []), ...kind.windows(part)]) {
+    if (minV <= maxV) continue
+    add(`/parts/${i}/${field}`, `${who}: minV ${minV} is above maxV ${maxV}`, 'minV at most maxV')
   }
-  if ('follows' in part && part.follows !== undefined && (!isPart(part.follows) || part.follows === part.id)) {
-    add(
-      `/parts/${i}/follows`,
-      `${part.kind} ${part.id} follows ${part.follows}, which is no other part`,
-      'the id of the radio it follows',
-    )
-  }
-  const inner = part.kind === 'block' ? part.ports : part.kind === 'battery' ? (part.outlets ?? []) : []
-  const field = part.kind === 'block' ? 'ports' : 'outlets'
-  inner.forEach((port, j) => {
-    if (inner.findIndex(p => p.id === port.id) !== j || (part.kind === 'block' && port.id === 'feed')) {
-      add(`/parts/${i}/${field}/${j}/id`, `${part.kind} ${part.id}: the id ${port.id} is taken`, 'an id of its own')
+  for (const { field, ids } of kind.mentions?.(part) ?? []) {
+    const named = typeof ids === 'string' ? [[field, ids] as const] : ids.map((id, j) => [`${field}.${j}`, id] as const)
+    for (const [path, id] of named) {
+      if (isPart(id) && id !== part.id) continue
+      const pointer = `/parts/${i}/${path.replaceAll('.', '/')}`
+      if (field === 'follows')
+        add(pointer, `${who} follows ${id}, which is no other part`, 'the id of the radio it follows')
+      else add(pointer, `${who} names ${id}, which is no other part`, 'the id of another part')
     }
-  })
+  }
+  if (kind.ports) portFaults(part, i, kind.ports, add)
   if (part.zone !== undefined && !plan.site?.zones?.some(z => z.id === part.zone)) {
     add(
       `/parts/${i}/zone`,
@@ -354,6 +349,20 @@ function partFaults(part: Part, i: number, isPart: (id: string) => boolean | und
       'the id of a zone of the site',
     )
   }
+}
+
+function portFaults(
+  part: Part,
+  i: number,
+  { field, reserved }: { field: string; reserved: readonly string[] },
+  add: Add,
+) {
+  const ports = ((part as Record<string, unknown>)[field] ?? []) as { id: string }[]
+  const first = new Map(ports.map((port, j) => [port.id, j] as const).reverse())
+  ports.forEach(({ id }, j) => {
+    if (first.get(id) === j && !reserved.includes(id)) return
+    add(`/parts/${i}/${field}/${j}/id`, `${part.kind} ${part.id}: the id ${id} is taken`, 'an id of its own')
+  })
 }
 
 function terminalHint(name: string, terminals: Map<string, string[]>): string {

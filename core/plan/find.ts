@@ -25,6 +25,11 @@ export function nameOf(item: { id: string; name?: string }): string {
   return item.name ?? item.id
 }
 
+/** What to call a lead in the middle of a sentence: "main lead", "lead l3". */
+export function leadName(lead: { id: string; name?: string }): string {
+  return lead.name ?? `lead ${lead.id}`
+}
+
 /** JSON Pointer of a part or lead, for patches. */
 export function pathOf(plan: Plan, id: string): string {
   const part = plan.parts.findIndex(p => p.id === id)

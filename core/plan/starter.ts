@@ -2,6 +2,7 @@ import { FUSE_AT_POST_M } from '../catalog/fuses'
 import { fittingRatings } from '../fuse/fuse'
 import { ampacityA } from '../conductor/ampacity'
 import { conductorMm2 } from '../conductor/resistance'
+import { ampsAbout } from '../kinds/draw'
 import { kindOf, KINDS, type Part } from '../kinds/index'
 import { FORMAT, VERSION, type Conductor, type Lead, type Plan } from './schema'
 import { DEFAULT_AMBIENT_C } from './schema'
@@ -43,13 +44,10 @@ export function catalogueOf(role: 'source' | 'load' | 'between') {
 }
 
 /** What a station can start from: a panel alone powers nothing. */
-export const startingSources = () => catalogueOf('source').filter(c => c.kind !== 'panel')
+export const startingSources = () => catalogueOf('source').filter(c => !KINDS.get(c.kind)!.needsController)
 
 const INSULATION_C = 105
-const activeAmps = (part: Part) => {
-  const sink = kindOf(part).sink!(part, true)
-  return sink.law === 'current' ? sink.value : sink.law === 'power' ? sink.value / 12 : 12 / sink.value
-}
+const activeAmps = (part: Part) => ampsAbout(kindOf(part).sink!(part, true))
 
 /**
  * A first plan from four answers: the source, a fused block, every load on a port of its own with a fuse for it, the wire at hand throughout.

@@ -1,18 +1,15 @@
 import { FUSE_DISTANCE_M } from '../catalog/fuses'
 import { ampacityA } from '../conductor/ampacity'
-import { gives, kindOf } from '../kinds/index'
-import type { Part } from '../kinds/index'
+import { devicesIn, plainDevice, type Device } from '../graph/device'
+import { graphOf, oneConductor, type Graph } from '../graph/graph'
+import { Groups } from '../graph/groups'
+import { isLoad, type Part } from '../kinds/index'
+import { partIdOf } from '../plan/find'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
-import { shortSources, sourceLimitA } from './prospective'
+import { shortsByItself, shortSources, sourceLimitA } from './prospective'
 
-/** A fuse or breaker where it sits: between two zones. */
-export interface Device {
-  /** Lead or port terminal it is in. */
-  place: string
-  itemId?: string
-  kind: 'fuse' | 'breaker'
-  type: string
-  ratedA: number
+/** A fuse or breaker between the two zones it parts. */
+export interface ZonedDevice extends Device {
   zones: [number, number]
   /** Metres from the lead's from end; for a port 0. */
   atM: number
@@ -27,16 +24,23 @@ export interface Stretch {
   atFrom: boolean
   atTo: boolean
   /** The lead's own device at its inner end: what opens when this stretch is overloaded from there on. */
-  device: Device | null
+  device: ZonedDevice | null
 }
 
 export interface Protection {
-  devices: Device[]
+  devices: ZonedDevice[]
   stretches: Stretch[]
   zoneOf: ReadonlyMap<string, number>
   zoneCount: number
   stretchesIn: readonly Stretch[][]
-  devicesAt: readonly Device[][]
+  devicesAt: readonly ZonedDevice[][]
+}
+
+/** A device with the names of the zones on its sides, which have no numbers yet. */
+interface Cut {
+  device: Device
+  atM: number
+  sides: [string, string]
 }
 
 /**
@@ -44,96 +48,70 @@ export interface Protection {
  * Switches count as closed, since they may be.
  */
 export function protectionOf(plan: Plan): Protection {
-  const { ampacity } = siteOf(plan)
-  const landings = plan.leads.flatMap(l => [l.from, l.to])
-  const parent: number[] = []
-  const make = () => parent.push(parent.length) - 1
-  const root = (v: number): number => (parent[v] === v ? v : (parent[v] = root(parent[v]!)))
-  const join = (a: number, b: number) => {
-    parent[root(a)] = root(b)
+  const graph = graphOf(plan)
+  const zones = new Groups()
+  const devices: Cut[] = []
+  for (const part of plan.parts) zones.add(part.id)
+  for (const t of graph.terminals.keys()) zones.add(t)
+  for (const { a, b, device } of graph.closedLinks) {
+    if (device) devices.push({ device, atM: 0, sides: [a, b] })
+    else zones.join(a, b)
+    zones.add(a)
+    zones.add(b)
   }
-  const point = new Map<string, number>()
-  const at = (name: string) => {
-    let v = point.get(name)
-    if (v === undefined) point.set(name, (v = make()))
-    return v
+  // A gate passes on whatever a short behind it draws.
+  for (const pass of graph.passes) if (pass.faultOhm !== null) zones.join(pass.from, pass.to)
+  const cuts = plan.leads.map(lead => cutLead(lead, ampacityIn(plan, lead), zones))
+  const numbers = zones.numbers()
+  const zoned = new Map<Device, ZonedDevice>()
+  const place = ({ device, atM, sides }: Cut): ZonedDevice => {
+    const zonesOf: [number, number] = [numbers.get(sides[0])!, numbers.get(sides[1])!]
+    const made: ZonedDevice = { ...plainDevice(device), atM, zones: zonesOf }
+    zoned.set(device, made)
+    return made
   }
-  const devices: Device[] = []
-  const stretches: Stretch[] = []
-  for (const part of plan.parts) {
-    const kind = kindOf(part)
-    at(part.id)
-    const terminals = kind.terminals(part, landings)
-    const fuses = new Map(terminals.map(t => [t.id, t.fuse]))
-    for (const t of terminals) at(t.id)
-    for (const link of kind.links?.(part, landings) ?? []) {
-      const fuse = fuses.get(link.b)
-      if (fuse)
-        devices.push({
-          place: link.b,
-          kind: part.kind === 'breaker' ? 'breaker' : 'fuse',
-          type: fuse.type,
-          ratedA: fuse.ratedA,
-          zones: [at(link.a), at(link.b)],
-          atM: 0,
-        })
-      else join(at(link.a), at(link.b))
-    }
-    // A gate passes on whatever a short behind it draws.
-    if (part.kind === 'gate')
-      for (const side of ['supply', 'battery']) join(at(`${part.id}.${side}`), at(`${part.id}.out`))
-  }
-  for (const lead of plan.leads) {
-    const amps = ampacityA(lead.conductor, ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
-    const items = (lead.inline ?? [])
-      .filter(i => i.kind === 'fuse' || i.kind === 'breaker')
-      .sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
-    let zone = at(lead.from)
-    let startM = 0
-    let before: Device | null = null
-    items.forEach((item, i) => {
-      const atM = item.atM ?? 0
-      const next = make()
-      const device: Device = {
-        place: lead.id,
-        itemId: item.id,
-        kind: item.kind,
-        ratedA: item.ratedA,
-        zones: [zone, next],
-        atM,
-        type: item.kind === 'breaker' ? 'thermal' : (item.type ?? 'blade'),
-      }
-      stretches.push({ lead, lengthM: atM - startM, ampacityA: amps, zone, atFrom: i === 0, atTo: false, device })
-      devices.push(device)
-      before = device
-      zone = next
-      startM = atM
-    })
-    stretches.push({
-      lead,
-      lengthM: lead.lengthM - startM,
-      ampacityA: amps,
-      zone,
-      atFrom: items.length === 0,
-      atTo: true,
-      device: before,
-    })
-    join(zone, at(lead.to))
-  }
-  for (const d of devices) d.zones = [root(d.zones[0]), root(d.zones[1])]
-  for (const s of stretches) s.zone = root(s.zone)
-  const stretchesIn: Stretch[][] = parent.map(() => [])
-  const devicesAt: Device[][] = parent.map(() => [])
+  const all = [...devices, ...cuts.flatMap(c => c.devices)].map(place)
+  const stretches = cuts
+    .flatMap(c => c.stretches)
+    .map(({ zoneName, own, ...stretch }): Stretch => ({
+      ...stretch,
+      zone: numbers.get(zoneName)!,
+      device: own && zoned.get(own)!,
+    }))
+  const stretchesIn: Stretch[][] = Array.from({ length: zones.count }, () => [])
+  const devicesAt: ZonedDevice[][] = Array.from({ length: zones.count }, () => [])
   for (const s of stretches) stretchesIn[s.zone]!.push(s)
-  for (const d of devices) for (const z of new Set(d.zones)) devicesAt[z]!.push(d)
-  return {
-    devices,
-    stretches,
-    stretchesIn,
-    devicesAt,
-    zoneCount: parent.length,
-    zoneOf: new Map([...point].map(([name, v]) => [name, root(v)])),
-  }
+  for (const d of all) for (const z of new Set(d.zones)) devicesAt[z]!.push(d)
+  return { devices: all, stretches, stretchesIn, devicesAt, zoneCount: zones.count, zoneOf: numbers }
+}
+
+const ampacityIn = (plan: Plan, lead: Lead) =>
+  ampacityA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
+
+interface CutLead {
+  stretches: (Omit<Stretch, 'zone' | 'device'> & { zoneName: string; own: Device | null })[]
+  devices: Cut[]
+}
+
+/** A lead cut at its devices; the zone of its last stretch is joined with its `to` end. */
+function cutLead(lead: Lead, amps: number, zones: Groups): CutLead {
+  const devices = devicesIn(lead)
+  const cut: CutLead = { stretches: [], devices: [] }
+  let zoneName = lead.from
+  let startM = 0
+  devices.forEach((device, i) => {
+    const next = `${lead.id} | ${i}`
+    zones.add(next)
+    const lengthM = device.atM - startM
+    cut.stretches.push({ lead, lengthM, ampacityA: amps, zoneName, own: device, atFrom: i === 0, atTo: false })
+    cut.devices.push({ device, atM: device.atM, sides: [zoneName, next] })
+    zoneName = next
+    startM = device.atM
+  })
+  const last = { lead, lengthM: lead.lengthM - startM, ampacityA: amps, zoneName }
+  cut.stretches.push({ ...last, own: devices.at(-1) ?? null, atFrom: devices.length === 0, atTo: true })
+  zones.join(zoneName, lead.to)
+  return cut
 }
 
 /** What lies before the first fuse on the way out of a source through one lead. */
@@ -143,7 +121,7 @@ export interface Unprotected {
   /** Longest run of conductor from the source to the first fuse on it, m. */
   lengthM: number
   /** The first lead holds the fuse where the run ends, and this is it. */
-  device: Device | null
+  device: ZonedDevice | null
   /** Every lead in the run. */
   leads: Lead[]
   /** A load hangs on it with no fuse at all between. */
@@ -153,91 +131,67 @@ export interface Unprotected {
 
 /** For each source and each lead on it, the conductor that nothing protects from that source. */
 export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected[] {
-  const runs: Unprotected[] = []
-  const landings = plan.leads.flatMap(l => [l.from, l.to])
-  const isLoad = new Set(plan.parts.filter(p => kindOf(p).role === 'load').map(p => p.id))
-  const siblings = siblingTerminals(plan, landings)
-  const leadsAt = new Map<string, Lead[]>()
-  for (const lead of plan.leads) for (const t of [lead.from, lead.to]) leadsAt.set(t, [...(leadsAt.get(t) ?? []), lead])
-  const stretchOf = (lead: Lead, end: 'from' | 'to') =>
-    protection.stretchesIn[protection.zoneOf.get(lead[end])!]!.find(
-      s => s.lead === lead && (end === 'from' ? s.atFrom : s.atTo),
-    )!
-
-  for (const source of plan.parts) {
-    if (!gives(source) && source.kind !== 'converter') continue
-    for (const post of new Set(shortSources(source).flatMap(s => siblings.get(s.at) ?? [s.at]))) {
-      for (const first of leadsAt.get(post) ?? []) {
-        const run: Unprotected = {
-          source,
-          lead: first,
-          lengthM: 0,
-          device: null,
-          leads: [],
-          reachesLoad: false,
-          weakestA: Infinity,
-        }
-        const seen = new Set<string>()
-        const walk = (lead: Lead, terminal: string, beforeM: number) => {
-          if (seen.has(lead.id)) return
-          seen.add(lead.id)
-          const end = lead.from === terminal ? 'from' : 'to'
-          const stretch = stretchOf(lead, end)
-          run.leads.push(lead)
-          if (stretch.lengthM > 0) run.weakestA = Math.min(run.weakestA, stretch.ampacityA)
-          run.lengthM = Math.max(run.lengthM, beforeM + stretch.lengthM)
-          if (!(stretch.atFrom && stretch.atTo)) {
-            if (lead === first) run.device = deviceAtEnd(protection, lead, end)
-            return
-          }
-          const far = end === 'from' ? lead.to : lead.from
-          if (isLoad.has(far)) run.reachesLoad = true
-          for (const t of siblings.get(far) ?? [])
-            for (const next of leadsAt.get(t) ?? []) walk(next, t, beforeM + lead.lengthM)
-        }
-        walk(first, post, 0)
-        runs.push(run)
-      }
-    }
-  }
-  return runs
+  const graph = graphOf(plan)
+  return plan.parts.flatMap(source => {
+    // A charging device gives nothing to a conductor that its battery does not give.
+    const own = shortSources(source).filter(s => s.by !== 'charging')
+    const posts = new Set(own.flatMap(s => postsOf(graph, s.at)))
+    return [...posts].flatMap(post => graph.leadsAt(post).map(lead => runFrom(graph, protection, source, lead, post)))
+  })
 }
 
-/** Which terminals of a part are one conductor: joined inside it, and not behind a fuse of their own. */
-function siblingTerminals(plan: Plan, landings: readonly string[]): Map<string, string[]> {
-  const siblings = new Map<string, string[]>()
-  for (const part of plan.parts) {
-    const kind = kindOf(part)
-    const terminals = kind.terminals(part, landings)
-    const fused = new Set(terminals.filter(t => t.fuse).map(t => t.id))
-    const names = new Set([...terminals.map(t => t.id), part.id])
-    const group = new Map([...names].map(t => [t, t]))
-    const links =
-      part.kind === 'gate'
-        ? ['supply', 'battery'].map(s => ({ a: `${part.id}.${s}`, b: `${part.id}.out` }))
-        : (kind.links?.(part, landings) ?? [])
-    for (const { a, b } of links) {
-      if (fused.has(b)) continue
-      const [keep, gone] = [group.get(a)!, group.get(b)!]
-      for (const [t, g] of group) if (g === gone) group.set(t, keep)
-    }
-    for (const t of names)
-      siblings.set(
-        t,
-        terminals.map(o => o.id).filter(o => group.get(o) === group.get(t)),
-      )
-  }
-  return siblings
+function postsOf(graph: Graph, at: string): string[] {
+  const posts = oneConductor(graph, at)
+  return posts.length ? posts : [at]
 }
 
-function deviceAtEnd(protection: Protection, lead: Lead, end: 'from' | 'to'): Device {
+function runFrom(graph: Graph, protection: Protection, source: Part, first: Lead, post: string): Unprotected {
+  const run: Unprotected = {
+    source,
+    lead: first,
+    lengthM: 0,
+    device: null,
+    leads: [],
+    reachesLoad: false,
+    weakestA: Infinity,
+  }
+  const seen = new Set<string>()
+  const walk = (lead: Lead, terminal: string, beforeM: number) => {
+    if (seen.has(lead.id)) return
+    seen.add(lead.id)
+    const end = lead.from === terminal ? 'from' : 'to'
+    const stretch = stretchAt(protection, lead, end)
+    run.leads.push(lead)
+    if (stretch.lengthM > 0) run.weakestA = Math.min(run.weakestA, stretch.ampacityA)
+    run.lengthM = Math.max(run.lengthM, beforeM + stretch.lengthM)
+    if (!(stretch.atFrom && stretch.atTo)) {
+      if (lead === first) run.device = deviceAtEnd(protection, lead, end)
+      return
+    }
+    const far = end === 'from' ? lead.to : lead.from
+    const on = graph.parts.get(partIdOf(far))
+    if (on && isLoad(on)) run.reachesLoad = true
+    for (const t of oneConductor(graph, far)) {
+      for (const next of graph.leadsAt(t)) walk(next, t, beforeM + lead.lengthM)
+    }
+  }
+  walk(first, post, 0)
+  return run
+}
+
+function stretchAt(protection: Protection, lead: Lead, end: 'from' | 'to'): Stretch {
+  const here = protection.stretchesIn[protection.zoneOf.get(lead[end])!]!
+  return here.find(s => s.lead === lead && (end === 'from' ? s.atFrom : s.atTo))!
+}
+
+function deviceAtEnd(protection: Protection, lead: Lead, end: 'from' | 'to'): ZonedDevice {
   const own = protection.devices.filter(d => d.place === lead.id).sort((a, b) => a.atM - b.atM)
   return end === 'from' ? own[0]! : own[own.length - 1]!
 }
 
 /** A conductor that a source can overload because no fuse on some way to it is small enough. */
 export interface Overfused {
-  device: Device
+  device: ZonedDevice
   stretch: Stretch
   source: Part
 }
@@ -249,13 +203,12 @@ export interface Overfused {
 export function overfused(plan: Plan, protection: Protection): Overfused[] {
   const sourcesIn = new Map<number, Part[]>()
   for (const part of plan.parts) {
-    if (!gives(part)) continue
-    for (const { at } of shortSources(part)) {
+    for (const { at } of shortsByItself(part)) {
       const zone = protection.zoneOf.get(at)!
       sourcesIn.set(zone, [...(sourcesIn.get(zone) ?? []), part])
     }
   }
-  const found = new Map<Device, Overfused>()
+  const found = new Map<ZonedDevice, Overfused>()
   for (let zone = 0; zone < protection.zoneCount; zone++) {
     const stretches = protection.stretchesIn[zone]!.filter(s => s.lengthM > 0 && !isTap(s))
     if (!stretches.length) continue
@@ -284,7 +237,7 @@ function threatBehind(
   protection: Protection,
   sourcesIn: Map<number, Part[]>,
   zone: number,
-  first: Device,
+  first: ZonedDevice,
   ampacityA: number,
 ): Part | null {
   const visited = new Set([zone])

@@ -1,8 +1,9 @@
 import { connector } from '../catalog/connectors'
 import { fuseClass } from '../catalog/fuses'
-import { conditionsOf, conditionWords, type Condition } from '../circuit/conditions'
+import { conditionsOf, conditionWords, transmittersOf, type Condition } from '../circuit/conditions'
 import { solveMatrix } from '../circuit/matrix'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
+import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
@@ -172,10 +173,10 @@ function partsList(plan: Plan): PartRow[] {
       else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)
     }
   }
-  for (const part of plan.parts) {
-    if (part.kind === 'block')
-      for (const port of part.ports)
-        if (port.fuse) add(`${fuseClass(port.fuse.type).label} fuse ${port.fuse.ratedA} A`, 1, 'piece', 'block port')
+  for (const { opener, fields } of graphOf(plan).terminals.values()) {
+    // A breaker is its part itself.
+    if (!opener || !fields?.opener) continue
+    add(`${fuseClass(opener.type).label} fuse ${opener.ratedA} A`, 1, 'piece', 'block port')
   }
   return [...rows.values()]
 }
@@ -184,7 +185,9 @@ function partsList(plan: Plan): PartRow[] {
 function benchConditions(plan: Plan): Condition[] {
   const all = conditionsOf(plan)
   const source = all.some(c => c.source === 'full') ? 'full' : 'nominal'
-  const radios = plan.parts.filter(p => p.kind === 'radio' && p.follows === undefined).slice(0, 3)
+  const radios = transmittersOf(plan)
+    .filter(p => p.follows === undefined)
+    .slice(0, 3)
   const wanted = [`${source}/idle`, ...radios.map(r => `${source}/only:${r.id}`), `${source}/all`, 'charging/idle']
   return wanted.flatMap(id => all.find(c => c.id === id) ?? [])
 }

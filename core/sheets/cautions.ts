@@ -1,49 +1,50 @@
-import { chemistry } from '../catalog/chemistries'
 import { kindOf } from '../kinds/index'
+import { ALONE } from '../kinds/kind'
+import { CAUTIONS } from '../catalog/cautions'
 import { nameOf } from '../plan/find'
-import { openCircuitVolts } from '../kinds/panel'
-import { DEFAULT_AMBIENT_C, type Plan } from '../plan/schema'
+import { siteOf, type Plan } from '../plan/schema'
 import { prospectiveAtPost } from '../protection/prospective'
+import { fixed } from '../units/number'
+
+/** Prospective short from which a bare post is a danger to hands and tools, A. */
+const STRONG_A = 1000
+
+/** Direct voltage from which a touch can kill, V (extra-low voltage, IEC 61140, rounded down). */
+const TOUCH_V = 60
 
 /** One line for each danger a plan holds; every sheet and screen that could get somebody hurt shows them. */
 export function cautionsOf(plan: Plan): string[] {
-  const lines: string[] = []
-  if (plan.parts.some(p => p.kind === 'supply' || (p.kind === 'charger' && p.fedBy === undefined)))
-    lines.push("Mains: leave the mains side to the supply's own case and cord; unplug it before touching a terminal.")
-  for (const id of new Set(plan.parts.flatMap(p => (p.kind === 'battery' ? [p.chemistry] : [])))) {
-    const { caution } = chemistry(id)
-    if (caution) lines.push(caution)
-  }
-  for (const part of plan.parts) {
-    const prospectiveA = prospectiveAtPost(part)
-    if (prospectiveA !== null && prospectiveA > 1000)
-      lines.push(
-        `${nameOf(part)} can drive about ${Math.round(prospectiveA / 100) * 100} A into a short: take rings and watches off, insulate tools, cover live posts.`,
-      )
-  }
-  if (plan.parts.some(p => p.kind === 'inverter'))
-    lines.push(
-      'Inverter: its output is mains voltage and kills. Leave its AC side to its own sockets; more than that is for a licensed electrician.',
-    )
-  if (plan.parts.some(p => p.kind === 'panel'))
-    lines.push(
-      'Solar panels are live whenever there is light: cover them, battery first and panel second, and never open a panel connector under load.',
-    )
-  const low = plan.site?.ambientC?.low ?? DEFAULT_AMBIENT_C.low
-  const highest = Math.max(
-    0,
-    ...plan.parts.flatMap(p =>
-      p.kind === 'panel'
-        ? [openCircuitVolts(p, low)]
-        : (kindOf(p)
-            .sources?.(p, 'charging', () => [])
-            .map(s => s.emfV) ?? []),
-    ),
-  )
-  if (highest > 60)
-    lines.push(`Over 60 V DC (${highest.toFixed(0)} V): a touch can kill, and an arc does not go out by itself.`)
-  lines.push(
+  const own = plan.parts.flatMap(p => kindOf(p).cautions(p))
+  const inOrder = (before: boolean) =>
+    CAUTIONS.filter(c => c.beforeShorts === before).flatMap(c => own.find(o => o.id === c.id)?.line ?? [])
+  return [
+    ...inOrder(true),
+    ...strongShorts(plan),
+    ...inOrder(false),
+    ...highVoltage(plan),
     'This sheet says what was planned and which checks it passed. Local codes and a licensed electrician decide.',
-  )
-  return lines
+  ]
+}
+
+function strongShorts(plan: Plan): string[] {
+  return plan.parts.flatMap(part => {
+    const prospectiveA = prospectiveAtPost(part)
+    if (prospectiveA === null || prospectiveA <= STRONG_A) return []
+    const about = Math.round(prospectiveA / 100) * 100
+    return [
+      `${nameOf(part)} can drive about ${about} A into a short: take rings and watches off, insulate tools, cover live posts.`,
+    ]
+  })
+}
+
+function highVoltage(plan: Plan): string[] {
+  const { low } = siteOf(plan).ambientC
+  const reached = plan.parts.flatMap(part => {
+    const kind = kindOf(part)
+    if (kind.highestV) return [kind.highestV(part, low)]
+    return kind.sources?.(part, 'charging', ALONE).map(s => s.emfV) ?? []
+  })
+  const highest = Math.max(0, ...reached)
+  if (highest <= TOUCH_V) return []
+  return [`Over 60 V DC (${fixed(highest, 0)} V): a touch can kill, and an arc does not go out by itself.`]
 }

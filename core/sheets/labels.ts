@@ -1,6 +1,10 @@
 import { conductorName } from '../conductor/resistance'
+import { isDevice } from '../graph/device'
+import { graphOf } from '../graph/graph'
+import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
-import type { Plan } from '../plan/schema'
+import type { Lead, Plan } from '../plan/schema'
+import { figure } from '../units/number'
 
 /** One label: two short lines. `warns` is printed reversed. */
 export interface Label {
@@ -27,60 +31,60 @@ export const LABEL_FORMATS: readonly LabelFormat[] = [
   { id: 'sheet', widthMm: 48.5, heightMm: 25.4, columns: 4, rows: 11, gapMm: 0, marginMm: 8, textMm: 4.2 },
 ]
 
-const most = (text: string, n: number) => (text.length > n ? `${text.slice(0, n - 1)}…` : text)
-
 /** Labels for both ends of every lead, every port, every fuse and breaker. */
 export function labelsOf(plan: Plan): Label[] {
-  const terminal = (t: string) => {
-    const part = partById(plan, partIdOf(t))!
-    const port = t.slice(part.id.length + 1)
-    return port ? `${nameOf(part)} ${port}` : nameOf(part)
-  }
-  const leads = plan.leads.flatMap((lead): Label[] => {
-    const diode = lead.inline?.some(i => i.kind === 'dropper')
-    return (['from', 'to'] as const).map(end => ({
-      id: `${lead.id} ${end}`,
-      kind: 'lead',
-      warns: Boolean(diode),
-      lines: [
-        most(`${lead.name ?? lead.id} → ${terminal(lead[end === 'from' ? 'to' : 'from'])}`, 30),
-        diode ? 'HOLDS A DIODE' : most(`${conductorName(lead.conductor)}, ${Number(lead.lengthM.toFixed(2))} m`, 30),
-      ],
-    }))
+  return [...plan.leads.flatMap(l => leadLabels(plan, l)), ...portLabels(plan), ...plan.leads.flatMap(itemLabels)]
+}
+
+const LINE = 30
+const line = (text: string) => (text.length > LINE ? `${text.slice(0, LINE - 1)}…` : text)
+
+function terminalWords(plan: Plan, t: string): string {
+  const part = partById(plan, partIdOf(t))!
+  const port = t.slice(part.id.length + 1)
+  return port ? `${nameOf(part)} ${port}` : nameOf(part)
+}
+
+function leadLabels(plan: Plan, lead: Lead): Label[] {
+  const warns = (lead.inline ?? []).some(i => i.kind === 'dropper')
+  const conductor = line(`${conductorName(lead.conductor)}, ${figure(lead.lengthM, 2)} m`)
+  return (['from', 'to'] as const).map(end => {
+    const far = terminalWords(plan, lead[end === 'from' ? 'to' : 'from'])
+    const lines: Label['lines'] = [line(`${nameOf(lead)} → ${far}`), warns ? 'HOLDS A DIODE' : conductor]
+    return { id: `${lead.id} ${end}`, kind: 'lead', warns, lines }
   })
-  const items = plan.leads.flatMap(lead =>
-    (lead.inline ?? []).flatMap((item): Label[] =>
-      item.kind === 'fuse' || item.kind === 'breaker'
-        ? [
-            {
-              id: `${lead.id} ${item.id}`,
-              kind: item.kind,
-              warns: Boolean(item.note),
-              lines: [
-                `${item.ratedA} A ${item.kind === 'fuse' ? (item.type ?? 'blade') : 'breaker'}`,
-                most(item.note ?? lead.name ?? lead.id, 30),
-              ],
-            },
-          ]
-        : [],
-    ),
-  )
-  const ports = plan.parts.flatMap(part =>
-    part.kind === 'block'
-      ? part.ports.map((port): Label => {
-          const lead = plan.leads.find(l => [l.from, l.to].includes(`${part.id}.${port.id}`))
-          const far = lead && (partIdOf(lead.from) === part.id ? lead.to : lead.from)
-          return {
-            id: `${part.id}.${port.id}`,
-            kind: 'port',
-            warns: false,
-            lines: [
-              most(`${port.id}${port.fuse ? `: ${port.fuse.ratedA} A` : ''}`, 30),
-              far ? most(terminal(far), 30) : 'free',
-            ],
-          }
-        })
-      : [],
-  )
-  return [...leads, ...ports, ...items]
+}
+
+function portLabels(plan: Plan): Label[] {
+  const graph = graphOf(plan)
+  return plan.parts.flatMap(part => {
+    const { ports } = kindOf(part)
+    if (!ports?.distributes) return []
+    const ids = graph.terminalsOf(part.id).map(t => ({ ...t, port: t.id.slice(part.id.length + 1) }))
+    return ids
+      .filter(t => !ports.reserved.includes(t.port))
+      .map(({ id, port, opener }): Label => {
+        const lead = graph.leadsAt(id)[0]
+        const far = lead && (lead.from === id ? lead.to : lead.from)
+        const fused = opener ? `: ${opener.ratedA} A` : ''
+        return {
+          id,
+          kind: 'port',
+          warns: false,
+          lines: [line(port + fused), far ? line(terminalWords(plan, far)) : 'free'],
+        }
+      })
+  })
+}
+
+function itemLabels(lead: Lead): Label[] {
+  return (lead.inline ?? []).filter(isDevice).map(item => ({
+    id: `${lead.id} ${item.id}`,
+    kind: item.kind,
+    warns: Boolean(item.note),
+    lines: [
+      `${item.ratedA} A ${item.kind === 'fuse' ? (item.type ?? 'blade') : 'breaker'}`,
+      line(item.note ?? nameOf(lead)),
+    ],
+  }))
 }

@@ -2,6 +2,8 @@ import { connector } from '../catalog/connectors'
 import { CONDUCTOR_COST, CONTACT_COST, FUSE_COST } from '../catalog/prices'
 import { fuseClass } from '../catalog/fuses'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
+import { adapterKey, conductorKey, contactKey, fuseKey, packKey } from '../catalog/stockKeys'
+import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
@@ -35,30 +37,19 @@ export function needsOf(plan: Plan): Need[] {
     else rows.set(key, { key, what, unit, count, unitCost })
   }
   for (const part of plan.parts) {
-    if (part.kind === 'adapter')
-      add(
-        adapterKey(part.a, part.b),
-        `adapter ${connector(part.a).label} to ${connector(part.b).label}`,
-        1,
-        part.cost ?? 9,
-      )
-    else
-      add(
-        part.kind === 'battery' ? packKey(part) : `part ${part.id}`,
-        `${kindOf(part).label}: ${nameOf(part)}`,
-        1,
-        part.cost ?? 0,
-      )
-    if (part.kind === 'block')
-      for (const port of part.ports)
-        if (port.fuse)
-          add(fuseKey(port.fuse.type, port.fuse.ratedA), fuseWords(port.fuse.type, port.fuse.ratedA), 1, FUSE_COST / 4)
+    const { key, what, cost } = kindOf(part).stock?.(part) ?? { key: `part ${part.id}` }
+    add(key, what ?? `${kindOf(part).label}: ${nameOf(part)}`, 1, part.cost ?? cost ?? 0)
+    for (const { opener, fields } of graphOf(plan).terminalsOf(part.id)) {
+      // A breaker is its part itself.
+      if (opener && fields?.opener)
+        add(fuseKey(opener.type, opener.ratedA), fuseWords(opener.type, opener.ratedA), 1, FUSE_COST / 4)
+    }
   }
   for (const lead of plan.leads) {
     const legs = lead.return === 'chassis' ? 1 : 2
     const { conductor } = lead
     add(
-      `conductor ${conductorName(conductor)}`,
+      conductorKey(conductorName(conductor)),
       `${conductorName(conductor)} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`,
       legs * cutLength(lead.lengthM),
       CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor),
@@ -66,7 +57,7 @@ export function needsOf(plan: Plan): Need[] {
     )
     for (const end of ['from', 'to'] as const) {
       const fitted = lead.ends?.[end]?.connector
-      if (fitted && fitted !== 'bare') add(`contact ${fitted}`, `${connector(fitted).label}, a pair`, 1, CONTACT_COST)
+      if (fitted && fitted !== 'bare') add(contactKey(fitted), `${connector(fitted).label}, a pair`, 1, CONTACT_COST)
     }
     for (const item of lead.inline ?? []) {
       if (item.kind === 'fuse')
@@ -86,18 +77,14 @@ export function needsOf(plan: Plan): Need[] {
   return [...rows.values()]
 }
 
-const fuseKey = (type: string, ratedA: number) => `fuse ${type} ${ratedA}`
 const fuseWords = (type: string, ratedA: number) => `${fuseClass(type).label} fuse ${ratedA} A`
-const adapterKey = (a: string, b: string) => `adapter ${[a, b].sort().join(' ')}`
-const packKey = (p: { chemistry: string; seriesCells: number; capacityAh: number }) =>
-  `pack ${p.chemistry} ${p.seriesCells} ${p.capacityAh}`
 
 function keyOf(item: ShelfItem): string {
   switch (item.what) {
     case 'conductor':
-      return `conductor ${conductorName(item)}`
+      return conductorKey(conductorName(item))
     case 'contact':
-      return `contact ${item.connector}`
+      return contactKey(item.connector)
     case 'fuse':
       return fuseKey(item.type, item.ratedA)
     case 'adapter':

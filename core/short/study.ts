@@ -1,11 +1,14 @@
-import { siteOf, type Plan } from '../plan/schema'
-import { survives, withstandI2t } from '../conductor/withstand'
+import { siteOf, type Lead, type Plan } from '../plan/schema'
+import { ADIABATIC_S, survives, withstandI2t } from '../conductor/withstand'
 import { openingTime } from '../fuse/opening'
 import { fuseClass } from '../catalog/fuses'
-import { nameOf } from '../plan/find'
+import { nameOf, partIdOf } from '../plan/find'
 import { protectionOf, unprotectedRuns } from '../protection/zones'
 import { isolation, type Isolation } from './isolation'
-import { shortNetwork, ShortSolver, type Device, type ShortNetwork, type ShortPlace } from './network'
+import { otherEnd, shortNetwork, type ShortNetwork, type ShortPlace } from './network'
+import { ShortSolver } from './solver'
+import { plainDevice, type Device } from '../graph/device'
+import { reach } from '../graph/walk'
 
 /** A fuse or breaker in the way of a short. */
 export interface Opening extends Device {
@@ -64,45 +67,47 @@ export interface ShortStudy {
 export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): ShortStudy {
   const network = shortNetwork(plan)
   const solver = new ShortSolver(network)
+  const places = placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end')
   return {
-    shorts: placesOf(network, solver)
-      .filter(p => only === 'all' || p.kind === 'lead-end')
-      .map(place => shortAt(network, solver, place)),
-    unprotected:
-      only === 'lead-ends'
-        ? []
-        : unprotectedRuns(plan, protectionOf(plan))
-            .filter(r => r.lengthM > 0)
-            .map(r => {
-              const post = network.places.find(
-                p =>
-                  p.kind === 'lead-end' &&
-                  p.lead === r.lead.id &&
-                  p.at === (r.lead.from.split('.')[0] === r.source.id ? r.lead.from : r.lead.to),
-              )
-              return {
-                source: r.source.id,
-                lead: r.lead.id,
-                lengthM: r.lengthM,
-                prospectiveA: post ? solver.short(post.node) : null,
-              }
-            }),
-    devices: network.branches.flatMap((b, i) => {
-      if (!b.device) return []
-      const behindA =
-        network.isForest && network.feedsOf[b.a]!.length === 1
-          ? // One way in: a short on the far side, where it is smaller, comes through the device whole.
-            Math.min(solver.prospective(b.a), solver.prospective(b.b))
-          : Math.max(
-              ...[b.a, b.b].map(side => {
-                solver.short(side)
-                return Math.abs(solver.branchAmps(i))
-              }),
-            )
-      return [{ ...b.device, behindA, interruptA: fuseClass(b.device.type).interruptA }]
-    }),
+    shorts: places.map(place => shortAt(network, solver, place)),
+    unprotected: only === 'lead-ends' ? [] : unprotectedOf(network, solver),
+    devices: devicesOf(network, solver),
     isolation: isolation(plan),
   }
+}
+
+/** Every run of conductor before its first fuse, with what a short at its post draws. */
+function unprotectedOf(network: ShortNetwork, solver: ShortSolver): ShortStudy['unprotected'] {
+  const { plan, places } = network
+  const runs = unprotectedRuns(plan, protectionOf(plan)).filter(run => run.lengthM > 0)
+  return runs.map(({ source, lead, lengthM }) => {
+    const postEnd = partIdOf(lead.from) === source.id ? lead.from : lead.to
+    const post = places.find(p => p.kind === 'lead-end' && p.lead === lead.id && p.at === postEnd)
+    return { source: source.id, lead: lead.id, lengthM, prospectiveA: post ? solver.short(post.node) : null }
+  })
+}
+
+function devicesOf(network: ShortNetwork, solver: ShortSolver): ShortStudy['devices'] {
+  return network.branches.flatMap((branch, i) => {
+    const { device } = branch
+    if (!device) return []
+    const { interruptA } = fuseClass(device.type)
+    return [{ ...device, behindA: ampsBehind(network, solver, i), interruptA }]
+  })
+}
+
+/** Current of a dead short right behind a device, on the side where it is more, A. */
+function ampsBehind(network: ShortNetwork, solver: ShortSolver, branch: number): number {
+  const { a, b } = network.branches[branch]!
+  if (network.isForest && network.feedsOf[a]!.length === 1) {
+    // One way in: a short on the far side, where it is smaller, comes through the device whole.
+    return Math.min(solver.prospective(a), solver.prospective(b))
+  }
+  const through = (side: number) => {
+    solver.short(side)
+    return Math.abs(solver.branchAmps(branch))
+  }
+  return Math.max(through(a), through(b))
 }
 
 /** Every terminal, and of every lead the end that lies farther from the sources: where less flows. */
@@ -122,66 +127,24 @@ const NOTHING_A = 0.01
 /** More devices in a row than any plan has. */
 const MOST_OPENINGS = 12
 
+/** A dead short at one place, cleared step by step. */
 export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPlace): Short {
-  const { plan } = network
-  const { ambientC, ampacity } = siteOf(plan)
   const prospectiveA = base.short(place.node)
   const feeding = feedsInto(network, place.node, new Set())
   const from = feeding
     .map(f => ({ source: f.part.id, amps: base.feedAmps(f), limited: f.limitA !== null }))
     .filter(f => f.amps > NOTHING_A)
-  const dose = new Map<number, { i2t: number; amps: number; longestS: number }>()
-  const opened = new Set<number>()
-  const opens: Opening[] = []
-  let solver = base
-  let clearedAfterS: number | null = 0
-  let clears = from.length === 0
-  for (let round = 0; round < MOST_OPENINGS && !clears; round++) {
-    const carrying = branchesCarrying(network, solver, place.node)
-    let next = -1
-    let seconds = Infinity
-    for (const [branch, amps] of carrying) {
-      const { device } = network.branches[branch]!
-      const slowestS = device ? (openingTime(device.type, device.ratedA, amps)?.slowestS ?? Infinity) : Infinity
-      if (slowestS >= seconds) continue
-      next = branch
-      seconds = slowestS
-    }
-    for (const [i, amps] of carrying) {
-      const b = network.branches[i]!
-      if (!b.lead || b.lengthM === 0) continue
-      const before = dose.get(i) ?? { i2t: 0, amps: 0, longestS: 0 }
-      dose.set(i, {
-        i2t: before.i2t + amps ** 2 * seconds,
-        amps: Math.max(before.amps, amps),
-        longestS: before.longestS + seconds,
-      })
-    }
-    if (next < 0) {
-      clearedAfterS = null
-      break
-    }
-    opens.push(openingOf(network.branches[next]!.device!, carrying.get(next)!))
-    clearedAfterS = clearedAfterS! + seconds
-    opened.add(next)
-    const left = feedsInto(network, place.node, opened)
-    if (!left.length) {
-      clears = true
-      break
-    }
-    solver = new ShortSolver(network, opened)
-    if (solver.short(place.node) < NOTHING_A) clears = true
-  }
-  if (opened.size) base.short(place.node)
-  const conductors = conductorsOf(network, dose, ambientC.high, ampacity)
+  const bms = feeding
+    .filter(f => f.tripA !== null && base.feedAmps(f) > f.tripA)
+    .map(f => ({ battery: f.part.id, tripA: f.tripA! }))
+  const clearing = clear(network, base, place.node, from.length === 0)
+  if (clearing.opened.size) base.short(place.node)
+  const conductors = conductorsOf(network, clearing.dose)
+  const survives = conductors.every(c => c.survives)
   // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing opens.
-  const carried =
-    !clears && feedsInto(network, place.node, opened).every(f => f.limitA !== null) && conductors.every(c => c.survives)
-  const order = devicesToward(network, base, place.node)
-  const nearest = order[0]
-  const opensWith = nearest
-    ? order.slice(1).filter(d => d.fastestS !== null && (nearest.slowestS === null || d.fastestS <= nearest.slowestS))
-    : []
+  const left = feedsInto(network, place.node, clearing.opened)
+  const carried = !clearing.clears && survives && left.every(f => f.limitA !== null)
+  const { selective, opensWith } = selectivity(devicesToward(network, base, place.node))
   return {
     at: place.at,
     kind: place.kind,
@@ -189,29 +152,95 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
     prospectiveA,
     known: !feeding.some(f => f.unknown),
     from,
-    opens,
-    clears: clears || carried,
-    clearedAfterS: clears ? clearedAfterS : null,
+    opens: clearing.opens,
+    clears: clearing.clears || carried,
+    clearedAfterS: clearing.clears ? clearing.afterS : null,
     conductors,
-    survives: conductors.every(c => c.survives),
-    selective: order.length < 2 ? null : opensWith.length === 0,
-    opensWith: opensWith.map(({ place: at, item, kind, type, ratedA }) => ({ place: at, item, kind, type, ratedA })),
-    bms: feeding.flatMap(f => {
-      const trip = f.part.kind === 'battery' ? f.part.bms?.peakA : undefined
-      return trip !== undefined && base.feedAmps(f) > trip ? [{ battery: f.part.id, tripA: trip }] : []
-    }),
+    survives,
+    selective,
+    opensWith,
+    bms,
   }
+}
+
+/** What a stretch of conductor has taken until now. */
+interface Dose {
+  i2t: number
+  amps: number
+  longestS: number
+}
+
+interface Clearing {
+  opened: Set<number>
+  opens: Opening[]
+  clears: boolean
+  afterS: number
+  dose: Map<number, Dose>
+}
+
+/** Opens devices one after the other, the soonest first, until no source reaches the short or nothing opens any more. */
+function clear(network: ShortNetwork, base: ShortSolver, node: number, isClear: boolean): Clearing {
+  const clearing: Clearing = { opened: new Set(), opens: [], clears: isClear, afterS: 0, dose: new Map() }
+  let solver = base
+  for (let round = 0; round < MOST_OPENINGS && !clearing.clears; round++) {
+    const carrying = branchesCarrying(network, solver, node)
+    const next = soonest(network, carrying)
+    addDose(network, clearing.dose, carrying, next.seconds)
+    if (next.branch < 0) break
+    clearing.opens.push(openingOf(network.branches[next.branch]!.device!, carrying.get(next.branch)!))
+    clearing.afterS += next.seconds
+    clearing.opened.add(next.branch)
+    if (!feedsInto(network, node, clearing.opened).length) {
+      clearing.clears = true
+      break
+    }
+    solver = new ShortSolver(network, clearing.opened)
+    if (solver.short(node) < NOTHING_A) clearing.clears = true
+  }
+  return clearing
+}
+
+/** The device that is sure to open first, and when; branch −1 where none need open. */
+function soonest(network: ShortNetwork, carrying: ReadonlyMap<number, number>): { branch: number; seconds: number } {
+  let found = { branch: -1, seconds: Infinity }
+  for (const [branch, amps] of carrying) {
+    const { device } = network.branches[branch]!
+    const seconds = device ? (openingTime(device.type, device.ratedA, amps)?.slowestS ?? Infinity) : Infinity
+    if (seconds < found.seconds) found = { branch, seconds }
+  }
+  return found
+}
+
+function addDose(
+  network: ShortNetwork,
+  dose: Map<number, Dose>,
+  carrying: ReadonlyMap<number, number>,
+  seconds: number,
+) {
+  for (const [i, amps] of carrying) {
+    const { lead, lengthM } = network.branches[i]!
+    if (!lead || lengthM === 0) continue
+    const before = dose.get(i) ?? { i2t: 0, amps: 0, longestS: 0 }
+    dose.set(i, {
+      i2t: before.i2t + amps ** 2 * seconds,
+      amps: Math.max(before.amps, amps),
+      longestS: before.longestS + seconds,
+    })
+  }
+}
+
+/** Whether the nearest device is sure to open before any other in the way, and which others may open with it. */
+function selectivity([nearest, ...others]: readonly Opening[]): Pick<Short, 'selective' | 'opensWith'> {
+  if (!nearest || !others.length) return { selective: null, opensWith: [] }
+  const mayOpen = (d: Opening) => d.fastestS !== null && (nearest.slowestS === null || d.fastestS <= nearest.slowestS)
+  const opensWith = others.filter(mayOpen).map(plainDevice)
+  return { selective: opensWith.length === 0, opensWith }
 }
 
 function openingOf(device: Device, amps: number): Opening {
   const time = openingTime(device.type, device.ratedA, amps)
-  const { place, item, kind, type, ratedA } = device
   return {
-    place,
-    item,
-    kind,
-    type,
-    ratedA,
+    ...plainDevice(device),
     amps,
     slowestS: time?.slowestS ?? null,
     fastestS: time?.fastestS ?? null,
@@ -230,8 +259,7 @@ function branchesCarrying(network: ShortNetwork, solver: ShortSolver, node: numb
       const amps = Math.abs(solver.branchAmps(i))
       if (amps < NOTHING_A) continue
       found.set(i, amps)
-      const b = network.branches[i]!
-      queue.push(b.a === v ? b.b : b.a)
+      queue.push(otherEnd(network.branches[i]!, v))
     }
   }
   return found
@@ -240,20 +268,10 @@ function branchesCarrying(network: ShortNetwork, solver: ShortSolver, node: numb
 /** Sources from which there is a way to a node over what is not open. */
 function feedsInto(network: ShortNetwork, node: number, opened: ReadonlySet<number>) {
   if (!opened.size) return network.feedsOf[node]!
-  const seen = new Set([node])
-  const queue = [node]
-  while (queue.length) {
-    const v = queue.pop()!
-    for (const i of network.branchesAt[v]!) {
-      if (opened.has(i)) continue
-      const b = network.branches[i]!
-      const w = b.a === v ? b.b : b.a
-      if (seen.has(w)) continue
-      seen.add(w)
-      queue.push(w)
-    }
-  }
-  return network.feeds.filter(f => seen.has(f.node))
+  const over = (v: number) =>
+    network.branchesAt[v]!.filter(i => !opened.has(i)).map(i => otherEnd(network.branches[i]!, v))
+  const reached = reach([node], over)
+  return network.feeds.filter(f => reached.has(f.node))
 }
 
 /** Devices on the main way of the current into the short, nearest first. */
@@ -279,31 +297,29 @@ function devicesToward(network: ShortNetwork, solver: ShortSolver, node: number)
   }
 }
 
-function conductorsOf(
-  network: ShortNetwork,
-  dose: ReadonlyMap<number, { i2t: number; amps: number; longestS: number }>,
-  ambientC: number,
-  school: ReturnType<typeof siteOf>['ampacity'],
-): ConductorInShort[] {
+function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): ConductorInShort[] {
   const byLead = new Map<string, ConductorInShort>()
-  for (const [i, { i2t, amps, longestS }] of dose) {
+  for (const [i, taken] of dose) {
     const lead = network.branches[i]!.lead!
-    const lives =
-      longestS <= 5
-        ? i2t < withstandI2t(lead.conductor)
-        : survives(lead.conductor, amps, longestS, school, ambientC, lead.bundledConductors)
+    const lives = outlives(network.plan, lead, taken)
     const before = byLead.get(lead.id)
     if (before && before.survives && !lives) byLead.delete(lead.id)
-    else if (before && before.amps >= amps) continue
+    else if (before && before.amps >= taken.amps) continue
     byLead.set(lead.id, {
       lead: lead.id,
-      amps,
-      i2t: Number.isFinite(i2t) ? i2t : null,
+      amps: taken.amps,
+      i2t: Number.isFinite(taken.i2t) ? taken.i2t : null,
       withstandsI2t: withstandI2t(lead.conductor),
       survives: lives,
     })
   }
   return [...byLead.values()]
+}
+
+function outlives(plan: Plan, lead: Lead, { i2t, amps, longestS }: Dose): boolean {
+  if (longestS <= ADIABATIC_S) return i2t < withstandI2t(lead.conductor)
+  const { ambientC, ampacity } = siteOf(plan)
+  return survives(lead.conductor, amps, longestS, ampacity, ambientC.high, lead.bundledConductors)
 }
 
 /** A device in words: "50 A fuse in main lead". */

@@ -1,6 +1,8 @@
 import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
-import type { Study } from '../checks/study'
-import type { Device } from '../protection/zones'
+import type { Study } from '../study/study'
+import { deviceKey } from '../graph/device'
+import { reach } from '../graph/walk'
+import type { ZonedDevice } from '../protection/zones'
 
 /** Which fuses are taken: the smallest that carry their current, or the plan's own where those are larger. */
 export type Fuses = 'least' | 'own'
@@ -10,11 +12,11 @@ export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string
   const ratings = new Map<string, number>()
   for (const device of study.protection.devices) {
     if (device.kind === 'breaker' || (free && !free.has(device.place))) continue
-    const lead = device.itemId === undefined ? undefined : study.plan.leads.find(l => l.id === device.place)
+    const lead = device.item === null ? undefined : study.plan.leads.find(l => l.id === device.place)
     const through = lead ? study.leadAmps(lead).value : study.portAmps(device.place).value
     if (through < 1e-6) continue
     const ratedA = fuseClass(device.type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
-    if (ratedA !== undefined) ratings.set(key(device), fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
+    if (ratedA !== undefined) ratings.set(deviceKey(device), fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
   }
   return ratings
 }
@@ -26,7 +28,7 @@ export function protectors(study: Study, ratings: ReadonlyMap<string, number>): 
     if (stretch.lengthM === 0) continue
     // Toward the source every device around its zone counts that could be what opens: the largest of them decides.
     const around = study.protection.devicesAt[stretch.zone]!
-    const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(key(d)) ?? d.ratedA)
+    const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(deviceKey(d)) ?? d.ratedA)
     if (!rated.length) continue
     const before = found.get(stretch.lead.id)?.ratedA ?? 0
     found.set(stretch.lead.id, { ratedA: Math.max(before, ...rated) })
@@ -34,26 +36,11 @@ export function protectors(study: Study, ratings: ReadonlyMap<string, number>): 
   return found
 }
 
-/** Name of a device in a plan: its place, and its item in a lead. */
-export const key = (d: { place: string; itemId?: string }) => `${d.place} ${d.itemId ?? ''}`
-
 /** Whether a device passes current from a source into a zone: with it gone, the zone would be fed by less. */
-function feeds(study: Study, device: Device, zone: number): boolean {
+function feeds(study: Study, device: ZonedDevice, zone: number): boolean {
   const { protection } = study
   const other = device.zones[0] === zone ? device.zones[1] : device.zones[0]
-  const seen = new Set([zone, other])
-  const queue = [other]
-  const sourceZones = new Set(study.sources.map(p => protection.zoneOf.get(p.id)))
-  while (queue.length) {
-    const z = queue.pop()!
-    if (sourceZones.has(z)) return true
-    for (const d of protection.devicesAt[z]!) {
-      for (const next of d.zones) {
-        if (seen.has(next)) continue
-        seen.add(next)
-        queue.push(next)
-      }
-    }
-  }
-  return false
+  const beyond = (z: number) => protection.devicesAt[z]!.flatMap(d => d.zones).filter(next => next !== zone)
+  const reached = reach([other], beyond)
+  return study.sources.some(p => reached.has(protection.zoneOf.get(p.id) ?? -1))
 }

@@ -1,35 +1,39 @@
-import { Study } from '../checks/study'
 import { solveCorners } from '../circuit/matrix'
-import type { Patch } from '../plan/edit'
-import { partIdOf, pathOf } from '../plan/find'
+import { landEnd } from '../edit/ends'
+import type { Patch } from '../edit/patch'
+import { graphOf } from '../graph/graph'
+import { kindOf, type Part } from '../kinds/index'
+import type { Terminal } from '../kinds/kind'
+import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
+import { Study } from '../study/study'
 
 /** Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port. */
 export function placePorts(plan: Plan): { patch: Patch } {
   const study = new Study(solveCorners(plan))
-  const patch: Patch = []
-  for (const block of plan.parts) {
-    if (block.kind !== 'block') continue
-    const onPort = block.ports.flatMap((port, i) => {
-      const lead = study.leadsAt(`${block.id}.${port.id}`)[0]
-      return lead ? [{ port, i, lead, amps: study.leadAmps(lead).value }] : []
-    })
-    const taken = new Set(onPort.map(o => o.port.id))
-    for (const o of onPort
-      .filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA)
-      .sort((a, b) => b.amps - a.amps)) {
-      const free = block.ports.find(
-        p => !taken.has(p.id) && p.connector === o.port.connector && (p.ratedA ?? Infinity) >= o.amps,
-      )
-      if (!free) continue
-      taken.add(free.id)
-      taken.delete(o.port.id)
-      patch.push({
-        op: 'replace',
-        path: `${pathOf(plan, o.lead.id)}/${partIdOf(o.lead.from) === block.id ? 'from' : 'to'}`,
-        value: `${block.id}.${free.id}`,
-      })
-    }
-  }
-  return { patch }
+  return { patch: plan.parts.filter(p => kindOf(p).ports?.distributes).flatMap(p => placeOn(study, p)) }
+}
+
+function placeOn(study: Study, part: Part): Patch {
+  const { reserved } = kindOf(part).ports!
+  const isPort = (t: Terminal) => !reserved.includes(t.id.slice(part.id.length + 1))
+  const ports = graphOf(study.plan).terminalsOf(part.id).filter(isPort)
+  const taken = new Set(ports.filter(p => study.leadsAt(p.id).length).map(p => p.id))
+  const tooSmall = ports
+    .flatMap(port =>
+      study
+        .leadsAt(port.id)
+        .slice(0, 1)
+        .map(lead => ({ port, lead, amps: study.leadAmps(lead).value })),
+    )
+    .filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA)
+    .sort((a, b) => b.amps - a.amps)
+  return tooSmall.flatMap(({ port, lead, amps }) => {
+    const takes = (p: Terminal) => p.connector === port.connector && (p.ratedA ?? Infinity) >= amps
+    const free = ports.find(p => !taken.has(p.id) && takes(p))
+    if (!free) return []
+    taken.add(free.id)
+    taken.delete(port.id)
+    return landEnd(study.plan, lead, partIdOf(lead.from) === part.id ? 'from' : 'to', free.id)
+  })
 }

@@ -1,7 +1,7 @@
 import { AWG_LADDER, MM2_LADDER } from '../catalog/conductors'
 import { CONDUCTOR_COST } from '../catalog/prices'
 import { connector } from '../catalog/connectors'
-import { Study } from '../checks/study'
+import { Study } from '../study/study'
 import { solveCorners } from '../circuit/matrix'
 import { risePerAmp2, ampacityA } from '../conductor/ampacity'
 import {
@@ -13,12 +13,15 @@ import {
   resistanceFactorAt,
 } from '../conductor/resistance'
 import { COPPER_PER_C } from '../catalog/conductors'
-import { needs } from '../kinds/index'
+import { setDevice } from '../edit/ends'
+import { deviceKey, devicesIn } from '../graph/device'
+import { devicesOf, graphOf } from '../graph/graph'
+import { kindOf, needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
-import { tryPatch, type Patch } from '../plan/edit'
-import { nameOf } from '../plan/find'
+import { difference, tryPatch, type Patch } from '../edit/patch'
+import { nameOf, partIdOf } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
-import { fuseRatings, key, protectors, type Fuses } from './fuses'
+import { fuseRatings, protectors, type Fuses } from './fuses'
 import { placePorts } from './ports'
 
 /** What is to be least. */
@@ -154,54 +157,51 @@ function settle(
 }
 
 function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, exact: boolean): SizeResult {
-  const patch: Patch = []
-  const changes: SizeChange[] = []
-  plan.leads.forEach((lead, i) => {
+  const obstacles = violations(new Study(solveCorners(sized)), options, new Map(), new Map())
+  if (obstacles) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
+  return {
+    patch: difference(plan, sized),
+    plan: sized,
+    changes: [...leadChanges(plan, sized), ...portChanges(plan, sized)],
+    before,
+    after: totals(sized, options.owned),
+    exact,
+    obstacles: [],
+  }
+}
+
+/** What is other in the leads: conductor, port, fuses. */
+function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
+  return plan.leads.flatMap((lead, i) => {
     const to = sized.leads[i]!
-    if (conductorName(lead.conductor) !== conductorName(to.conductor)) {
-      patch.push({ op: 'replace', path: `/leads/${i}/conductor`, value: to.conductor })
-      changes.push({
-        place: lead.id,
-        what: 'conductor',
-        words: `${nameOf(lead)}: ${conductorName(lead.conductor)} → ${conductorName(to.conductor)}`,
-      })
-    }
+    const [wire, other] = [conductorName(lead.conductor), conductorName(to.conductor)]
+    const changes: SizeChange[] = []
+    const say = (what: SizeChange['what'], words: string) => changes.push({ place: lead.id, what, words })
+    if (wire !== other) say('conductor', `${nameOf(lead)}: ${wire} → ${other}`)
     for (const end of ['from', 'to'] as const) {
-      if (lead[end] === to[end]) continue
-      patch.push({ op: 'replace', path: `/leads/${i}/${end}`, value: to[end] })
-      changes.push({ place: lead.id, what: 'port', words: `${nameOf(lead)}: ${lead[end]} → ${to[end]}` })
+      if (lead[end] !== to[end]) say('port', `${nameOf(lead)}: ${lead[end]} → ${to[end]}`)
     }
-    lead.inline?.forEach((item, k) => {
-      const other = to.inline![k]!
-      if (item.kind !== 'fuse' || other.kind !== 'fuse' || (item.ratedA === other.ratedA && item.type === other.type))
-        return
-      patch.push({ op: 'replace', path: `/leads/${i}/inline/${k}/ratedA`, value: other.ratedA })
-      changes.push({
-        place: lead.id,
-        what: 'fuse',
-        words: `fuse in ${nameOf(lead)}: ${item.ratedA} A → ${other.ratedA} A`,
-      })
+    const after = devicesIn(to)
+    devicesIn(lead).forEach((device, k) => {
+      const rated = after[k]!.ratedA
+      if (device.ratedA !== rated) say('fuse', `fuse in ${nameOf(lead)}: ${device.ratedA} A → ${rated} A`)
     })
+    return changes
   })
-  plan.parts.forEach((part, i) => {
-    const to = sized.parts[i]!
-    if (part.kind !== 'block' || to.kind !== 'block') return
-    part.ports.forEach((port, k) => {
-      const rated = to.ports[k]!.fuse?.ratedA
-      if (!port.fuse || rated === undefined || port.fuse.ratedA === rated) return
-      patch.push({ op: 'replace', path: `/parts/${i}/ports/${k}/fuse/ratedA`, value: rated })
-      changes.push({
-        place: `${part.id}.${port.id}`,
-        what: 'fuse',
-        words: `fuse of ${nameOf(part)}, ${port.id}: ${port.fuse.ratedA} A → ${rated} A`,
-      })
-    })
+}
+
+/** Fuses of ports that are other. */
+function portChanges(plan: Plan, sized: Plan): SizeChange[] {
+  const { terminals, parts } = graphOf(plan)
+  const after = graphOf(sized).terminals
+  return [...terminals.values()].flatMap(({ id, opener }): SizeChange[] => {
+    const rated = after.get(id)?.opener?.ratedA
+    if (!opener || rated === undefined || opener.ratedA === rated) return []
+    const part = parts.get(partIdOf(id))!
+    const port = id.slice(part.id.length + 1)
+    const words = `fuse of ${nameOf(part)}, ${port}: ${opener.ratedA} A → ${rated} A`
+    return [{ place: id, what: 'fuse', words }]
   })
-  const study = new Study(solveCorners(sized))
-  const obstacles = violations(study, options, new Map(), new Map()) ?? []
-  return obstacles.length
-    ? { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
-    : { patch, plan: sized, changes, before, after: totals(sized, options.owned), exact, obstacles: [] }
 }
 
 /** Leads on the way of some load, with the leads behind each; others stand alone. */
@@ -239,10 +239,12 @@ function targetsOf(study: Study): { id: string; terminal: string; minV: number; 
       id: l.id,
       terminal: l.id,
       minV: needs(l).minV,
-      shareV: l.kind === 'radio' ? study.site.dropShare * nominalVolts(needs(l)) : Infinity,
+      shareV: kindOf(l).transmits ? study.site.dropShare * nominalVolts(needs(l)) : Infinity,
     })),
     ...study.plan.parts.flatMap(p =>
-      p.kind === 'converter' ? [{ id: p.id, terminal: `${p.id}.in`, minV: p.input.minV, shareV: Infinity }] : [],
+      kindOf(p)
+        .windows(p)
+        .map(w => ({ id: p.id, terminal: w.at, minV: w.minV, shareV: Infinity })),
     ),
   ]
 }
@@ -453,36 +455,12 @@ function apply(
   sizes: ReadonlyMap<string, Conductor>,
   ratings: ReadonlyMap<string, number> = new Map(),
 ): Plan {
-  return {
-    ...plan,
-    leads: plan.leads.map(lead => {
-      const conductor = sizes.get(lead.id) ?? lead.conductor
-      return {
-        ...lead,
-        conductor,
-        ...(lead.inline && {
-          inline: lead.inline.map(i =>
-            i.kind === 'fuse' ? { ...i, ratedA: ratings.get(key({ place: lead.id, itemId: i.id })) ?? i.ratedA } : i,
-          ),
-        }),
-      }
-    }),
-    parts: plan.parts.map(part =>
-      part.kind === 'block'
-        ? {
-            ...part,
-            ports: part.ports.map(p =>
-              p.fuse
-                ? {
-                    ...p,
-                    fuse: { ...p.fuse, ratedA: ratings.get(key({ place: `${part.id}.${p.id}` })) ?? p.fuse.ratedA },
-                  }
-                : p,
-            ),
-          }
-        : part,
-    ),
-  }
+  const sized = { ...plan, leads: plan.leads.map(l => ({ ...l, conductor: sizes.get(l.id) ?? l.conductor })) }
+  const patch = devicesOf(sized).flatMap(device => {
+    const ratedA = ratings.get(deviceKey(device))
+    return ratedA === undefined || ratedA === device.ratedA ? [] : (setDevice(sized, device, 'ratedA', ratedA) ?? [])
+  })
+  return patch.length ? tryPatch(sized, patch)! : sized
 }
 
 /**

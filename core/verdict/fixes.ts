@@ -1,8 +1,8 @@
 import { SEVERITIES } from '../checks/check'
 import { CHECKS } from '../checks/index'
-import type { Study } from '../checks/study'
+import type { Study } from '../study/study'
 import type { Proposal } from '../fixes/proposal'
-import { applyEdit, type Patch } from '../plan/edit'
+import { applyEdit, type Patch } from '../edit/patch'
 import { judge, type Finding, type Verdict } from './verdict'
 
 /** What the plan would show once a fix is taken. */

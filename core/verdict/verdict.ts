@@ -2,7 +2,7 @@ import { arrivalSpan, solveCorners, type Extreme, type SolvedPlan } from '../cir
 import { loadsOf } from '../circuit/conditions'
 import { SEVERITIES, type Found, type Severity } from '../checks/check'
 import { CHECKS } from '../checks/index'
-import { Study } from '../checks/study'
+import { Study } from '../study/study'
 import type { ShelfItem } from '../shelf/item'
 import type { Plan } from '../plan/schema'
 

@@ -166,20 +166,18 @@ describe('stations', () => {
         ),
       )
     await page.getByRole('alert').filter({ hasText: 'damaged.json was not imported' }).waitFor()
-    await page
-      .getByTestId('import')
-      .setInputFiles(
-        file(
-          'wrong.json',
-          JSON.stringify({
-            format: 'wireman-plan',
-            version: 1,
-            name: 'w',
-            parts: [],
-            leads: [{ id: 'l1', from: 'a', to: 'b', lengthM: 0, conductor: { awg: 10 } }],
-          }),
-        ),
-      )
+    await page.getByTestId('import').setInputFiles(
+      file(
+        'wrong.json',
+        JSON.stringify({
+          format: 'wireman-plan',
+          version: 1,
+          name: 'w',
+          parts: [],
+          leads: [{ id: 'l1', from: 'a', to: 'b', lengthM: 0, conductor: { awg: 10 } }],
+        }),
+      ),
+    )
     await page.getByRole('alert').filter({ hasText: '/leads/0/lengthM' }).waitFor()
     expect(await page.locator('.list li').count()).toBe(before)
   })

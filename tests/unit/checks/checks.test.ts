@@ -8,8 +8,11 @@ import { battery, fuse, lead, radio, smallPlan } from '../../data/plans'
 
 /** For every check a plan that makes it fire, and one near it that does not. */
 
+/** Checks that no kind of today asks for: the made-up kinds of kinds/madeUp.test.ts make them fire. */
+const BY_MADE_UP_KINDS = ['part-window']
+
 describe('every check', () => {
-  it('has a pair of plans here', () => expect(Object.keys(PAIRS).sort()).toEqual(CHECKS.map(c => c.id).sort()))
+  it('has a pair of plans here', () => expect([...Object.keys(PAIRS), ...BY_MADE_UP_KINDS].sort()).toEqual(CHECKS.map(c => c.id).sort()))
   for (const [id, { fires, near, place, severity }] of Object.entries(PAIRS)) {
     it(`${id} fires`, () => {
       const found = judge(fires).verdict.findings.filter(f => f.check === id)

@@ -34,7 +34,7 @@ describe('check', () => {
       numbers: { unprotectedM: 0.62, allowedM: 0.18 },
     })
     expect(findings[0].fixes[0]).toMatchObject({
-      patch: [{ op: 'add', path: '/leads/0/inline/0/atM', value: 0.12 }],
+      patch: [{ op: 'replace', path: '/leads/0/inline/0/atM', value: 0.12 }],
       after: { solves: true, worse: [] },
     })
     for (const finding of findings)

@@ -26,7 +26,7 @@ import {
 } from '../../../core/noise/logbook'
 import type { Observation } from '../../../core/noise/observation'
 import { caseReport, observationWords, reportText } from '../../../core/noise/report'
-import { applyEdit } from '../../../core/plan/edit'
+import { applyEdit } from '../../../core/edit/patch'
 import { demoPlan } from '../../data/plans'
 
 const demoLog = (name: string) =>

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { surveyCsv, surveyFromCsv } from '../../../core/formats/surveyCsv'
-import { devicesOf } from '../../../core/noise/device'
+import { suspectsOf } from '../../../core/noise/suspect'
 import {
   cellOrder,
   deviceNoise,
@@ -15,12 +15,12 @@ import {
   surveySchema,
   type Survey,
 } from '../../../core/noise/survey'
-import { applyEdit } from '../../../core/plan/edit'
+import { applyEdit } from '../../../core/edit/patch'
 import { busyPlan } from '../../data/noisy'
 import { demoPlan } from '../../data/plans'
 
 const plan = demoPlan('tern-rock-light')
-const devices = devicesOf(plan)
+const devices = suspectsOf(plan)
 const survey: Survey = {
   ...freshSurvey(plan, ['30 m', '20 m'], 's1', 'noon'),
   rows: [
@@ -153,7 +153,7 @@ describe('a survey', () => {
       noise: { quietUpToA: 6, bands: ['30 m', '20 m'], note: 'It hisses once the sun is strong.' },
     })
     expect(after(5)).toMatchObject({ noise: { quietUpToA: 4 } })
-    for (const device of devicesOf(busyPlan())) {
+    for (const device of suspectsOf(busyPlan())) {
       const patch = noiseIntoPlan(busyPlan(), { device: device.id, bands: ['40 m'] })
       if (patch) expect(applyEdit(busyPlan(), patch).ok, device.kind).toBe(true)
     }

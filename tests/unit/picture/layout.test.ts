@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ref } from 'vue'
-import { layoutPath, pathTree } from '../../../core/picture/layout'
+import { layoutPath } from '../../../core/picture/layout'
+import { pathTree } from '../../../core/picture/tree'
 import { useWalk } from '../../../app/path/useWalk'
 import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'

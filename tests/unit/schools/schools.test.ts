@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { SCHOOLS, type SchoolId } from '../../../core/catalog/schools'
-import { applyEdit } from '../../../core/plan/edit'
+import { applyEdit } from '../../../core/edit/patch'
 import type { Plan } from '../../../core/plan/schema'
 import { chooseSchool, schoolsOf } from '../../../core/schools/choose'
 import { sideOf } from '../../../core/schools/compare'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
-import { applyEdit } from '../../../core/plan/edit'
+import { applyEdit } from '../../../core/edit/patch'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
 import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'

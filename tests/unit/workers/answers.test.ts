@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { answer, type Judged } from '../../../app/workers/answers'
-import { flowWords, leadWords, loadLine, sourceLines } from '../../../core/picture/words'
+import { flowWords, leadWords, ownLine, boxLines } from '../../../core/picture/words'
 import type { NamedPoint } from '../../../core/circuit/point'
 import type { Staircase } from '../../../core/circuit/staircase'
-import { METRIC } from '../../../core/units/entry'
+import { METRIC } from '../../../core/units/quantity'
 import type { Fix } from '../../../core/verdict/fixes'
 import { demoPlan } from '../../data/plans'
 
@@ -53,11 +53,11 @@ describe('what the worker answers', () => {
 describe('short words of the picture', () => {
   const part = (id: string) => demoPlan('tern-rock-evening').parts.find(p => p.id === id)!
   it('of sources and loads', () => {
-    expect(sourceLines(part('bat'))).toEqual(['LiFePO4 4S · 50 Ah', '50 A · 100 A brief'])
-    expect(sourceLines(part('mains'))).toEqual(['set to 13.8 V', '30 A · 32 A brief'])
-    expect(sourceLines(part('blk'))).toEqual([])
-    expect(loadLine(part('hf'))).toBe('100 W · 21 A')
-    expect(loadLine(part('log'))).toBe('30 W')
+    expect(boxLines(part('bat'))).toEqual(['LiFePO4 4S · 50 Ah', '50 A · 100 A brief'])
+    expect(boxLines(part('mains'))).toEqual(['set to 13.8 V', '30 A · 32 A brief'])
+    expect(boxLines(part('blk'))).toEqual([])
+    expect(ownLine(part('hf'))).toBe('100 W · 21 A')
+    expect(ownLine(part('log'))).toBe('30 W')
   })
   it('of leads and what flows in them', () => {
     expect(leadWords(demoPlan('tern-rock-evening').leads[0]!, METRIC)).toEqual({ conductor: '8 AWG', length: '1.2 m' })

@@ -1,12 +1,13 @@
 import { ampacityA } from '../conductor/ampacity'
 import { loadsOf } from '../circuit/conditions'
 import { arrivalSpan, largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
-import { sourcesIn } from '../circuit/network'
+import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
 import type { OperatingPoint } from '../circuit/solve'
-import { gives, type Part } from '../kinds/index'
-import { openCircuitVolts } from '../kinds/panel'
+import { deviceKey } from '../graph/device'
+import { graphOf } from '../graph/graph'
+import { gives, kindOf, type Part } from '../kinds/index'
 import type { Around } from '../kinds/kind'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
@@ -102,7 +103,7 @@ export class Study {
   /** What all loads on a battery's wire take from it while idle and charging, A; null where that cannot be told apart. */
   batteryIdleA(batteryId: string): number | null {
     const point = this.solved.points.find(p => p.condition.id === 'charging/idle' && !p.condition.fullCharge)
-    const sharing = this.around(batteryId).filter(a => a.part.kind === 'battery' || a.part.kind === 'supply')
+    const sharing = this.around(batteryId).filter(a => gives(a.part) && !kindOf(a.part).needsController)
     if (!point || point.status !== 'ok' || new Set(sharing.map(a => a.part.id)).size > 1) return null
     return partAmps(this.solved.network, point, this.parts.get(batteryId)!)
   }
@@ -135,35 +136,21 @@ export class Study {
           .filter(x => network.component[x.node] === component)
           .map(x => x.emfV),
       )
-      const panels = this.plan.parts.flatMap(p =>
-        p.kind === 'panel' && network.component[network.nodeOf.get(p.id)!] === component
-          ? [openCircuitVolts(p, this.site.ambientC.low)]
-          : [],
-      )
-      return Math.max(0, ...emfs, ...panels)
+      const open = this.plan.parts.flatMap(part => {
+        const { highestV } = kindOf(part)
+        const onWire = highestV && network.component[network.nodeOf.get(part.id)!] === component
+        return onWire ? [highestV(part, this.site.ambientC.low)] : []
+      })
+      return Math.max(0, ...emfs, ...open)
     })
   }
 
-  leadsOf(partId: string): Lead[] {
-    return this.plan.leads.filter(l => l.from.split('.')[0] === partId || l.to.split('.')[0] === partId)
+  leadsOf(partId: string): readonly Lead[] {
+    return graphOf(this.plan).leadsOf(partId)
   }
 
-  leadsAt(terminal: string): Lead[] {
-    return this.leadsByTerminal.get(terminal) ?? []
-  }
-
-  private get leadsByTerminal(): Map<string, Lead[]> {
-    return this.once('leads by terminal', () => {
-      const map = new Map<string, Lead[]>()
-      for (const lead of this.plan.leads) {
-        for (const t of [lead.from, lead.to]) {
-          const list = map.get(t)
-          if (list) list.push(lead)
-          else map.set(t, [lead])
-        }
-      }
-      return map
-    })
+  leadsAt(terminal: string): readonly Lead[] {
+    return graphOf(this.plan).leadsAt(terminal)
   }
 
   get sources(): Part[] {
@@ -193,7 +180,7 @@ export class Study {
 
   /** What each fuse and breaker may have to break, A, by `place item`. */
   get behindA(): ReadonlyMap<string, number> {
-    return this.once('behind', () => new Map(this.shorts.devices.map(d => [`${d.place} ${d.item ?? ''}`, d.behindA])))
+    return this.once('behind', () => new Map(this.shorts.devices.map(d => [deviceKey(d), d.behindA])))
   }
 
   get around(): Around {

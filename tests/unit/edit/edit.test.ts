@@ -1,18 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { applyEdit, difference, type Patch } from '../../../core/plan/edit'
+import { applyEdit, difference, type Patch } from '../../../core/edit/patch'
 import { readPlan, writePlan } from '../../../core/plan/faults'
 import { KINDS } from '../../../core/kinds/index'
-import {
-  addLeadBetween,
-  addPartAt,
-  freePorts,
-  freeTerminals,
-  insertInLead,
-  remove,
-  setValue,
-  usualConductor,
-} from '../../../core/plan/operations'
+import { addLeadBetween, addPartAt, freePorts, freeTerminals, usualConductor } from '../../../core/edit/add'
+import { putBetween } from '../../../core/edit/between'
+import { remove } from '../../../core/edit/remove'
+import { setField } from '../../../core/edit/set'
 import { catalogueOf, startingSources, startPlan } from '../../../core/plan/starter'
 import { judge } from '../../../core/verdict/verdict'
 import { battery, demoPlan, radio, smallPlan } from '../../data/plans'
@@ -26,7 +20,11 @@ describe('edits as patches', () => {
     fc.constantFrom(...plan.parts.map(p => p.id), ...plan.leads.map(l => l.id)).map(id => remove(plan, id)),
     fc
       .constantFrom(...catalogueOf('load'))
-      .map(row => addPartAt(plan, row.part as never, 'new', 'blk.p5', 2, { awg: 12 }).patch),
+      .map(
+        row =>
+          addPartAt(plan, row.part as never, { stem: 'new', terminal: 'blk.p5', lengthM: 2, conductor: { awg: 12 } })
+            .patch,
+      ),
     fc
       .record({ i: fc.nat(5), awg: fc.constantFrom(4, 8, 14) })
       .map(({ i, awg }): Patch => [{ op: 'replace', path: `/leads/${i}/conductor`, value: { awg } }]),
@@ -87,10 +85,7 @@ describe('operations', () => {
     const { patch, id } = addPartAt(
       plan,
       catalogueOf('load').find(r => r.id === 'hf-20')!.part as never,
-      'hf',
-      'blk.p5',
-      1.5,
-      usualConductor(plan),
+      { stem: 'hf', terminal: 'blk.p5', lengthM: 1.5, conductor: usualConductor(plan) },
     )
     const result = applyEdit(plan, patch)
     if (!result.ok) throw new Error(JSON.stringify(result.faults))
@@ -114,7 +109,7 @@ describe('operations', () => {
 
   it('joins two terminals, and offers studs and unused ports only', () => {
     expect(freeTerminals(plan)).toEqual(['bat', 'mains', 'blk.p5'])
-    const result = applyEdit(plan, addLeadBetween(plan, 'mains', 'blk.p5', 2, { awg: 10 }))
+    const result = applyEdit(plan, addLeadBetween(plan, 'mains', 'blk.p5', { lengthM: 2, conductor: { awg: 10 } }))
     expect(result.ok && result.plan.leads.at(-1)).toMatchObject({
       id: 'l',
       ends: { from: { connector: 'ring-m6' }, to: { connector: 'stack-30' } },
@@ -122,9 +117,9 @@ describe('operations', () => {
   })
 
   it('sets and takes out a field', () => {
-    const set = applyEdit(plan, setValue(plan, 'bat', 'usableFraction', 0.9))
+    const set = applyEdit(plan, setField(plan, 'bat', 'usableFraction', 0.9))
     expect(set.ok && set.plan.parts[0]).toMatchObject({ usableFraction: 0.9 })
-    const out = set.ok && applyEdit(set.plan, setValue(set.plan, 'bat', 'usableFraction', undefined))
+    const out = set.ok && applyEdit(set.plan, setField(set.plan, 'bat', 'usableFraction', undefined))
     expect(out && out.ok && writePlan(out.plan)).toBe(writePlan(plan))
   })
 })
@@ -133,7 +128,7 @@ describe('a part put into the middle of a lead', () => {
   it('parts it in two of the same conductor, with what was in it where it was', () => {
     const plan = demoPlan('tern-rock-evening')
     for (const row of [...KINDS.values()].filter(k => k.between).flatMap(k => k.catalogue)) {
-      const made = insertInLead(plan, 'l1', row.part as never, 'new')!
+      const made = putBetween(plan, 'l1', row.part as never, 'new')!
       const edit = applyEdit(plan, made.patch)
       if (!edit.ok) throw new Error(`${row.id}: ${JSON.stringify(edit.faults)}`)
       const [first, second] = [edit.plan.leads.find(l => l.id === 'l1')!, edit.plan.leads.at(-1)!]
@@ -149,7 +144,7 @@ describe('a part put into the middle of a lead', () => {
     }
   })
   it('is refused for a part with no way through', () =>
-    expect(insertInLead(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
+    expect(putBetween(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
 })
 
 describe('lists inside a part', () => {

@@ -1,7 +1,8 @@
 import jsonpatch, { type Operation } from 'fast-json-patch'
-import { readPlan, type Fault } from './faults'
-import type { Plan } from './schema'
+import { readPlan, type Fault } from '../plan/faults'
+import type { Plan } from '../plan/schema'
 
+/** A change to a plan: JSON Patch, RFC 6902. Only this room writes its pointers. */
 export type Patch = Operation[]
 
 /** An edit made: the new plan, and the patch that takes it back. */
@@ -55,3 +56,16 @@ export function tryPatch(plan: Plan, patch: Patch): Plan | null {
 export function difference(from: Plan, to: Plan): Patch {
   return jsonpatch.compare(from, to)
 }
+
+/** Several edits, each made on the plan as the ones before leave it, as one patch. */
+export function inTurn(plan: Plan, ...edits: ((plan: Plan) => Patch)[]): Patch {
+  let now: Plan = plan
+  return edits.flatMap(edit => {
+    const patch = edit(now)
+    now = tryPatch(now, patch) ?? now
+    return patch
+  })
+}
+
+/** Patches of several things that do not touch each other, as one. */
+export const together = (...patches: Patch[]): Patch => patches.flat()

@@ -1,0 +1,103 @@
+import type { SourceState } from '../battery/emf'
+import { kindOf } from '../kinds/index'
+import type { ChargeOutput, Sink, Transfer } from '../kinds/kind'
+import { transferOutV } from '../kinds/transfer'
+import type { Network } from './network'
+
+export interface PlacedSource {
+  partId: string
+  node: number
+  emfV: number
+  ohm: number
+  transfer?: PlacedTransfer
+}
+export interface PlacedTransfer extends Transfer {
+  partId: string
+  fromNode: number
+  toNode: number
+}
+export interface PlacedSink extends Sink {
+  partId: string
+  node: number
+}
+export interface PlacedCharge extends ChargeOutput {
+  partId: string
+  node: number
+}
+
+/** What stands in a network in one source state. A converter's output is a source among the others. */
+export interface Placed {
+  sources: PlacedSource[]
+  transfers: PlacedTransfer[]
+  standing: PlacedSink[]
+  /** Charging devices, with the current they can give. */
+  charging: PlacedCharge[]
+  /** Nodes that no source reaches in this state: 1. */
+  unfed: Uint8Array
+}
+const placedByState = new WeakMap<Network, Map<SourceState, Placed>>()
+
+export function placedIn(network: Network, state: SourceState): Placed {
+  let states = placedByState.get(network)
+  if (!states) placedByState.set(network, (states = new Map()))
+  let placed = states.get(state)
+  if (!placed) states.set(state, (placed = placeAll(network, state)))
+  return placed
+}
+
+function placeAll(network: Network, state: SourceState): Placed {
+  const { plan, nodeOf, around, component } = network
+  const nodeAt = (terminal: string) => nodeOf.get(terminal)!
+  const sources: PlacedSource[] = []
+  const transfers: PlacedTransfer[] = []
+  const standing: PlacedSink[] = []
+  const charging: PlacedCharge[] = []
+  for (const part of plan.parts) {
+    const kind = kindOf(part)
+    const partId = part.id
+    const takes = kind.standing?.(part, state, around) ?? []
+    const charge = kind.charge?.(part, around)
+    const transfer = kind.transfer?.(part, state, around)
+    sources.push(...(kind.sources?.(part, state, around) ?? []).map(s => ({ ...s, partId, node: nodeAt(s.at) })))
+    standing.push(...takes.filter(s => s.value > 0).map(s => ({ ...s, partId, node: nodeAt(s.at) })))
+    if (charge) charging.push({ ...charge, partId, node: nodeAt(charge.at) })
+    if (transfer) transfers.push({ ...transfer, partId, fromNode: nodeAt(transfer.from), toNode: nodeAt(transfer.to) })
+  }
+  const fed = new Set(sources.map(s => component[s.node]!))
+  const working = workingTransfers(transfers, component, fed)
+  const top = Math.max(0, ...sources.map(s => s.emfV))
+  for (const t of working) {
+    sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, transfer: t })
+  }
+  return {
+    sources,
+    transfers: working,
+    standing: standing.filter(s => fed.has(component[s.node]!)),
+    charging: charging.filter(c => fed.has(component[c.node]!)),
+    unfed: Uint8Array.from(component, c => (fed.has(c) ? 0 : 1)),
+  }
+}
+
+/** A converter feeds what hangs on it once something feeds the converter: those that work, and what they feed added to `fed`. */
+function workingTransfers(
+  transfers: readonly PlacedTransfer[],
+  component: Int32Array,
+  fed: Set<number>,
+): PlacedTransfer[] {
+  const working: PlacedTransfer[] = []
+  const works = (t: PlacedTransfer) => fed.has(component[t.fromNode]!) && component[t.fromNode] !== component[t.toNode]
+  for (let before = -1; before !== working.length;) {
+    before = working.length
+    for (const t of transfers) {
+      if (working.includes(t) || !works(t)) continue
+      working.push(t)
+      fed.add(component[t.toNode]!)
+    }
+  }
+  return working
+}
+
+/** The sources in a state as they stand in the network. */
+export function sourcesIn(network: Network, state: SourceState): readonly PlacedSource[] {
+  return placedIn(network, state).sources
+}

@@ -1,0 +1,117 @@
+import { kindOf, type Part } from '../kinds/index'
+import { freeId, leadById, nameOf } from '../plan/find'
+import type { Lead, Plan } from '../plan/schema'
+import { appendLead, appendPart, fittingEnds, identified } from './add'
+import { landEnd } from './ends'
+import type { LeadEnd } from './items'
+import { tryPatch, type Patch } from './patch'
+import { removeAll } from './remove'
+import { setField } from './set'
+
+/**
+ * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on from there.
+ * What was wired into the lead stays in the half it was in. Null for a part with no way through.
+ */
+export function putBetween(
+  plan: Plan,
+  leadId: string,
+  part: Omit<Part, 'id'>,
+  stem: string,
+): { patch: Patch; id: string } | null {
+  const added = identified(plan, part, stem)
+  const { between } = kindOf(added)
+  if (!between) return null
+  const lead = leadById(plan, leadId)!
+  const withPart = tryPatch(plan, appendPart(added))!
+  const [inT, outT] = between.map(t => `${added.id}.${t}`) as [string, string]
+  const half = rounded(lead.lengthM / 2)
+  const items = lead.inline ?? []
+  const intoPart = fittingEnds(withPart, lead.from, inT).to
+  const outOfPart = fittingEnds(withPart, outT, lead.to).from
+  const first = withItems(
+    { ...lead, to: inT, lengthM: half, ends: ends(lead.ends?.from, intoPart) },
+    items.filter(i => (i.atM ?? 0) <= half),
+  )
+  const second = withItems(
+    {
+      ...lead,
+      id: freeId(withPart, 'l'),
+      name: `${nameOf(lead)}, on from ${nameOf(added)}`.slice(0, 200),
+      from: outT,
+      lengthM: rounded(lead.lengthM - half),
+      ends: ends(outOfPart, lead.ends?.to),
+    },
+    items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: rounded((i.atM ?? 0) - half) })),
+  )
+  const replaced = wholeLead(plan, first)
+  return { id: added.id, patch: [...appendPart(added), ...replaced, ...appendLead(second)] }
+}
+
+/** Millimetres are enough for a lead. */
+const rounded = (m: number) => Number(m.toFixed(3))
+
+type End = NonNullable<Lead['ends']>['from']
+const ends = (from: End, to: End): Lead['ends'] => ({ ...(from && { from }), ...(to && { to }) })
+
+function withItems({ inline: _inline, ...lead }: Lead, items: Lead['inline']): Lead {
+  return items?.length ? { ...lead, inline: items } : lead
+}
+
+const wholeLead = (plan: Plan, lead: Lead): Patch => [
+  { op: 'replace', path: `/leads/${plan.leads.findIndex(l => l.id === lead.id)}`, value: lead },
+]
+
+/** What is put before the end of a lead. */
+export interface BeforeEnd {
+  end: LeadEnd
+  part: Part
+  /** Its terminals toward the lead and toward what the lead led to, with their connectors. */
+  near: { terminal: string; connector: string | null }
+  far: { terminal: string; connector: string }
+  tailM: number
+  tailName: string
+  /** Connector at the tail's far end; unsaid: what the lead had there. */
+  tailEnd?: string
+}
+
+/** Puts a part before the end of a lead: the lead lands on it, and a short tail goes on to where it landed. */
+export function putBeforeEnd(plan: Plan, lead: Lead, put: BeforeEnd): Patch {
+  const { end, part, near, far } = put
+  const fitted = put.tailEnd === undefined ? lead.ends?.[end] : { connector: put.tailEnd, method: 'crimp' as const }
+  const tail: Lead = {
+    id: freeId(plan, 'l'),
+    name: put.tailName,
+    from: far.terminal,
+    to: lead[end],
+    lengthM: put.tailM,
+    conductor: lead.conductor,
+    ends: ends({ connector: far.connector, method: 'crimp' }, fitted),
+  }
+  return [
+    ...appendPart(part),
+    ...landEnd(plan, lead, end, near.terminal),
+    ...(near.connector === null
+      ? []
+      : setField(plan, lead.id, `ends.${end}`, { connector: near.connector, method: 'crimp' })),
+    ...appendLead(tail),
+  ]
+}
+
+/**
+ * Takes a part out of the way between one lead and another and heals the way: the first leads on to where the second led, and both are
+ * gone. Null where the part does not stand between exactly two leads.
+ */
+export function heal(plan: Plan, partId: string, from: string, to: string): Patch | null {
+  const before = plan.leads.filter(l => l.from === from || l.to === from)
+  const after = plan.leads.filter(l => l.from === to || l.to === to)
+  if (before.length !== 1 || after.length !== 1) return null
+  const [first, second] = [before[0]!, after[0]!]
+  const end: LeadEnd = first.to === from ? 'to' : 'from'
+  const farEnd: LeadEnd = second.from === to ? 'to' : 'from'
+  const fitted = second.ends?.[farEnd]
+  return [
+    ...landEnd(plan, first, end, second[farEnd]),
+    ...(fitted && first.ends ? setField(plan, first.id, `ends.${end}`, fitted) : []),
+    ...removeAll(plan, [second.id, partId]),
+  ]
+}

@@ -1,0 +1,70 @@
+import { pathOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+import type { Patch } from './patch'
+
+type Json = Record<string, unknown>
+
+/** JSON Pointer of a dotted path under a pointer: `/parts/0` and `supply.minV` → `/parts/0/supply/minV`. */
+const pointer = (root: string, keys: readonly string[]) =>
+  [root, ...keys.map(k => k.replaceAll('~', '~0').replaceAll('/', '~1'))].join('/')
+
+const hasKey = (value: unknown, key: string) => typeof value === 'object' && value !== null && key in value
+
+/**
+ * Sets a value at a dotted path of an object that stands at a pointer. What is missing on the way is made; undefined takes the field out.
+ * A `-` at the end appends to a list.
+ */
+function setAt(root: string, owner: unknown, path: string, value: unknown): Patch {
+  const keys = path.split('.')
+  let at = owner
+  for (let i = 0; i < keys.length - 1; i++) {
+    const key = keys[i]!
+    if (hasKey(at, key)) {
+      at = (at as Json)[key]
+      continue
+    }
+    if (value === undefined) return []
+    const made = keys.slice(i + 1).reduceRight<unknown>((inner, k) => (k === '-' ? [inner] : { [k]: inner }), value)
+    return [{ op: 'add', path: pointer(root, keys.slice(0, i + 1)), value: made }]
+  }
+  const last = keys.at(-1)!
+  const here = pointer(root, keys)
+  if (value === undefined) return hasKey(at, last) ? [{ op: 'remove', path: here }] : []
+  return [{ op: hasKey(at, last) ? 'replace' : 'add', path: here, value }]
+}
+
+/** A field of a part or a lead, as `supply.minV`, `ports.0.fuse.ratedA`, `ends.to.connector`. */
+export function setField(plan: Plan, id: string, path: string, value: unknown): Patch {
+  return setAt(pathOf(plan, id), itemAt(plan, id), path, value)
+}
+
+/** Several fields of one part or lead, which do not lie within each other. */
+export function setFields(plan: Plan, id: string, fields: Readonly<Record<string, unknown>>): Patch {
+  return Object.entries(fields).flatMap(([path, value]) => setField(plan, id, path, value))
+}
+
+/** A field of the site, as `ground` or `schools.hold`. */
+export const setSite = (plan: Plan, path: string, value: unknown): Patch => setPlan(plan, `site.${path}`, value)
+
+/** A field of the plan itself, as `name` or `hookUp`. */
+export const setPlan = (plan: Plan, path: string, value: unknown): Patch => setAt('', plan, path, value)
+
+/** A whole part in the place of one with its id. */
+export const replacePart = (plan: Plan, id: string, part: object): Patch => [
+  { op: 'replace', path: pathOf(plan, id), value: part },
+]
+
+/** A value at the end of a list of a part or lead; the list is made where there is none. */
+export const appendTo = (plan: Plan, id: string, list: string, value: unknown): Patch =>
+  setField(plan, id, `${list}.-`, value)
+
+/** Takes an entry out of a list of a part or lead; the list with it where it was the last. */
+export function removeFrom(plan: Plan, id: string, list: string, index: number): Patch {
+  const entries = list.split('.').reduce<unknown>((at, key) => (at as Json | undefined)?.[key], itemAt(plan, id))
+  const isLast = Array.isArray(entries) && entries.length === 1
+  return setField(plan, id, isLast ? list : `${list}.${index}`, undefined)
+}
+
+function itemAt(plan: Plan, id: string) {
+  return plan.parts.find(p => p.id === id) ?? plan.leads.find(l => l.id === id)
+}

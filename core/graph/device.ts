@@ -1,0 +1,76 @@
+import type { Inline } from '../kinds/inline'
+import type { Opener, Terminal } from '../kinds/kind'
+import type { Lead } from '../plan/schema'
+
+/** A fuse or breaker where it sits: in a lead, or between a terminal and the rest of its part. */
+export interface Device {
+  /** Lead or port terminal it is in. */
+  place: string
+  /** Its id in the lead; null in a port. */
+  item: string | null
+  kind: 'fuse' | 'breaker'
+  type: string
+  ratedA: number
+}
+
+/** A device in a lead, with where along it and in which legs. */
+export interface LeadDevice extends Device {
+  /** Metres from the lead's from end. */
+  atM: number
+  legs: 'positive' | 'negative' | 'both'
+}
+
+/** One name for a device of a plan. */
+export const deviceKey = ({ place, item }: Pick<Device, 'place' | 'item'>) => `${place} ${item ?? ''}`
+
+type InlineDevice = Extract<Inline, { kind: 'fuse' | 'breaker' }>
+type InlineSwitch = Extract<Inline, { kind: 'switch' | 'breaker' }>
+
+/** Opens by itself when too much flows. */
+export const isDevice = (item: Inline): item is InlineDevice => item.kind === 'fuse' || item.kind === 'breaker'
+
+/** Can be opened by hand. */
+export const isSwitch = (item: Inline): item is InlineSwitch => item.kind === 'switch' || item.kind === 'breaker'
+
+/** What is wired into a lead, in the order from its from end. */
+export function itemsAlong(lead: Lead): Inline[] {
+  return [...(lead.inline ?? [])].sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
+}
+
+/** The fuses and breakers in a lead, in the order from its from end. */
+export function devicesIn(lead: Lead): LeadDevice[] {
+  return itemsAlong(lead)
+    .filter(isDevice)
+    .map(item => ({
+      place: lead.id,
+      item: item.id,
+      kind: item.kind,
+      type: item.kind === 'breaker' ? 'thermal' : (item.type ?? 'blade'),
+      ratedA: item.ratedA,
+      atM: item.atM ?? 0,
+      legs: item.legs ?? 'positive',
+    }))
+}
+
+/** Whether a lead has a fuse or breaker of its own. */
+export const hasDevice = (lead: Lead) => (lead.inline ?? []).some(isDevice)
+
+/** Whether current can pass a lead: no switch or breaker in it is open. */
+export const isClosed = (lead: Lead) => !(lead.inline ?? []).some(item => isSwitch(item) && item.closed === false)
+
+/** The device at a terminal of a part. */
+export function deviceAt(terminal: Terminal): Device | null {
+  const { opener } = terminal
+  return opener ? { place: terminal.id, item: null, ...plain(opener) } : null
+}
+
+const plain = ({ kind, type, ratedA }: Opener) => ({ kind, type, ratedA })
+
+/** A device without what only its lead knows of it. */
+export const plainDevice = ({ place, item, kind, type, ratedA }: Device): Device => ({
+  place,
+  item,
+  kind,
+  type,
+  ratedA,
+})

@@ -1,0 +1,12 @@
+/** Words as sentences want them. */
+
+/** With a capital at its beginning. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+
+/** "1 lead", "3 leads", "2 diodes": a count with its thing. */
+export const counted = (n: number, thing: string, things = `${thing}s`) => `${n} ${n === 1 ? thing : things}`
+
+/** "a", "a and b", "a, b and c" */
+export function listed(words: readonly string[]): string {
+  return words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
+}

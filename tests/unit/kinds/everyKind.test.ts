@@ -1,0 +1,136 @@
+import { describe, expect, it } from 'vitest'
+import { fittingEnds } from '../../../core/edit/add'
+import { CHECKS } from '../../../core/checks/index'
+import { KINDS, kindOf, type Part } from '../../../core/kinds/index'
+import { ALONE } from '../../../core/kinds/kind'
+import { cautionsOf } from '../../../core/sheets/cautions'
+import { fuse } from '../../data/plans'
+import { planOf, throughEveryEngine } from '../../data/engines'
+
+/** One part of every row of every catalogue. */
+const rows = [...KINDS.values()].flatMap(kind =>
+  kind.catalogue.map(row => [row.id, { ...structuredClone(row.part), id: 'x' } as unknown as Part] as const),
+)
+
+const pack = {
+  id: 'bat',
+  kind: 'battery',
+  chemistry: 'lifepo4',
+  seriesCells: 4,
+  capacityAh: 100,
+  internalOhm: 0.01,
+  continuousA: 100,
+  peakA: 200,
+  maxChargeA: 50,
+  terminal: 'ring-m8',
+}
+const set = {
+  id: 'set',
+  kind: 'radio',
+  supply: { minV: 11, nominalV: 13.8, maxV: 15.9 },
+  draw: { model: 'constant-current', idleA: 0.5, activeA: 4 },
+  terminal: 'stack-45',
+}
+const lead = (id: string, from: string, to: string) => ({
+  id,
+  from,
+  to,
+  lengthM: 1,
+  conductor: { awg: 10, insulationC: 105 },
+})
+
+/** A small station with the part where parts of its role stand: it feeds the radio, is fed, or lies in the way. */
+function stationWith(part: Part) {
+  const kind = kindOf(part)
+  const terminals = kind.terminals(part, []).map(t => t.id)
+  const entry = kind.entry?.(part) ?? terminals[0]
+  const fused = (l: object) => ({ ...l, inline: [fuse(30)] })
+  if (entry === undefined) return planOf([pack, set, part], [fused(lead('l1', 'bat', 'set'))])
+  if (kind.role === 'source') return planOf([part, set], [fused(lead('l1', entry, 'set'))])
+  if (kind.role === 'load') return planOf([pack, part], [fused(lead('l1', 'bat', entry))])
+  const beyond = kind.between?.[1]
+  const onward = beyond ? `x.${beyond}` : terminals.find(t => t !== entry)
+  const first = fused(lead('l1', 'bat', kind.between ? `x.${kind.between[0]}` : entry))
+  return onward
+    ? planOf([pack, part, set], [first, lead('l2', onward, 'set')])
+    : planOf([pack, part, set], [first, lead('l2', 'bat', 'set')])
+}
+
+describe('every kind', () => {
+  it.each(rows)('%s goes through every engine', (_id, part) => {
+    const plan = stationWith(part)
+    const answers = throughEveryEngine(plan)
+    expect(answers.layout.boxes.length + answers.layout.bars.length + answers.layout.rows.length).toBeGreaterThan(1)
+    expect(answers.sheet.parts.map(p => p.what).join()).toContain(kindOf(part).label)
+  })
+
+  it.each(rows)('%s says in the short study what it says of itself', (_id, part) => {
+    const own = kindOf(part).intoShort(part)
+    const { shorts } = throughEveryEngine(stationWith(part)).shorts
+    for (const { at, by } of own) {
+      const there = shorts.find(s => s.kind === 'terminal' && s.at === at)!
+      expect(there.from.map(f => f.source)).toContain('x')
+      if (by === 'itself') expect(there.prospectiveA).toBeGreaterThan(0)
+    }
+    expect(shorts.some(s => s.from.some(f => f.source === 'x'))).toBe(own.length > 0)
+  })
+
+  it.each(rows)('%s: form lines lead to fields of its schema, of the right type', (_id, part) => {
+    const kind = kindOf(part)
+    const sample = { text: 'x', yes: true, connector: 'stack-45', count: 2 } as Record<string, unknown>
+    for (const field of kind.form) {
+      if (field.when && !field.when(part as never)) continue
+      const value = field.choices?.[0] ?? sample[field.quantity] ?? 0.5
+      const changed = structuredClone(part) as unknown as Record<string, unknown>
+      const keys = field.path.split('.')
+      const owner = keys.slice(0, -1).reduce<Record<string, unknown>>((o, k) => (o[k] ??= {}) as never, changed)
+      owner[keys.at(-1)!] = value
+      const parsed = kind.schema.safeParse(changed)
+      const wrong = parsed.success
+        ? []
+        : parsed.error.issues.filter(i => i.code === 'unrecognized_keys' || i.path.join('.') === field.path)
+      expect(
+        wrong.map(i => i.message),
+        `${kind.kind} ${field.path}`,
+      ).toEqual([])
+    }
+  })
+
+  it.each(rows)('%s: list entries are fields of its schema', (_id, part) => {
+    const kind = kindOf(part)
+    for (const list of kind.lists ?? []) {
+      const fresh = list.fresh(part as never)
+      const changed = { ...part, [list.path]: [fresh] }
+      const parsed = kind.schema.safeParse(changed)
+      const unknown = parsed.success ? [] : parsed.error.issues.filter(i => i.code === 'unrecognized_keys')
+      expect(unknown).toEqual([])
+    }
+  })
+
+  it('names checks that exist where a limit is judged in words of its own', () => {
+    const ids = CHECKS.map(c => c.id)
+    const named = rows.flatMap(([, part]) => {
+      const kind = kindOf(part)
+      const byTerminal = kind.terminals(part, []).map(t => t.ratedBy)
+      return [...kind.windows(part), ...kind.limits(part, ALONE)].map(l => l.judgedBy).concat(byTerminal)
+    })
+    for (const id of named) if (id !== undefined) expect(ids).toContain(id)
+  })
+
+  it('each danger is one line on the sheets, however many parts have it', () => {
+    const panels = rows.filter(([, p]) => p.kind === 'panel').map(([id, p]) => ({ ...p, id }))
+    const lines = cautionsOf(planOf([pack, ...panels], []))
+    expect(lines.filter(l => l.startsWith('Solar panels are live'))).toHaveLength(1)
+    expect(new Set(lines).size).toBe(lines.length)
+  })
+
+  it('a new lead on it gets ends that fit', () => {
+    for (const [, part] of rows) {
+      const plan = planOf([pack, part], [])
+      for (const t of kindOf(part).terminals(part, [])) {
+        const ends = fittingEnds(plan, 'bat', t.id)
+        expect(Boolean(ends.to)).toBe(t.connector !== undefined)
+      }
+    }
+  })
+})
