@@ -152,6 +152,21 @@ export default tseslint.config(
     },
   },
   {
+    files: ['**/*.ts', '**/*.vue', '**/*.js'],
+    rules: {
+      'no-nested-ternary': 'error',
+      'max-params': ['error', 4],
+      'max-len': ['error', { code: 120, ignoreUrls: true, ignoreRegExpLiterals: true }],
+      'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  // A row of a catalogue is a line of figures: its columns are the parameters.
+  { files: ['core/kinds/**', 'core/catalog/**', 'tests/data/**'], rules: { 'max-params': 'off' } },
+  {
+    files: ['core/**', 'app/**', 'cli/**', 'server/**'],
+    rules: { 'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }] },
+  },
+  {
     files: ['core/**', 'app/**', 'cli/**', 'server/**'],
     plugins: { house: { rules: { 'ask-the-kind': askTheKind } } },
     rules: { 'house/ask-the-kind': 'error' },

@@ -1,7 +1,10 @@
 import { definePreset } from '@primeuix/themes'
 import Aura from '@primeuix/themes/aura'
 
-/** The component library's tokens, set to Wireman's own paper, ink and copper (app/assets/main.css has the same colours as variables). */
+/**
+ * The component library's tokens, set to Wireman's own paper, ink and copper (app/assets/main.css has the same colours
+ * as variables).
+ */
 export const benchTheme = definePreset(Aura, {
   semantic: {
     primary: {

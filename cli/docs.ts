@@ -12,9 +12,14 @@ import { planJsonSchema } from '../core/plan/schema'
 export function checksPage(): string {
   const rows = CHECKS.map(
     c =>
-      `## \`${c.id}\`: ${c.title}\n\n- Severity: ${c.severities.join(', ')}\n- Looks at: ${c.looksAt}\n- Source: ${c.source}\n\n${c.why}\n`,
+      `## \`${c.id}\`: ${c.title}\n\n- Severity: ${c.severities.join(', ')}\n- Looks at: ${c.looksAt}\n- ` +
+      `Source: ${c.source}\n\n${c.why}\n`,
   )
-  return `# Checks\n\nMade from the code by \`./run docs\`; ${CHECKS.length} checks. \`danger\`: someone or something burns or vents. \`fail\`: it will not work or breaks its limits. \`caution\`: it works until it does not. \`note\`: worth knowing.\n\n${rows.join('\n')}`
+  return (
+    `# Checks\n\nMade from the code by \`./run docs\`; ${CHECKS.length} checks. \`danger\`: someone or something ` +
+    'burns or vents. \`fail\`: it will not work or breaks its limits. \`caution\`: it works until it does not. ' +
+    `\`note\`: worth knowing.\n\n${rows.join('\n')}`
+  )
 }
 
 export function schemaPage(): string {
@@ -61,7 +66,9 @@ What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %;
 
 Kinds: ${noisyKinds()
     .map(({ kind, odds }) => `${kind} ${odds}`)
-    .join(', ')}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
+    .join(
+      ', ',
+    )}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
 
 ## The logbook's format
 

@@ -153,7 +153,9 @@ function check(args: Arguments): number {
     return bad ? 1 : 0
   }
   out(
-    `${plan.name}: ${findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend` : 'nothing to mend'}, ${verdict.passed.length} checks passed`,
+    `${plan.name}: ` +
+      `${findings.length ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend` : 'nothing to mend'}, ` +
+      `${verdict.passed.length} checks passed`,
   )
   for (const { finding: f, fixes } of findings) {
     out(
@@ -203,13 +205,15 @@ function solve(args: Arguments): number {
 
 function printPoint(point: NamedPoint) {
   out(
-    `${point.condition}: ${point.status}${point.most ? ` (at most ${(100 * point.most.share).toFixed(0)} % of its ${point.most.of} could be carried)` : ''}`,
+    `${point.condition}: ` +
+      `${point.status}${point.most ? ` (at most ${(100 * point.most.share).toFixed(0)} % of its ${point.most.of} could be carried)` : ''}`,
   )
   if (point.status !== 'ok') return
   for (const [id, n] of Object.entries(point.nodes)) out(`  ${id.padEnd(16)} ${n.volts!.toFixed(3).padStart(8)} V`)
   for (const [id, l] of Object.entries(point.leads)) {
     out(
-      `  ${id.padEnd(16)} ${figure(l.amps!, 2).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${l.watts!.toFixed(1)} W  ${l.conductorC!.toFixed(0)} °C`,
+      `  ${id.padEnd(16)} ${figure(l.amps!, 2).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${l.watts!.toFixed(1)} ` +
+        `W  ${l.conductorC!.toFixed(0)} °C`,
     )
   }
 }
@@ -234,18 +238,23 @@ function short(args: Arguments): number {
       : s.clears
         ? 'the source limits itself'
         : 'nothing opens'
-    return `${where.padEnd(26)} ${s.known ? '' : 'over '}${s.prospectiveA.toFixed(0)} A  ${opens}${s.survives ? '' : '; a conductor burns'}${s.opensWith[0] ? `; the ${deviceWords(plan, s.opensWith[0])} may open with it` : ''}`
+    return (
+      `${where.padEnd(26)} ${s.known ? '' : 'over '}${s.prospectiveA.toFixed(0)} A  ` +
+      `${opens}${s.survives ? '' : '; a conductor burns'}${s.opensWith[0] ? `; the ${deviceWords(plan, s.opensWith[0])} may open with it` : ''}`
+    )
   }
   for (const s of study.shorts) out(line(s))
   out('\nBefore the first fuse:')
   for (const u of study.unprotected)
     out(
-      `  ${u.lead.padEnd(16)} ${u.lengthM.toFixed(2)} m from ${u.source}${u.prospectiveA === null ? '' : `, up to ${u.prospectiveA.toFixed(0)} A`}`,
+      `  ${u.lead.padEnd(16)} ${u.lengthM.toFixed(2)} m from ` +
+        `${u.source}${u.prospectiveA === null ? '' : `, up to ${u.prospectiveA.toFixed(0)} A`}`,
     )
   for (const i of study.isolation)
     out(`${i.words} open: ${i.dead.length ? `dead ${i.dead.join(', ')}; ` : ''}still live ${i.live.join(', ')}`)
   out(
-    '\nProspective currents, contacts new; no protection by a management system is assumed. Local codes and a licensed electrician decide.',
+    '\nProspective currents, contacts new; no protection by a management system is assumed. Local codes and a ' +
+      'licensed electrician decide.',
   )
   return bad ? 1 : 0
 }
@@ -308,7 +317,10 @@ function size(args: Arguments): number {
     if (!result.changes.length) out('nothing to change')
     const { before, after } = result
     out(
-      `conductors ${before.grams.toFixed(0)} g → ${after!.grams.toFixed(0)} g, about ${before.cost.toFixed(0)} → ${after!.cost.toFixed(0)}, worst drop ${(100 * before.worstDropShare).toFixed(1)} % → ${(100 * after!.worstDropShare).toFixed(1)} %${result.exact ? '' : ' (not proven least: the plan is no tree, or a stock ran short)'}`,
+      `conductors ${before.grams.toFixed(0)} g → ${after!.grams.toFixed(0)} g, about ${before.cost.toFixed(0)} ` +
+        `→ ${after!.cost.toFixed(0)}, worst drop ${(100 * before.worstDropShare).toFixed(1)} % → ` +
+        `${(100 * after!.worstDropShare).toFixed(1)} ` +
+        `%${result.exact ? '' : ' (not proven least: the plan is no tree, or a stock ran short)'}`,
     )
   }
   return result.plan ? 0 : 1
@@ -415,12 +427,15 @@ function comb(args: Arguments): number {
     out(`${tones.length} tones, ${combs.length} comb${combs.length === 1 ? '' : 's'}`)
     for (const c of combs) {
       out(
-        `${(c.spacingHz / 1000).toFixed(3)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz, ${(100 * c.confidence).toFixed(1)} % sure, ${c.lines.length} lines, ${c.missing} missing${c.oddOnly ? `; odd multiples of ${(c.fundamentalHz! / 1000).toFixed(3)} kHz only` : c.fundamentalHz ? `; multiples ${c.lines[0]!.harmonic} to ${c.lines.at(-1)!.harmonic} of ${(c.fundamentalHz / 1000).toFixed(3)} kHz` : ''}`,
+        `${(c.spacingHz / 1000).toFixed(3)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz, ` +
+          `${(100 * c.confidence).toFixed(1)} % sure, ${c.lines.length} lines, ${c.missing} ` +
+          `missing${c.oddOnly ? `; odd multiples of ${(c.fundamentalHz! / 1000).toFixed(3)} kHz only` : c.fundamentalHz ? `; multiples ${c.lines[0]!.harmonic} to ${c.lines.at(-1)!.harmonic} of ` + `${(c.fundamentalHz / 1000).toFixed(3)} kHz` : ''}`,
       )
     }
     if (broadcast)
       out(
-        `${broadcast.lines.length} carriers on the broadcasters' ${broadcast.spacingHz / 1000} kHz raster: no fault of the station's`,
+        `${broadcast.lines.length} carriers on the broadcasters' ${broadcast.spacingHz / 1000} kHz raster: no ` +
+          "fault of the station's",
       )
     if (unexplained.length) out(`belong to none: ${unexplained.map(hz => (hz / 1000).toFixed(1)).join(', ')} kHz`)
   }
@@ -490,7 +505,11 @@ function choke(args: Arguments): number {
   if (args.json) printJson(result)
   else
     out(
-      `${(result.inductanceH * 1e6).toPrecision(4)} µH; at ${(f / 1e6).toPrecision(4)} MHz ${z.re.toFixed(0)} ${z.im < 0 ? '−' : '+'} j${Math.abs(z.im).toFixed(0)} Ω (${magnitude(z).toFixed(0)} Ω), ${result.insertionLossDb.toFixed(1)} dB between ${sourceOhm} Ω and ${loadOhm} Ω; with ${result.withWindingCapacitance.strayPf.toFixed(1)} pF across the winding ${magnitude(usual).toFixed(0)} Ω`,
+      `${(result.inductanceH * 1e6).toPrecision(4)} µH; at ${(f / 1e6).toPrecision(4)} MHz ${z.re.toFixed(0)} ` +
+        `${z.im < 0 ? '−' : '+'} j${Math.abs(z.im).toFixed(0)} Ω (${magnitude(z).toFixed(0)} Ω), ` +
+        `${result.insertionLossDb.toFixed(1)} dB between ${sourceOhm} Ω and ${loadOhm} Ω; with ` +
+        `${result.withWindingCapacitance.strayPf.toFixed(1)} pF across the winding ${magnitude(usual).toFixed(0)} ` +
+        'Ω',
     )
   return 0
 }

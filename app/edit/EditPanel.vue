@@ -99,7 +99,7 @@ const NEW_ITEMS = [
   { label: 'common-mode choke', fromEndM: 0.3, value: { kind: 'choke', turns: 4, cores: 4 } },
 ] as const
 function putItem({ label, fromEndM, value }: (typeof NEW_ITEMS)[number]) {
-  const patch = addItem(props.plan, props.id, value.kind[0]!, value, { fromEndM })
+  const patch = addItem(props.plan, props.id, value, { fromEndM })
   change('inline', value, `${label} into ${title.value}`, patch)
 }
 const removeItem = (i: number) =>

@@ -153,7 +153,9 @@ const arrives = computed(() => {
   const bad = volts < needs(load).minV - 1e-6 || volts > needs(load).maxV + 1e-6
   return {
     bad,
-    words: `${limit.value === 'minV' ? `needs ${needs(load).minV} V` : `stands ${needs(load).maxV} V`} · gets ${volts.toFixed(2)} V`,
+    words:
+      `${limit.value === 'minV' ? `needs ${needs(load).minV} V` : `stands ${needs(load).maxV} V`} · gets ` +
+      `${volts.toFixed(2)} V`,
   }
 })
 
@@ -214,7 +216,7 @@ function commitToken(text: string): string | null {
   }
   const read = readQuantity(text, 'current', units.value)
   if (!read.ok) return read.wrong
-  return said(setItem(plan, lead.id, target.itemId!, 'ratedA', read.value), `rating of the fuse in ${name}`)
+  return said(setItem(plan, lead.id, target.itemId!, { ratedA: read.value }), `rating of the fuse in ${name}`)
 }
 
 function startEditing(id: string) {

@@ -11,7 +11,10 @@ import TopBar from '../shell/TopBar.vue'
 import { usePreferences } from '../stores/preferences'
 import { useOpenStation } from '../stores/useOpenStation'
 
-/** Fuses proven by a short circuit: choose a point of the path, see the current's way, what opens and when, what survives. */
+/**
+ * Fuses proven by a short circuit: choose a point of the path, see the current's way, what opens and when, what
+ * survives.
+ */
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const units = computed(() => usePreferences().chosen.units)

@@ -7,7 +7,9 @@ import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 
-/** The picture of the bands: the floor with everything off, what is normal for here, and how far each state lifts it. */
+/**
+ * The picture of the bands: the floor with everything off, what is normal for here, and how far each state lifts it.
+ */
 const props = defineProps<{
   survey: Survey
   logbook: Logbook
@@ -26,7 +28,9 @@ const known = computed(() =>
             ...found,
             patch,
             name,
-            words: `${name}: ${[found.bands.length ? `heard on ${found.bands.join(', ')}` : '', found.quietUpToA !== undefined ? `quiet up to ${found.quietUpToA} A` : ''].filter(Boolean).join(', ') || 'not heard'}`,
+            words:
+              `${name}: ` +
+              `${[found.bands.length ? `heard on ${found.bands.join(', ')}` : '', found.quietUpToA !== undefined ? `quiet up to ${found.quietUpToA} A` : ''].filter(Boolean).join(', ') || 'not heard'}`,
           },
         ]
       : []

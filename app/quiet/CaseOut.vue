@@ -49,7 +49,8 @@ const named = computed(() => {
   const said = props.noiseCase.practice?.named
   return (
     said &&
-    `${props.report.reasoned.causes.devices.find(d => d.id === said.device)?.name ?? said.device} ${WAYS.find(w => w.id === said.way)?.label ?? ''}`
+    `${props.report.reasoned.causes.devices.find(d => d.id === said.device)?.name ?? said.device} ` +
+      `${WAYS.find(w => w.id === said.way)?.label ?? ''}`
   )
 })
 </script>

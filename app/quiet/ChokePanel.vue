@@ -59,15 +59,15 @@ const fit = computed(() => turnsThatFit(size.value.idMm, cableMm.value || 1))
 const dc = computed(() => saturates(choke.value, dcA.value || 0, passes.value))
 const ways = computed(() =>
   windingsFor(
-    chosenBand.value.lowMHz * 1e6,
-    chosenBand.value.highMHz * 1e6,
+    { lowHz: chosenBand.value.lowMHz * 1e6, highHz: chosenBand.value.highMHz * 1e6 },
     wantedDb.value || 20,
     cableMm.value || 1,
     complex(Math.max(1, loopOhm.value || 1)),
   ).slice(0, 6),
 )
 const words = (w: Winding) =>
-  `${w.turns} turn${w.turns > 1 ? 's' : ''} on ${w.cores} × ${RINGS.find(r => r.id === w.ring)!.label}, ${FERRITES.find(f => f.id === w.material)!.label}`
+  `${w.turns} turn${w.turns > 1 ? 's' : ''} on ${w.cores} × ${RINGS.find(r => r.id === w.ring)!.label}, ` +
+  `${FERRITES.find(f => f.id === w.material)!.label}`
 function wind(w: Winding) {
   material.value = w.material
   ring.value = w.ring
@@ -114,7 +114,6 @@ function put() {
     addItem(
       props.plan,
       at.id,
-      'c',
       { kind: 'choke', turns: choke.value.turns, cores: choke.value.cores, material: ferrite.value.label },
       { fromEndM: 0.2 },
     ),

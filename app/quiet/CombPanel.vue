@@ -10,7 +10,10 @@ import { useLogbook } from '../stores/logbook'
 import CombPicture from './CombPicture.vue'
 import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
 
-/** Evenly spaced tones: drop a recording or type what the waterfall shows, see which device they belong to and where one can still work. */
+/**
+ * Evenly spaced tones: drop a recording or type what the waterfall shows, see which device they belong to and where one
+ * can still work.
+ */
 const props = defineProps<{ plan: Plan; logbook: Logbook }>()
 const emit = defineEmits<{ tool: [id: 'case'] }>()
 const log = useLogbook()
@@ -64,7 +67,9 @@ async function take(file: File | undefined | null) {
   if (!file) return
   if (file.size > MOST_BYTES) {
     stop()
-    problem.value = `${file.name} has ${Math.round(file.size / 1e6)} MB; right would be a minute of recording, ${MOST_BYTES / 1e6} MB at most`
+    problem.value =
+      `${file.name} has ${Math.round(file.size / 1e6)} MB; right would be a minute of recording, ` +
+      `${MOST_BYTES / 1e6} MB at most`
     return
   }
   listen(file.name, new Uint8Array(await file.arrayBuffer()))

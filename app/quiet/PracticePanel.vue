@@ -175,7 +175,7 @@ const verdict = computed(() => {
   const { fault, causes, receiver } = simulatedFor(props.plan, props.noiseCase, 5000)
   const right = named.device === fault.cause.device && named.way === fault.cause.way
   const own = causes.devices.find(d => d.id === fault.cause.device)!
-  const advised = followAdvice(props.plan, causes, receiver, fault, new Set(NEEDS))
+  const advised = followAdvice(props.plan, causes, { receiver, fault }, new Set(NEEDS))
   const bound = informationBound(props.plan, causes)
   return {
     right,

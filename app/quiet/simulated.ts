@@ -1,10 +1,14 @@
 import { causesOf, type Causes } from '#core/noise/cause'
 import type { NoiseCase } from '#core/noise/logbook'
 import { randomFrom } from '#core/noise/random'
-import { drawFault, faultOf, simulatedReceiver, type Fault, type SimulatedReceiver } from '#core/noise/simulated'
+import { drawFault, faultOf, type Fault } from '#core/noise/fault'
+import { simulatedReceiver, type SimulatedReceiver } from '#core/noise/receiver'
 import type { Plan } from '#core/plan/schema'
 
-/** The made-up fault of a practice case, and a receiver that hears it; another `look` is another moment of the same fault. */
+/**
+ * The made-up fault of a practice case, and a receiver that hears it; another `look` is another moment of the same
+ * fault.
+ */
 export function simulatedFor(
   plan: Plan,
   noiseCase: Pick<NoiseCase, 'complaint' | 'practice'>,
@@ -13,10 +17,16 @@ export function simulatedFor(
   const { seed } = noiseCase.practice!
   const causes = causesOf(plan, noiseCase.complaint)
   const fault = drawFault(causes, noiseCase.complaint.bands, randomFrom(seed))
-  return { causes, fault, receiver: simulatedReceiver(fault, causes, 'rural', randomFrom(seed + 7919 * (look + 1))) }
+  return {
+    causes,
+    fault,
+    receiver: simulatedReceiver(fault, causes, { site: 'rural', random: randomFrom(seed + 7919 * (look + 1)) }),
+  }
 }
 
-/** A receiver in an evening on which the plan's likeliest device with a known frequency makes lines through these bands. */
+/**
+ * A receiver in an evening on which the plan's likeliest device with a known frequency makes lines through these bands.
+ */
 export function eveningFor(plan: Plan, bands: readonly string[]): SimulatedReceiver {
   const causes = causesOf(plan, { bands })
   const random = randomFrom(20)
@@ -30,5 +40,5 @@ export function eveningFor(plan: Plan, bands: readonly string[]): SimulatedRecei
     lines: true,
     riseDb: 26,
   }
-  return simulatedReceiver(fault, causes, 'rural', random)
+  return simulatedReceiver(fault, causes, { site: 'rural', random })
 }

@@ -8,7 +8,10 @@ import type { Side } from '#core/schools/compare'
 import TopBar from '../shell/TopBar.vue'
 import { useOpenStation } from '../stores/useOpenStation'
 
-/** The choices on which people are of two minds: which side this plan takes, what the other says, and what each comes to. */
+/**
+ * The choices on which people are of two minds: which side this plan takes, what the other says, and what each comes
+ * to.
+ */
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const toast = useToast()

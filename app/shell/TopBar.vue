@@ -33,7 +33,8 @@ const saved = computed(() => {
 })
 const units = computed(
   () =>
-    `${chosen.units.length} · ${chosen.units.conductor === 'awg' ? 'AWG' : 'mm²'} · ${station.plan?.site?.ampacity === 'enclosed' ? 'enclosed' : 'open air'}`,
+    `${chosen.units.length} · ${chosen.units.conductor === 'awg' ? 'AWG' : 'mm²'} · ` +
+    `${station.plan?.site?.ampacity === 'enclosed' ? 'enclosed' : 'open air'}`,
 )
 </script>
 

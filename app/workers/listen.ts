@@ -3,7 +3,10 @@ import { readWav } from '#core/formats/wav'
 import type { CombResult } from '#core/noise/comb'
 import { hearRecording, hearSpectrum, hearTones, type Heard } from '#core/noise/listen'
 
-/** What the comb view shows of a file: the combs, and its spectrum and waterfall cut down to what a screen has columns for. */
+/**
+ * What the comb view shows of a file: the combs, and its spectrum and waterfall cut down to what a screen has columns
+ * for.
+ */
 export interface Listened extends CombResult {
   tones: number
   lowHz: number

@@ -4,7 +4,9 @@ import type { Setup } from '#core/noise/setup'
 import type { Plan } from '#core/plan/schema'
 import { eveningFor, simulatedFor } from '../quiet/simulated'
 
-/** What is to be recorded: the fault of a practice case, or an evening with the plan's likeliest device on these bands. */
+/**
+ * What is to be recorded: the fault of a practice case, or an evening with the plan's likeliest device on these bands.
+ */
 interface Job {
   plan: Plan
   noiseCase?: NoiseCase

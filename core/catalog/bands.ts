@@ -1,4 +1,6 @@
-/** Amateur bands, MHz; the widest edges of any region, with region 1's upper edge where it is lower (IARU band plans). */
+/**
+ * Amateur bands, MHz; the widest edges of any region, with region 1's upper edge where it is lower (IARU band plans).
+ */
 export interface Band {
   id: string
   lowMHz: number

@@ -1,6 +1,9 @@
 import { CHEMISTRIES } from './chemistries'
 
-/** One danger, as one line. Sheets show each once, in the order of CAUTIONS, some before the short-circuit currents and some after. */
+/**
+ * One danger, as one line. Sheets show each once, in the order of CAUTIONS, some before the short-circuit currents and
+ * some after.
+ */
 export interface Caution {
   id: string
   line: string

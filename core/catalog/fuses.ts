@@ -149,7 +149,9 @@ export function fuseClass(id: string): FuseClass {
   return found
 }
 
-/** Cold resistance of a blade fuse is about 0.075 V / rating; taken for the other classes too, for want of their own. */
+/**
+ * Cold resistance of a blade fuse is about 0.075 V / rating; taken for the other classes too, for want of their own.
+ */
 export const FUSE_COLD_DROP_V = 0.075
 
 /** A fuse should be at least this many times the continuous current through it. */

@@ -1,5 +1,6 @@
 /**
- * What conductor costs, for comparing: typical retail of flexible tinned copper, no shop's price. A plan's or shelf's own figures go first.
+ * What conductor costs, for comparing: typical retail of flexible tinned copper, no shop's price. A plan's or shelf's
+ * own figures go first.
  */
 
 /** Money a metre and conductor: making and selling it, and its copper by the gram. */

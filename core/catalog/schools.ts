@@ -56,7 +56,9 @@ export const SCHOOLS = [
       {
         id: 'both',
         label: 'both legs',
-        says: "In a vehicle the radio is bonded to the chassis: if the battery's ground strap fails, the starter current comes by the radio's negative.",
+        says:
+          "In a vehicle the radio is bonded to the chassis: if the battery's ground strap fails, the starter " +
+          "current comes by the radio's negative.",
       },
     ],
   },

@@ -1,12 +1,12 @@
+import { setField } from '../edit/set'
 import { arrivalSpan, type SolvedPlan } from '../circuit/matrix'
 import { conditionWords, loadsOf, type LoadPart } from '../circuit/conditions'
 import type { Staircase } from '../circuit/staircase'
 import { shortenUntil, thickenPath, thickenUntil } from '../fixes/conductor'
 import { addRegulator } from '../fixes/converter'
 import { addDropperUntil } from '../fixes/dropper'
-import { setField } from '../fixes/parts'
+import { propose, type Proposal } from '../fixes/proposal'
 import { setSupplyUntil, turnDownUntil } from '../fixes/power'
-import type { Proposal } from '../fixes/proposal'
 import { absorptionVolts } from '../battery/emf'
 import { nominalVolts } from '../kinds/draw'
 import { asKind, kindOf, needs, partsOf } from '../kinds/index'
@@ -40,7 +40,8 @@ export function eaters(stairs: Staircase | null): string {
     .filter(s => s.dropV >= 0.02)
     .slice(0, 3)
   return most.length
-    ? ` The volts go: ${most.map(s => `${s.dropV.toFixed(2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.`
+    ? ' The volts go: ' +
+        `${most.map(s => `${s.dropV.toFixed(2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.`
     : ''
 }
 
@@ -71,7 +72,9 @@ export const arrivalUnder: Check = {
   severities: ['fail', 'caution'],
   looksAt: 'all; broken in the corner where the sources are lowest and most is active',
   title: 'Load starves',
-  why: 'Under its supply window a radio cuts out, resets or transmits a distorted signal, often in the middle of a call; the voltage falls most when all transmit on a low battery.',
+  why:
+    'Under its supply window a radio cuts out, resets or transmits a distorted signal, often in the middle of a ' +
+    'call; the voltage falls most when all transmit on a low battery.',
   source: "the load's manual (supply window)",
   find: study =>
     study.loads.flatMap((load): Found[] => {
@@ -85,7 +88,8 @@ export const arrivalUnder: Check = {
           condition,
           title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
           message:
-            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ${volts(needs(load).minV)}.` +
+            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ` +
+            `${volts(needs(load).minV)}.` +
             eaters(study.staircase(load.id, condition)) +
             guessed(study.plan, figuresOf(study, load, `${needs(load).field}.minV`, condition)),
           numbers: { arrivesV: value, minV: needs(load).minV, shortV: needs(load).minV - value },
@@ -136,7 +140,9 @@ export const arrivalOver: Check = {
   severities: ['fail', 'caution'],
   looksAt: 'all; broken in the corner where the source is highest and nothing draws',
   title: 'Load sees too much voltage',
-  why: 'Over its supply window a radio shuts down or is damaged for good. A lithium pack sits at about 14.4 V while charging, and an idle load drops nothing on the way.',
+  why:
+    'Over its supply window a radio shuts down or is damaged for good. A lithium pack sits at about 14.4 V while ' +
+    'charging, and an idle load drops nothing on the way.',
   source: "the load's manual (supply window)",
   find: study =>
     study.loads.flatMap((load): Found[] => {
@@ -150,7 +156,8 @@ export const arrivalOver: Check = {
           condition,
           title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
           message:
-            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit is ${volts(needs(load).maxV)}.` +
+            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit ` +
+            `is ${volts(needs(load).maxV)}.` +
             guessed(study.plan, figuresOf(study, load, `${needs(load).field}.maxV`, condition)),
           numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
         },
@@ -171,12 +178,9 @@ export const arrivalOver: Check = {
       stairs ? setSupplyUntil(study.plan, stairs.sourceId, -1, passes) : null,
       stairs ? regulator(study, load, stairs, passes) : null,
       battery && found.condition!.startsWith('charging/') && absorptionVolts(battery) !== null
-        ? setField(
-            study.plan,
-            battery.id,
-            'charged',
-            'elsewhere',
+        ? propose(
             `Charge ${nameOf(battery)} only with the loads taken off`,
+            setField(study.plan, battery.id, 'charged', 'elsewhere'),
           )
         : null,
     ].filter((p): p is Proposal => Boolean(p))
@@ -188,13 +192,16 @@ export const drop: Check = {
   severities: ['caution'],
   looksAt: "all in which the radio is active; the conductors between the source's terminals and the radio",
   title: "Drop over the plan's share",
-  why: 'A lead that drops much leaves nothing in hand for a low battery or an aged contact, and the supply voltage follows the speech.',
+  why:
+    'A lead that drops much leaves nothing in hand for a low battery or an aged contact, and the supply voltage ' +
+    'follows the speech.',
   source: "practice: 3 % of the nominal voltage in the conductors of a radio's path (site.dropShare)",
   find: study =>
     partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
       const nominalV = nominalVolts(needs(radio))
       const node = study.solved.network.nodeOf.get(radio.id)!
-      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are they looked at.
+      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are
+      // they looked at.
       const suspects = study.points.filter(
         p =>
           p.condition.active.has(radio.id) &&
@@ -216,7 +223,9 @@ export const drop: Check = {
           condition: worst.condition,
           title: `${(100 * share).toFixed(1)} % lost in the wires to ${nameOf(radio)}`,
           message:
-            `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ${(100 * study.site.dropShare).toFixed(1)} %. ` +
+            `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ` +
+            `${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ` +
+            `${(100 * study.site.dropShare).toFixed(1)} %. ` +
             `${wires
               .slice(0, 3)
               .map(s => `${s.dropV.toFixed(2)} V in ${s.label}`)
@@ -269,7 +278,10 @@ export const powerSag: Check = {
           place: radio.id,
           condition: low.condition,
           title: `${nameOf(radio)} gives up power to sag`,
-          message: `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; full power needs ${volts(radio.fullPowerAboveV)}.`,
+          message:
+            `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ` +
+            `${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; full ` +
+            `power needs ${volts(radio.fullPowerAboveV)}.`,
           numbers: { arrivesV: low.v, fullPowerAboveV: radio.fullPowerAboveV, share },
         },
       ]
@@ -281,7 +293,9 @@ export const collapse: Check = {
   severities: ['fail'],
   looksAt: 'all',
   title: 'The path cannot carry it',
-  why: 'A computer or converter takes more current the lower its voltage, which lowers it further: beyond a point nothing holds, and the load drops out and comes back over and over.',
+  why:
+    'A computer or converter takes more current the lower its voltage, which lowers it further: beyond a point ' +
+    'nothing holds, and the load drops out and comes back over and over.',
   source: 'no solution of the nodal equations',
   find: study => {
     const failed = study.solved.points.filter(p => p.status === 'collapses')
@@ -302,7 +316,8 @@ export const collapse: Check = {
     }, 0)
     const most =
       worst.most!.of === 'constant-power loads'
-        ? `the sources can carry at most ${(watts * worst.most!.share).toFixed(0)} W of the ${watts.toFixed(0)} W that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
+        ? `the sources can carry at most ${(watts * worst.most!.share).toFixed(0)} W of the ${watts.toFixed(0)} W ` +
+          `that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
         : `the sources can carry at most ${(100 * worst.most!.share).toFixed(0)} % of what all loads want`
     return [
       {
@@ -311,7 +326,9 @@ export const collapse: Check = {
         also: drawn.slice(1).map(d => d.id),
         condition: worst.condition.id,
         title: `Collapses (${conditionWords(study.plan, worst.condition.id)})`,
-        message: `There is no operating point with ${conditionWords(study.plan, worst.condition.id)}: ${most}. Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
+        message:
+          `There is no operating point with ${conditionWords(study.plan, worst.condition.id)}: ${most}. ` +
+          `Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
         numbers: {
           share: worst.most!.share,
           ...(watts && { wantedW: watts, mostW: watts * worst.most!.share }),

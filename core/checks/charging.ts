@@ -2,9 +2,8 @@ import { chemistry } from '../catalog/chemistries'
 import { conditionWords } from '../circuit/conditions'
 import { landEnd } from '../edit/ends'
 import { addItem } from '../edit/items'
-import { setField as editField, setFields } from '../edit/set'
-import { setField } from '../fixes/parts'
-import type { Proposal } from '../fixes/proposal'
+import { setField, setFields } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
 import { hasDevice, isSwitch } from '../graph/device'
 import { batteryLimit } from '../kinds/battery'
 import { chargersOf, profileOf } from '../kinds/charging'
@@ -46,7 +45,7 @@ function setTo(study: Study, deviceId: string, battery: Battery): Proposal | nul
   const { chemistry: wanted } = battery
   if (!now?.profiles[wanted] || now.chemistry === wanted) return null
   const label = `Set ${nameOf(part(study, deviceId))} to ${chemistry(wanted).label}`
-  return setField(study.plan, deviceId, now.fields.set, wanted, label)
+  return propose(label, setField(study.plan, deviceId, now.fields.set, wanted))
 }
 
 export const panelColdVoltage: Check = {
@@ -54,7 +53,9 @@ export const panelColdVoltage: Check = {
   severities: ['danger'],
   looksAt: 'the coldest morning of the site, panels open',
   title: "Panel string over the controller's voltage on the coldest day",
-  why: "A panel's voltage rises as it gets colder, and at sunrise it is cold, open and in the sun at once. Over its limit a controller's input is destroyed, and it may fail as a short.",
+  why:
+    "A panel's voltage rises as it gets colder, and at sunrise it is cold, open and in the sun at once. Over its " +
+    "limit a controller's input is destroyed, and it may fail as a short.",
   source: 'Voc · (1 + β·(T − 25)), data sheets; NFPA 70 690.7',
   find: study =>
     controllers(study).flatMap((controller): Found[] => {
@@ -69,8 +70,13 @@ export const panelColdVoltage: Check = {
           place: controller.id,
           also: [worst.panel.id],
           condition: null,
-          title: `${nameOf(worst.panel)}: ${worst.openV.toFixed(1)} V at ${celsius(lowC)} is too much for ${nameOf(controller)}`,
-          message: `${nameOf(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning (${volts(worst.panel.openCircuitV)} at 25 °C); ${nameOf(controller)} stands ${volts(controller.maxPanelV)}.`,
+          title:
+            `${nameOf(worst.panel)}: ${worst.openV.toFixed(1)} V at ${celsius(lowC)} is too much for ` +
+            `${nameOf(controller)}`,
+          message:
+            `${nameOf(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning ` +
+            `(${volts(worst.panel.openCircuitV)} at 25 °C); ${nameOf(controller)} stands ` +
+            `${volts(controller.maxPanelV)}.`,
           numbers: { openV: worst.openV, maxPanelV: controller.maxPanelV, lowC },
         },
       ]
@@ -86,12 +92,9 @@ export const panelColdVoltage: Check = {
       ...(larger
         ? [
             {
-              ...setField(
-                study.plan,
-                controller.id,
-                'maxPanelV',
-                larger.part.maxPanelV,
+              ...propose(
                 `A controller that stands ${larger.part.maxPanelV} V`,
+                setField(study.plan, controller.id, 'maxPanelV', larger.part.maxPanelV),
               ),
               cost: 'another controller',
             },
@@ -140,7 +143,9 @@ export const panelCurrent: Check = {
           also: panelsOn(controller, study.around).map(p => p.id),
           condition: null,
           title: `Panels can give ${amps(shortA)} into ${nameOf(controller)}`,
-          message: `The panels give up to ${amps(shortA)} (1.25 × their short-circuit current); the input of ${nameOf(controller)} takes ${amps(limit)}.`,
+          message:
+            `The panels give up to ${amps(shortA)} (1.25 × their short-circuit current); the input of ` +
+            `${nameOf(controller)} takes ${amps(limit)}.`,
           numbers: { shortA, maxPanelA: limit },
         },
       ]
@@ -162,7 +167,9 @@ export const pwmMismatch: Check = {
   severities: ['caution'],
   looksAt: 'charging in full sun',
   title: 'Chopping controller with a panel far above the battery',
-  why: "A chopping (PWM) controller joins the panel to the battery: the panel is pulled down to the battery's voltage and what lies above it is lost.",
+  why:
+    "A chopping (PWM) controller joins the panel to the battery: the panel is pulled down to the battery's " +
+    'voltage and what lies above it is lost.',
   source: "panel curve: power at the battery's voltage against power at its best point",
   find: study =>
     controllers(study).flatMap((controller): Found[] => {
@@ -180,13 +187,15 @@ export const pwmMismatch: Check = {
           also: [worst.id],
           condition: null,
           title: `${nameOf(controller)} throws ${(bestW - getsW).toFixed(0)} of ${bestW.toFixed(0)} W away`,
-          message: `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a chopping controller pulls it down to ${volts(absorptionV)}: about ${getsW.toFixed(0)} W of ${bestW.toFixed(0)} W.`,
+          message:
+            `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a chopping controller pulls it down to ` +
+            `${volts(absorptionV)}: about ${getsW.toFixed(0)} W of ${bestW.toFixed(0)} W.`,
           numbers: { bestW, getsW, maxPowerV: worst.maxPowerV, absorptionV },
         },
       ]
     }),
   fixes: (found, study) => [
-    setField(study.plan, found.place, 'type', 'mppt', 'A tracking (MPPT) controller in its place'),
+    propose('A tracking (MPPT) controller in its place', setField(study.plan, found.place, 'type', 'mppt')),
   ],
 }
 
@@ -195,7 +204,9 @@ export const chargeChemistry: Check = {
   severities: ['danger'],
   looksAt: 'charging; every charging device against the battery it is wired to',
   title: 'Charging device set to another chemistry',
-  why: 'Each chemistry has its own end-of-charge voltage. Over it cells vent or burn; under it the battery never fills. Lithium cells take no equalising and no constant float.',
+  why:
+    'Each chemistry has its own end-of-charge voltage. Over it cells vent or burn; under it the battery never ' +
+    'fills. Lithium cells take no equalising and no constant float.',
   source: "the chemistry's charging voltages; the device's setting",
   find: study =>
     pairs(study).flatMap(({ battery, device, output }): Found[] => {
@@ -209,7 +220,9 @@ export const chargeChemistry: Check = {
             also: [battery.id],
             condition: 'charging/idle',
             title: `${nameOf(device)} has no setting for ${label}`,
-            message: `${nameOf(device)} knows ${known.map(id => chemistry(id).label).join(', ')}; ${nameOf(battery)} is ${label}.`,
+            message:
+              `${nameOf(device)} knows ${known.map(id => chemistry(id).label).join(', ')}; ${nameOf(battery)} is ` +
+              `${label}.`,
             numbers: {},
           },
         ]
@@ -222,7 +235,9 @@ export const chargeChemistry: Check = {
           also: [battery.id],
           condition: 'charging/idle',
           title: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}`,
-          message: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}${output.absorptionV === null ? '' : ` (${volts(output.absorptionV)})`}; ${nameOf(battery)} is ${label}.`,
+          message:
+            `${nameOf(device)} is set to ${chemistry(output.chemistry).label}` +
+            `${output.absorptionV === null ? '' : ` (${volts(output.absorptionV)})`}; ${nameOf(battery)} is ${label}.`,
           numbers: output.absorptionV === null ? {} : { absorptionV: output.absorptionV },
         },
       ]
@@ -235,7 +250,9 @@ export const chargeVoltage: Check = {
   severities: ['danger', 'caution'],
   looksAt: "charging; absorption and float voltage of every charging device against the battery's chemistry",
   title: 'Charging voltage outside what the battery wants',
-  why: "Too high an absorption voltage harms cells at once; too low a one never fills them; a float above the chemistry's, left on for weeks, wears the battery out.",
+  why:
+    'Too high an absorption voltage harms cells at once; too low a one never fills them; a float above the ' +
+    "chemistry's, left on for weeks, wears the battery out.",
   source: 'charging voltages of the chemistry',
   find: study =>
     pairs(study).flatMap(({ battery, device, output }): Found[] => {
@@ -255,7 +272,9 @@ export const chargeVoltage: Check = {
             ...at,
             severity: 'danger',
             title: `${nameOf(device)} charges to ${volts(output.absorptionV)}`,
-            message: `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} cells stands ${volts(high)}.`,
+            message:
+              `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
+              `cells stands ${volts(high)}.`,
             numbers: { absorptionV: output.absorptionV, highV: high },
           },
         ]
@@ -266,7 +285,9 @@ export const chargeVoltage: Check = {
             ...at,
             severity: 'caution',
             title: `${nameOf(device)} never fills ${nameOf(battery)}`,
-            message: `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} cells fills from ${volts(low)}.`,
+            message:
+              `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
+              `cells fills from ${volts(low)}.`,
             numbers: { absorptionV: output.absorptionV, lowV: low },
           },
         ]
@@ -278,7 +299,11 @@ export const chargeVoltage: Check = {
             ...at,
             severity: 'caution',
             title: `${nameOf(device)} floats too high to be left on`,
-            message: `${nameOf(device)} floats at ${volts(output.floatV)}; ${label} ${highestFloat === null ? 'is not left on float' : `with ${battery.seriesCells} cells is left at ${volts(highestFloat)} at most`}.`,
+            message:
+              `${nameOf(device)} floats at ${volts(output.floatV)}; ${label} ` +
+              (highestFloat === null
+                ? 'is not left on float.'
+                : `with ${battery.seriesCells} cells is left at ${volts(highestFloat)} at most.`),
             numbers: { floatV: output.floatV, ...(highestFloat !== null && { highestFloatV: highestFloat }) },
           },
         ]
@@ -295,9 +320,13 @@ export const chargeVoltage: Check = {
     const whole = (perCell: number) => Number((perCell * battery.seriesCells).toFixed(2))
     const absorptionV = whole((range[0] + range[1]) / 2)
     const floatV = floats && whole(floats[0])
-    const label = `Set ${nameOf(part(study, found.place))} to ${absorptionV} V${floatV ? `, float ${floatV} V` : ', no float'}`
+    const float = floatV ? `float ${floatV} V` : 'no float'
+    const label = `Set ${nameOf(part(study, found.place))} to ${absorptionV} V, ${float}`
     return [
-      setField(study.plan, found.place, `${now.fields.profiles}.${now.chemistry}`, { absorptionV, floatV }, label),
+      propose(
+        label,
+        setField(study.plan, found.place, `${now.fields.profiles}.${now.chemistry}`, { absorptionV, floatV }),
+      ),
     ]
   },
 }
@@ -307,7 +336,9 @@ export const chargeCurrent: Check = {
   severities: ['danger'],
   looksAt: 'charging, all idle; every charging device at full current',
   title: 'Battery charged faster than it may be',
-  why: 'Lithium cells charged too fast plate metal and can short inside; lead-acid gases and warms. A small pack wants a small charge current.',
+  why:
+    'Lithium cells charged too fast plate metal and can short inside; lead-acid gases and warms. A small pack ' +
+    'wants a small charge current.',
   source: "the battery's data sheet (maxChargeA, BMS limit)",
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -324,7 +355,9 @@ export const chargeCurrent: Check = {
           also: devices.map(d => d.partId),
           condition: 'charging/idle',
           title: `${nameOf(battery)} charged with ${amps(chargeA * share)}`,
-          message: `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} can put ${amps(chargeA * share)} into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
+          message:
+            `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} can put ${amps(chargeA * share)} ` +
+            `into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
           numbers: { chargeA: chargeA * share, maxChargeA: limit },
         },
       ]
@@ -341,7 +374,9 @@ export const chargeCurrent: Check = {
 /** Charge currents that devices are sold with, A. */
 const SOLD_A = [0.5, 1, 2, 3, 4, 5, 8, 10, 15, 20, 30] as const
 
-/** A device made to charge with a current that fits: set to one of its choices, or another of that size in its place. */
+/**
+ * A device made to charge with a current that fits: set to one of its choices, or another of that size in its place.
+ */
 function ofCurrent(
   study: Study,
   deviceId: string,
@@ -356,12 +391,9 @@ function ofCurrent(
   const another = `A ${chosen} A ${kindOf(device).label}`
   const inItsPlace = prefer === 'largest' ? `${another}, or limit it to that` : `${another} in its place`
   return [
-    setField(
-      study.plan,
-      deviceId,
-      fields.current,
-      chosen,
+    propose(
       choicesA ? `Set ${nameOf(device)} to ${chosen} A` : inItsPlace,
+      setField(study.plan, deviceId, fields.current, chosen),
     ),
   ]
 }
@@ -371,7 +403,9 @@ export const chargeRateLow: Check = {
   severities: ['caution'],
   looksAt: 'charging, all idle',
   title: 'Charges too slowly to keep up',
-  why: 'What the station takes while it only listens goes on day and night; a charge current below it never fills the battery.',
+  why:
+    'What the station takes while it only listens goes on day and night; a charge current below it never fills ' +
+    'the battery.',
   source: 'charge current against the idle draw',
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -388,7 +422,10 @@ export const chargeRateLow: Check = {
           also: [battery.id],
           condition: 'charging/idle',
           title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
-          message: `All idle the station takes ${amps(idleA)}; ${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} ${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
+          message:
+            `All idle the station takes ${amps(idleA)}; ` +
+            `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} ` +
+            `${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
           numbers: { chargeA, idleA },
         },
       ]
@@ -401,7 +438,9 @@ export const lithiumCold: Check = {
   severities: ['danger'],
   looksAt: 'charging on the coldest day of the place the battery stands in',
   title: 'Lithium battery charged in the cold',
-  why: 'Below freezing lithium plates as metal on the anode instead of going in: capacity is lost for good and the cell can short inside later. Something has to keep the charge off.',
+  why:
+    'Below freezing lithium plates as metal on the anode instead of going in: capacity is lost for good and the ' +
+    'cell can short inside later. Something has to keep the charge off.',
   source: "charging limits of the chemistry; the battery's own lowTempChargeC",
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -427,21 +466,20 @@ export const lithiumCold: Check = {
           also: devices.map(d => d.partId),
           condition: 'charging/idle',
           title: `${nameOf(battery)} may be charged at ${celsius(lowC)}`,
-          message: `It gets down to ${celsius(lowC)} where ${nameOf(battery)} stands; it may not be charged below ${celsius(limitC)}, and nothing in the plan keeps the charge off.`,
+          message:
+            `It gets down to ${celsius(lowC)} where ${nameOf(battery)} stands; it may not be charged below ` +
+            `${celsius(limitC)}, and nothing in the plan keeps the charge off.`,
           numbers: { lowC, limitC },
         },
       ]
     }),
   fixes: (found, study) => [
-    setField(study.plan, found.place, 'lockOut', true, 'A pack or relay with a cold charge cut-off'),
+    propose('A pack or relay with a cold charge cut-off', setField(study.plan, found.place, 'lockOut', true)),
     ...(found.also!.length === 1
       ? [
-          setField(
-            study.plan,
-            found.also![0]!,
-            'lockOut',
-            true,
+          propose(
             `A temperature sensor on ${nameOf(part(study, found.also![0]!))}`,
+            setField(study.plan, found.also![0]!, 'lockOut', true),
           ),
         ]
       : []),
@@ -453,7 +491,9 @@ export const ventilation: Check = {
   severities: ['danger'],
   looksAt: 'charging',
   title: 'Flooded battery charged without ventilation',
-  why: 'A flooded battery gives off hydrogen and oxygen on charge; a spark at a loose clamp is enough. The gas has to be led outdoors, and switches and fuses kept out of its way.',
+  why:
+    'A flooded battery gives off hydrogen and oxygen on charge; a spark at a loose clamp is enough. The gas has ' +
+    'to be led outdoors, and switches and fuses kept out of its way.',
   source: 'IEC 62485-2: ventilation of secondary batteries',
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -464,13 +504,15 @@ export const ventilation: Check = {
           place: battery.id,
           condition: 'charging/idle',
           title: `${nameOf(battery)} gives off gas on charge`,
-          message: `${nameOf(battery)} is flooded and charged where it stands; the plan does not say that its gas is led outdoors.`,
+          message:
+            `${nameOf(battery)} is flooded and charged where it stands; the plan does not say that its gas is led ` +
+            'outdoors.',
           numbers: { capacityAh: battery.capacityAh },
         },
       ]
     }),
   fixes: (found, study) => [
-    setField(study.plan, found.place, 'ventilated', true, 'A vented box, its gas led outdoors'),
+    propose('A vented box, its gas led outdoors', setField(study.plan, found.place, 'ventilated', true)),
   ],
 }
 
@@ -479,7 +521,9 @@ export const loadTerminal: Check = {
   severities: ['fail'],
   looksAt: "all; what hangs on a controller's load terminal",
   title: 'Load terminal asked for more than it gives',
-  why: "A controller's load terminal has a small switch of its own. A transmitter on it opens it at the first word, or burns it.",
+  why:
+    "A controller's load terminal has a small switch of its own. A transmitter on it opens it at the first word, " +
+    'or burns it.',
   source: "the controller's data sheet (maxLoadA)",
   find: study =>
     controllers(study).flatMap((controller): Found[] => {
@@ -492,7 +536,9 @@ export const loadTerminal: Check = {
           place: `${controller.id}.load`,
           condition,
           title: `${amps(value)} on the load terminal of ${nameOf(controller)}`,
-          message: `${amps(value)} is taken from the load terminal of ${nameOf(controller)} with ${conditionWords(study.plan, condition)}; it gives ${amps(controller.maxLoadA)}.`,
+          message:
+            `${amps(value)} is taken from the load terminal of ${nameOf(controller)} with ` +
+            `${conditionWords(study.plan, condition)}; it gives ${amps(controller.maxLoadA)}.`,
           numbers: { amps: value, maxLoadA: controller.maxLoadA },
         },
       ]
@@ -515,8 +561,8 @@ export function offLoadTerminal(study: Study, controllerId: string): Proposal[] 
       label: `Move ${leadName(lead)} to ${nameOf(battery.part)}${fuse ? `, with a ${ratedA} A fuse` : ''}`,
       patch: [
         ...landEnd(study.plan, lead, end, battery.terminal),
-        ...editField(study.plan, lead.id, `ends.${end}`, { connector: connectorId, method: 'crimp' }),
-        ...(fuse ? addItem(study.plan, lead.id, 'f', fuse, { end }) : []),
+        ...setField(study.plan, lead.id, `ends.${end}`, { connector: connectorId, method: 'crimp' }),
+        ...(fuse ? addItem(study.plan, lead.id, fuse, { end }) : []),
       ],
       cost: 'no low-voltage cut-off any more',
     },
@@ -528,7 +574,9 @@ export const vehicleEngineOff: Check = {
   severities: ['caution'],
   looksAt: 'charging from a vehicle with its engine off',
   title: 'Charging from a vehicle with the engine off',
-  why: 'With the engine off the charge comes out of the starter battery, and the next morning the vehicle does not start. A charger that starts with the engine, or a switch, keeps it.',
+  why:
+    'With the engine off the charge comes out of the starter battery, and the next morning the vehicle does not ' +
+    'start. A charger that starts with the engine, or a switch, keeps it.',
   source: 'practice of vehicle installs',
   find: study =>
     partsOf(study.plan.parts, 'vehicle').flatMap(vehicle =>
@@ -555,7 +603,7 @@ export const vehicleEngineOff: Check = {
     const lead = study.leadsOf(found.also![0]!)[0]
     const drain = part(study, found.place)
     const ignition = asKind(drain, 'converter')
-      ? [setField(study.plan, drain.id, 'ignition', true, `Start ${nameOf(drain)} by the ignition`)]
+      ? [propose(`Start ${nameOf(drain)} by the ignition`, setField(study.plan, drain.id, 'ignition', true))]
       : []
     return [...ignition, ...(lead ? [switchIn(study, lead, true, `A switch in ${leadName(lead)}`)] : [])]
   },
@@ -570,7 +618,7 @@ const SWITCH_M = 0.3
 
 const switchIn = (study: Study, lead: Lead, closed: boolean, label: string): Proposal => ({
   label,
-  patch: addItem(study.plan, lead.id, 's', { kind: 'switch', closed }, { fromEndM: SWITCH_M }),
+  patch: addItem(study.plan, lead.id, { kind: 'switch', closed }, { fromEndM: SWITCH_M }),
 })
 
 export const supplyCharge: Check = {
@@ -578,7 +626,9 @@ export const supplyCharge: Check = {
   severities: ['fail'],
   looksAt: 'charging, all active',
   title: 'Supply too small for charge and transmit at once',
-  why: 'A gate charges the battery from the same supply that carries the station; together they may ask for more than it gives, just while transmitting.',
+  why:
+    'A gate charges the battery from the same supply that carries the station; together they may ask for more ' +
+    'than it gives, just while transmitting.',
   source: "the supply's data sheet (continuousA)",
   find: study =>
     partsOf(study.plan.parts, 'supply').flatMap((supply): Found[] => {
@@ -591,7 +641,9 @@ export const supplyCharge: Check = {
           place: supply.id,
           condition,
           title: `${nameOf(supply)} cannot charge and carry the station`,
-          message: `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
+          message:
+            `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ` +
+            `${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
           numbers: { amps: value, chargeA, continuousA: supply.continuousA },
         },
       ]
@@ -602,7 +654,7 @@ export const supplyCharge: Check = {
       const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
       const choice = gate?.chargeAmps?.filter(a => a <= room).at(-1)
       return gate && choice
-        ? [setField(study.plan, gate.id, 'chargeA', choice, `Set ${nameOf(gate)} to ${choice} A`)]
+        ? [propose(`Set ${nameOf(gate)} to ${choice} A`, setField(study.plan, gate.id, 'chargeA', choice))]
         : []
     }),
 }
@@ -618,7 +670,9 @@ export const supplyAsCharger: Check = {
   severities: ['caution'],
   looksAt: 'charging; supplies of fixed output wired to a battery',
   title: 'Supply left on as a charger',
-  why: "A supply at its fixed output is above most batteries' float voltage and below what fills them: left on it wears the battery, and never makes it full.",
+  why:
+    "A supply at its fixed output is above most batteries' float voltage and below what fills them: left on it " +
+    'wears the battery, and never makes it full.',
   source: 'charging voltages of the chemistry',
   find: study =>
     partsOf(study.plan.parts, 'supply').flatMap((supply): Found[] =>
@@ -635,7 +689,12 @@ export const supplyAsCharger: Check = {
             also: [battery.id],
             condition: null,
             title: `${nameOf(supply)} left on ${nameOf(battery)}`,
-            message: `${nameOf(supply)} stands at ${volts(supply.setV)}: ${highestFloat === null ? 'not a float voltage for this chemistry' : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at`}, and under the ${volts(fills)} that fills it.`,
+            message:
+              `${nameOf(supply)} stands at ${volts(supply.setV)}: ` +
+              (highestFloat === null
+                ? 'not a float voltage for this chemistry, '
+                : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at, `) +
+              `and under the ${volts(fills)} that fills it.`,
             numbers: {
               setV: supply.setV,
               ...(highestFloat !== null && { highestFloatV: highestFloat }),
@@ -653,7 +712,9 @@ export const supplyAsCharger: Check = {
     const lead = study.leadsOf(supply.id)[0]
     const hasSwitch = lead?.inline?.some(i => i.kind === 'switch')
     return [
-      ...(canSet ? [setField(study.plan, supply.id, 'setV', floatV, `Set ${nameOf(supply)} to ${floatV} V`)] : []),
+      ...(canSet
+        ? [propose(`Set ${nameOf(supply)} to ${floatV} V`, setField(study.plan, supply.id, 'setV', floatV))]
+        : []),
       ...(lead && !hasSwitch
         ? [switchIn(study, lead, false, `A switch in ${leadName(lead)}, open when the battery is not in use`)]
         : []),
@@ -682,13 +743,15 @@ export const generatorLoad: Check = {
           also: generator.feeds,
           condition: null,
           title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
-          message: `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it gives ${generator.ratedW} W.`,
+          message:
+            `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it ` +
+            `gives ${generator.ratedW} W.`,
           numbers: { wantedW: wanted, ratedW: generator.ratedW },
         },
       ]
     }),
   fixes: (found, study) => {
     const size = [1000, 2000, 3000, 5000].find(w => w >= found.numbers.wantedW!)
-    return size ? [setField(study.plan, found.place, 'ratedW', size, `A ${size} W generator`)] : []
+    return size ? [propose(`A ${size} W generator`, setField(study.plan, found.place, 'ratedW', size))] : []
   },
 }

@@ -2,7 +2,10 @@ import type { Proposal } from '../fixes/proposal'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 
-/** `danger` someone or something burns or vents · `fail` it will not work or breaks its limits · `caution` works until it does not · `note` */
+/**
+ * `danger` someone or something burns or vents · `fail` it will not work or breaks its limits · `caution` works until
+ * it does not · `note`
+ */
 export type Severity = 'danger' | 'fail' | 'caution' | 'note'
 export const SEVERITIES: readonly Severity[] = ['danger', 'fail', 'caution', 'note']
 

@@ -1,11 +1,11 @@
-import { setField } from '../fixes/parts'
+import { setField } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
 import { AMPACITY } from '../catalog/conductors'
 import { conditionWords } from '../circuit/conditions'
 import { ampacityA, conductorTemperature } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
 import { thickenTo } from '../fixes/conductor'
 import { turnDownAny } from '../fixes/power'
-import type { Proposal } from '../fixes/proposal'
 import { leadById, leadName } from '../plan/find'
 import { amps, celsius } from '../units/show'
 import { capital } from '../units/words'
@@ -19,7 +19,9 @@ export const ampacity: Check = {
   severities: ['danger'],
   looksAt: 'all; the largest current of each lead, in the hottest ambient of the site',
   title: "Current over the conductor's ampacity",
-  why: 'Over its ampacity a conductor runs hotter than its insulation stands; the insulation softens, and what touches it can burn. Derated for the ambient, for bundles, and by the school the plan names.',
+  why:
+    'Over its ampacity a conductor runs hotter than its insulation stands; the insulation softens, and what ' +
+    'touches it can burn. Derated for the ambient, for bundles, and by the school the plan names.',
   source: `${AMPACITY.open.source}; ${AMPACITY.enclosed.source}`,
   find: study =>
     study.plan.leads.flatMap((lead): Found[] => {
@@ -29,7 +31,11 @@ export const ampacity: Check = {
       const other = otherSchool[study.site.ampacity]
       const otherLimit = study.ampacity(lead, other)
       const hotC = study.ambient(lead).high
-      const reachesC = conductorTemperature(lead.conductor, study.site.ampacity, value, hotC, lead.bundledConductors)
+      const reachesC = conductorTemperature(lead.conductor, study.site.ampacity, {
+        amps: value,
+        ambientC: hotC,
+        bundledConductors: lead.bundledConductors,
+      })
       const says =
         value <= otherLimit ? `would pass it: ${amps(otherLimit)}` : `would refuse it too: ${amps(otherLimit)}`
       return [
@@ -38,7 +44,10 @@ export const ampacity: Check = {
           place: lead.id,
           condition,
           title: `${conductorName(lead.conductor)} too thin for ${amps(value)}`,
-          message: `${amps(value)} flows in ${leadName(lead)} (${conductorName(lead.conductor)}) with ${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} (${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
+          message:
+            `${amps(value)} flows in ${leadName(lead)} (${conductorName(lead.conductor)}) with ` +
+            `${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} ` +
+            `(${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
           numbers: { amps: value, ampacityA: limit, ambientC: hotC, reachesC },
           otherSchool: `The ${other} school (${AMPACITY[other].words}) ${says}.`,
         },
@@ -75,10 +84,12 @@ export const copperClad: Check = {
         place: lead.id,
         condition: null,
         title: `${capital(leadName(lead))} is copper-clad aluminium`,
-        message: `${capital(leadName(lead))} is ${conductorName(lead.conductor)}: 1.6 times the resistance of copper, counted so here.`,
+        message:
+          `${capital(leadName(lead))} is ${conductorName(lead.conductor)}: 1.6 times the resistance of copper, ` +
+          'counted so here.',
         numbers: { resistanceFactor: 1.6 },
       })),
   fixes: (found, study) => [
-    setField(study.plan, found.place, 'conductor.material', 'copper', 'Copper of the same size'),
+    propose('Copper of the same size', setField(study.plan, found.place, 'conductor.material', 'copper')),
   ],
 }

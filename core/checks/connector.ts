@@ -51,12 +51,17 @@ function landingsOf(study: Study): Landing[] {
 const endOf = (found: Found, study: Study): Landing | undefined =>
   landingsOf(study).find(l => l.terminal === found.place && found.also?.includes(l.lead.id))
 
+/** What goes onto terminals that have no family of their own. */
+const COUNTERPARTS: Record<string, string> = { screw: 'fork', 'post-4mm': 'banana-4' }
+
 export const connectorMating: Check = {
   id: 'connector-mating',
   severities: ['fail'],
   looksAt: 'all',
   title: 'Connectors that do not mate',
-  why: 'Two ends mate if family and, where they have one, sex match. What is forced together makes contact by luck, and heats.',
+  why:
+    'Two ends mate if family and, where they have one, sex match. What is forced together makes contact by luck, ' +
+    'and heats.',
   source: 'connector families of the catalogue',
   find: study =>
     landingsOf(study).flatMap(({ lead, fitted, terminal, terminalConnector, mating }): Found[] =>
@@ -69,7 +74,9 @@ export const connectorMating: Check = {
               also: [lead.id],
               condition: null,
               title: `${connector(fitted).label} does not mate at ${terminal}`,
-              message: `The ${connector(fitted).label} on ${leadName(lead)} does not go onto ${terminal}, a ${connector(terminalConnector).label}: ${mating.why}.`,
+              message:
+                `The ${connector(fitted).label} on ${leadName(lead)} does not go onto ${terminal}, a ` +
+                `${connector(terminalConnector).label}: ${mating.why}.`,
               numbers: {},
             },
           ],
@@ -78,8 +85,7 @@ export const connectorMating: Check = {
     const landing = endOf(found, study)
     if (!landing) return []
     const { lead, end, terminal, terminalConnector, fitted } = landing
-    const counterpart =
-      terminalConnector === 'screw' ? 'fork' : terminalConnector === 'post-4mm' ? 'banana-4' : terminalConnector
+    const onto = COUNTERPARTS[terminalConnector] ?? terminalConnector
     const ways = waysToJoin(fitted, terminalConnector, study.leadAmps(lead).value, study.shelf).filter(
       w => w.steps.length === 1,
     )
@@ -88,14 +94,17 @@ export const connectorMating: Check = {
     const others = ways.map((w, i) => (w.steps[0]!.from === 'owned' ? null : adapters[i]!))
     return [
       ...owned,
-      counterpart === 'bare' ? null : changeEnd(study.plan, lead, end, counterpart),
+      onto === 'bare' ? null : changeEnd(study.plan, lead, end, onto),
       changeTerminal(study.plan, terminal, fitted),
       ...others.slice(0, 1),
     ].filter((p): p is Proposal => p !== null)
   },
 }
 
-/** Loads that share a contact which carries each of them alone, though not all together; none where one of them alone is too much. */
+/**
+ * Loads that share a contact which carries each of them alone, though not all together; none where one of them alone is
+ * too much.
+ */
 function sharing(study: Study, lead: Lead, carries: (currentA: number) => boolean): { load: LoadPart; amps: number }[] {
   const loads = study.loads
     .map(load => ({ load, amps: study.partAmps(load).value }))
@@ -112,7 +121,9 @@ export const connectorShared: Check = {
   severities: ['fail', 'caution'],
   looksAt: 'all; every contact that two or more loads share, new and aged',
   title: 'One contact shared by loads that together are too much for it',
-  why: 'Each load alone is within what the contact carries; together, or together once it has aged, they are not. That is how a good connector melts on the busiest evening.',
+  why:
+    'Each load alone is within what the contact carries; together, or together once it has aged, they are not. ' +
+    'That is how a good connector melts on the busiest evening.',
   source: `the connector's rating; aged contact resistance and ${HOUSING_SOFTENS_C} °C`,
   find: study =>
     landingsOf(study).flatMap(({ lead, mating, fitted, terminal }): Found[] => {
@@ -131,7 +142,11 @@ export const connectorShared: Check = {
           also: [lead.id, ...sharers.map(s => s.load.id)],
           condition,
           title: `${sharers.length} loads share the contact at ${terminal}`,
-          message: `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ${connector(fitted).label} at ${terminal}: ${amps(value)} together with ${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches about ${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+          message:
+            `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
+            `${connector(fitted).label} at ${terminal}: ${amps(value)} together with ` +
+            `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches about ` +
+            `${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, reachesC },
         },
       ]
@@ -152,7 +167,9 @@ export const connectorRating: Check = {
   severities: ['fail'],
   looksAt: 'all; the largest current through each mating, contacts as new',
   title: "Current over a connector's rating",
-  why: 'A contact is rated for a 30 °C rise when new; beyond, it heats with the square of the current, its springs soften, and it heats more. Two mated contacts carry what the smaller one carries.',
+  why:
+    'A contact is rated for a 30 °C rise when new; beyond, it heats with the square of the current, its springs ' +
+    'soften, and it heats more. Two mated contacts carry what the smaller one carries.',
   source: 'IEC 60512-5-2 (30 °C rise at the rated current)',
   find: study =>
     landingsOf(study).flatMap((landing): Found[] => {
@@ -173,7 +190,10 @@ export const connectorRating: Check = {
           also: [lead.id],
           condition,
           title: `${amps(value)} through a ${amps(mating.ratedA)} connector`,
-          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
+          message:
+            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
+            `${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ` +
+            `${celsius(riseC)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, riseC },
         },
       ]
@@ -212,8 +232,12 @@ export const connectorHeat: Check = {
   severities: ['caution'],
   looksAt: 'all; the largest current through each mating, contacts as aged, in the hottest ambient of the site',
   title: 'Connector runs hot when aged',
-  why: 'Contacts age: with some years and matings their resistance is three to five times that of new ones, and the heat goes with it. Housings soften from about 145 °C; loads that share one contact add up in it.',
-  source: `contact resistances of the catalogue; softening of polycarbonate and polyamide housings, ${HOUSING_SOFTENS_C} °C`,
+  why:
+    'Contacts age: with some years and matings their resistance is three to five times that of new ones, and the ' +
+    'heat goes with it. Housings soften from about 145 °C; loads that share one contact add up in it.',
+  source:
+    'contact resistances of the catalogue; softening of polycarbonate and polyamide housings, ' +
+    `${HOUSING_SOFTENS_C} °C`,
   find: study =>
     landingsOf(study).flatMap((landing): Found[] => {
       const { lead, mating, fitted, terminal } = landing
@@ -229,7 +253,10 @@ export const connectorHeat: Check = {
           also: [lead.id],
           condition,
           title: `${connector(fitted).label} melts when aged`,
-          message: `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+          message:
+            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
+            `${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ` +
+            `${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: {
             amps: value,
             ratedA: mating.ratedA,
@@ -261,7 +288,9 @@ export const connectorConductor: Check = {
   severities: ['caution'],
   looksAt: 'all',
   title: 'Conductor does not fit its connector',
-  why: 'Too thick, and strands are cut off to get it in; too thin, and the crimp does not hold. Both end in a hot or loose contact.',
+  why:
+    'Too thick, and strands are cut off to get it in; too thin, and the crimp does not hold. Both end in a hot or ' +
+    'loose contact.',
   source: 'conductor ranges of the connector families',
   find: study =>
     study.plan.leads.flatMap(lead =>
@@ -278,7 +307,12 @@ export const connectorConductor: Check = {
             also: [lead.id],
             condition: null,
             title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
-            message: `${leadName(lead)} is ${conductorName(lead.conductor)}${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} mm²).`,
+            message:
+              `${leadName(lead)} is ${conductorName(lead.conductor)}` +
+              `${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; ` +
+              `the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ` +
+              `${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} ` +
+              'mm²).',
             numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
           },
         ]
@@ -308,7 +342,9 @@ export const matedTwice: Check = {
   severities: ['fail'],
   looksAt: 'all',
   title: 'More on a connector than it takes',
-  why: 'Every connector takes one mate; a stud takes up to four lugs, the largest lowest. Two conductors in one contact hold neither, and loads that share a contact add up in it.',
+  why:
+    'Every connector takes one mate; a stud takes up to four lugs, the largest lowest. Two conductors in one ' +
+    'contact hold neither, and loads that share a contact add up in it.',
   source: 'connector families of the catalogue',
   find: study =>
     [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
@@ -322,7 +358,9 @@ export const matedTwice: Check = {
           also: leads.map(l => l.id),
           condition: null,
           title: `${terminal.id} is mated ${leads.length === 2 ? 'twice' : `${leads.length} times`}`,
-          message: `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that takes ${mates === 1 ? 'one' : mates}.`,
+          message:
+            `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that ` +
+            `takes ${mates === 1 ? 'one' : mates}.`,
           numbers: { leads: leads.length, takes: mates },
         },
       ]

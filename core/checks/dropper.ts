@@ -27,7 +27,9 @@ export const dropperIdle: Check = {
   severities: ['fail'],
   looksAt: 'all in which the load behind the diode idles and the source is highest',
   title: 'Dropper diode drops too little at idle',
-  why: 'A diode drops least when least flows, so what it takes off while transmitting is no proof: the radio sees its highest voltage when it only listens.',
+  why:
+    'A diode drops least when least flows, so what it takes off while transmitting is no proof: the radio sees ' +
+    'its highest voltage when it only listens.',
   source: 'the exponential law of a silicon diode',
   find: study =>
     droppersOf(study).flatMap(({ lead }): Found[] => {
@@ -46,7 +48,10 @@ export const dropperIdle: Check = {
           also: [load.id],
           condition: span.high.condition,
           title: `Diode drops only ${volts(dropV)} at idle`,
-          message: `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ${leadName(lead)} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, whose limit is ${volts(needs(load).maxV)}.`,
+          message:
+            `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ` +
+            `${leadName(lead)} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, ` +
+            `whose limit is ${volts(needs(load).maxV)}.`,
           numbers: { dropV, amps: flowing, arrivesV: span.high.value, maxV: needs(load).maxV },
         },
       ]
@@ -56,7 +61,7 @@ export const dropperIdle: Check = {
     const now = item.count ?? 1
     const more = Array.from({ length: 3 }, (_, i) => now + 1 + i).filter(n => n <= MOST_IN_SERIES)
     for (const count of more) {
-      const patch = setItem(study.plan, lead.id, item.id, 'count', count)
+      const patch = setItem(study.plan, lead.id, item.id, { count })
       const solved = solvedAfter(study.plan, patch)
       const span = solved && arrivalSpan(solved, found.also![0]!)
       if (span && span.high.value <= found.numbers.maxV!) return [{ label: `${count} diodes in series`, patch }]
@@ -70,7 +75,9 @@ export const dropperRating: Check = {
   severities: ['danger'],
   looksAt: 'all; the largest current through each dropper',
   title: 'Dropper diode over its current',
-  why: 'A diode over its current overheats inside its adapter and fails, most often to a short: then the full voltage reaches the radio.',
+  why:
+    'A diode over its current overheats inside its adapter and fails, most often to a short: then the full ' +
+    'voltage reaches the radio.',
   source: "the diode's data sheet (average forward current)",
   find: study =>
     droppersOf(study).flatMap(({ lead, item }): Found[] => {
@@ -83,7 +90,9 @@ export const dropperRating: Check = {
           place: lead.id,
           condition,
           title: `${amps(value)} through a ${amps(ratedA)} diode`,
-          message: `${amps(value)} flows through the dropper in ${leadName(lead)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
+          message:
+            `${amps(value)} flows through the dropper in ${leadName(lead)} with ` +
+            `${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
           numbers: { amps: value, ratedA },
         },
       ]
@@ -93,7 +102,7 @@ export const dropperRating: Check = {
     const ratedA = [3, 6, 10, 20, 30, 50].find(a => a >= 1.2 * found.numbers.amps!)
     if (ratedA === undefined) return []
     const label = `A ${ratedA} A diode in its place`
-    return [{ label, patch: setItem(study.plan, lead.id, item.id, 'ratedA', ratedA) }]
+    return [{ label, patch: setItem(study.plan, lead.id, item.id, { ratedA }) }]
   },
 }
 
@@ -102,7 +111,9 @@ export const dropperDirection: Check = {
   severities: ['fail'],
   looksAt: 'all',
   title: 'Dropper diode the wrong way round',
-  why: 'The stripe points toward the radio. The other way round nothing flows, and a diode of low rating breaks through.',
+  why:
+    'The stripe points toward the radio. The other way round nothing flows, and a diode of low rating breaks ' +
+    'through.',
   source: 'the exponential law of a silicon diode',
   find: study =>
     droppersOf(study).flatMap(({ lead, item }): Found[] => {
@@ -125,6 +136,6 @@ export const dropperDirection: Check = {
   fixes: (found, study) => {
     const { lead, item } = dropperIn(study, found.place)
     const stripe = found.also![0] === lead.to ? 'to' : 'from'
-    return [{ label: 'Turn the diode round', patch: setItem(study.plan, lead.id, item.id, 'stripe', stripe) }]
+    return [{ label: 'Turn the diode round', patch: setItem(study.plan, lead.id, item.id, { stripe }) }]
   },
 }

@@ -16,7 +16,10 @@ import { capital } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
-/** Distance a fuse may be from the post on this run, m: the sheathed school's only where every lead of the run is sheathed. */
+/**
+ * Distance a fuse may be from the post on this run, m: the sheathed school's only where every lead of the run is
+ * sheathed.
+ */
 function allowedDistanceM(study: Study, run: Unprotected): number {
   const sheathed = study.site.fuseDistance === 'sheathed' && run.leads.every(l => l.sheathed)
   return sheathed ? FUSE_DISTANCE_M.sheathed : FUSE_DISTANCE_M.strict
@@ -53,26 +56,43 @@ function shortWords(run: Unprotected): string {
     : ` A short there draws up to ${amps(prospective)} and nothing opens: the wire becomes the fuse.`
 }
 
+function severityOf(run: Unprotected): Found['severity'] {
+  if (!limitsItself(run)) return 'danger'
+  return run.reachesLoad ? 'caution' : 'note'
+}
+
+const limitWords = ({ source }: Unprotected) =>
+  ` ${nameOf(source)} limits itself to ${amps(sourceLimitA(source)!)}, which the conductor carries; ` +
+  'a fuse holds when that limit fails.'
+
 export const fuseMissing: Check = {
   id: 'fuse-missing',
   severities: ['danger', 'caution', 'note'],
   looksAt:
     'all; from every source through every lead on it; a supply whose own limit the conductor carries is no danger',
   title: 'No fuse between a source and a conductor',
-  why: "A battery gives hundreds of amps into a short. Without a fuse at its post the conductor glows, and its insulation and what lies beside it burn. A battery management system's trip is no fuse.",
+  why:
+    'A battery gives hundreds of amps into a short. Without a fuse at its post the conductor glows, and its ' +
+    "insulation and what lies beside it burn. A battery management system's trip is no fuse.",
   source: 'ABYC E-11 / ISO 13297: overcurrent protection at the source of power',
   find: study =>
     runsTooLong(study)
       .filter(run => !run.device)
-      .map((run): Found => ({
-        severity: !limitsItself(run) ? 'danger' : run.reachesLoad ? 'caution' : 'note',
-        place: run.lead.id,
-        also: run.leads.slice(1).map(l => l.id),
-        condition: null,
-        title: `No fuse after ${nameOf(run.source)}`,
-        message: `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} of conductor${run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''} is unprotected${run.reachesLoad ? ', up to a load' : ''}.${limitsItself(run) ? ` ${nameOf(run.source)} limits itself to ${amps(sourceLimitA(run.source)!)}, which the conductor carries; a fuse holds when that limit fails.` : shortWords(run)}`,
-        numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
-      })),
+      .map((run): Found => {
+        const over = run.leads.length > 1 ? ` over ${run.leads.length} leads` : ''
+        const upTo = run.reachesLoad ? ', up to a load' : ''
+        return {
+          severity: severityOf(run),
+          place: run.lead.id,
+          also: run.leads.slice(1).map(l => l.id),
+          condition: null,
+          title: `No fuse after ${nameOf(run.source)}`,
+          message:
+            `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} ` +
+            `of conductor${over} is unprotected${upTo}.${limitsItself(run) ? limitWords(run) : shortWords(run)}`,
+          numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
+        }
+      }),
   fixes: (found, study) => {
     const run = study.unprotected.find(r => r.lead.id === found.place && !r.device)
     if (!run) return []
@@ -105,6 +125,15 @@ const withShort = (run: Unprotected): Record<string, number> => {
 const ampacityAt = (study: Study, lead: Lead, conductor: Lead['conductor']) =>
   ampacityA(conductor, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors)
 
+/** What the other school of fuse distance would say of a length. */
+function otherDistance(other: 'strict' | 'sheathed', lengthM: number): string {
+  if (other === 'strict') return `asks for ${metres(FUSE_DISTANCE_M.strict)}`
+  const most = metres(FUSE_DISTANCE_M.sheathed)
+  return lengthM <= FUSE_DISTANCE_M.sheathed
+    ? `would let it pass if the lead lies in a sheath (up to ${most})`
+    : `would refuse it too (up to ${most} in a sheath)`
+}
+
 export const fusePlace: Check = {
   id: 'fuse-place',
   severities: ['danger'],
@@ -118,20 +147,16 @@ export const fusePlace: Check = {
       .map((run): Found => {
         const allowedM = allowedDistanceM(study, run)
         const other = study.site.fuseDistance === 'strict' ? 'sheathed' : 'strict'
-        const otherSays =
-          other === 'sheathed'
-            ? run.lengthM <= FUSE_DISTANCE_M.sheathed
-              ? `would let it pass if the lead lies in a sheath (up to ${metres(FUSE_DISTANCE_M.sheathed)})`
-              : `would refuse it too (up to ${metres(FUSE_DISTANCE_M.sheathed)} in a sheath)`
-            : `asks for ${metres(FUSE_DISTANCE_M.strict)}`
         return {
           severity: 'danger',
           place: run.lead.id,
           condition: null,
           title: `Fuse too far from ${nameOf(run.source)}`,
-          message: `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
+          message:
+            `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ` +
+            `${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM, ratedA: run.device!.ratedA, ...withShort(run) },
-          otherSchool: `The ${other} school ${otherSays}.`,
+          otherSchool: `The ${other} school ${otherDistance(other, run.lengthM)}.`,
         }
       }),
   fixes: (found, study) => {
@@ -146,7 +171,9 @@ export const fuseOverConductor: Check = {
   severities: ['danger'],
   looksAt: 'all; every conductor against the fuses between it and each source',
   title: 'Fuse larger than the conductor after it carries',
-  why: "A fuse protects the thinnest conductor after it. One rated above that conductor's ampacity lets it overheat for ever without opening.",
+  why:
+    "A fuse protects the thinnest conductor after it. One rated above that conductor's ampacity lets it overheat " +
+    'for ever without opening.',
   source: "ABYC E-11 / NFPA 70 240.4: overcurrent protection at the conductor's ampacity",
   find: study =>
     study.overfused.map(({ device, stretch, source }): Found => {
@@ -158,9 +185,14 @@ export const fuseOverConductor: Check = {
         also: [stretch.lead.id],
         condition: null,
         title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
-        message: `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${leadName(stretch.lead)} (${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
+        message:
+          `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${leadName(stretch.lead)} ` +
+          `(${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ` +
+          `${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
         numbers: { ratedA: device.ratedA, ampacityA: stretch.ampacityA },
-        otherSchool: `The ${other} school puts that conductor at ${amps(otherA)} and would ${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
+        otherSchool:
+          `The ${other} school puts that conductor at ${amps(otherA)} and would ` +
+          `${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
       }
     }),
   fixes: (found, study) => {
@@ -186,7 +218,9 @@ export const fuseNuisance: Check = {
   severities: ['fail', 'caution'],
   looksAt: 'all; the largest current through each fuse and breaker',
   title: 'Fuse too small for its current',
-  why: 'A fuse run near its rating ages and opens in the middle of a transmission; it should be rated at least 1.25 times the continuous current through it.',
+  why:
+    'A fuse run near its rating ages and opens in the middle of a transmission; it should be rated at least 1.25 ' +
+    'times the continuous current through it.',
   source: 'ISO 8820-3 continuous current; NFPA 70 210.20 (125 % of continuous load)',
   find: study =>
     study.protection.devices.flatMap((device): Found[] => {
@@ -202,7 +236,10 @@ export const fuseNuisance: Check = {
           title: opens
             ? `${device.ratedA} A ${device.kind} opens at ${amps(value)}`
             : `${device.ratedA} A ${device.kind} runs close to its rating`,
-          message: `${amps(value)} flows through the ${device.ratedA} A ${device.kind} at ${device.place} with ${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants at least ${amps(neededA)} (1.25 ×).`,
+          message:
+            `${amps(value)} flows through the ${device.ratedA} A ${device.kind} at ${device.place} with ` +
+            `${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants ` +
+            `at least ${amps(neededA)} (1.25 ×).`,
           numbers: { amps: value, ratedA: device.ratedA, neededA },
         },
       ]

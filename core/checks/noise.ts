@@ -1,8 +1,7 @@
 import { BANDS, linesIn } from '../catalog/bands'
 import { addItem } from '../edit/items'
-import { setSite } from '../edit/set'
-import { setField } from '../fixes/parts'
-import type { Proposal } from '../fixes/proposal'
+import { setSite, setField } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
 import { reach } from '../graph/walk'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
 import { leadName, nameOf, partById, partIdOf } from '../plan/find'
@@ -42,9 +41,11 @@ function choke(study: Study, part: Part): Proposal[] {
   const end = partIdOf(lead.from) === part.id ? ('from' as const) : ('to' as const)
   return [
     {
-      label: `A common-mode choke on ${leadName(lead)}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ${nameOf(part)}`,
+      label:
+        `A common-mode choke on ${leadName(lead)}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ` +
+        `${nameOf(part)}`,
       cost: 'listen before and after',
-      patch: addItem(study.plan, lead.id, 'c', CHOKE, { end, fromEndM: 0.2 }),
+      patch: addItem(study.plan, lead.id, CHOKE, { end, fromEndM: 0.2 }),
     },
   ]
 }
@@ -54,7 +55,9 @@ export const noiseKnown: Check = {
   severities: ['caution'],
   looksAt: 'charging in full sun, or at full output: the current of a device against what it was tested quiet up to',
   title: 'Device known to be heard',
-  why: 'A verdict of quiet holds up to the current at which it was tested. Many controllers are silent in the morning and hiss at noon.',
+  why:
+    'A verdict of quiet holds up to the current at which it was tested. Many controllers are silent in the ' +
+    'morning and hiss at noon.',
   source: 'what the plan says of the device (noise.quietUpToA, noise.bands)',
   find: study =>
     study.plan.parts.flatMap((part): Found[] => {
@@ -72,7 +75,7 @@ export const noiseKnown: Check = {
           place: part.id,
           condition: charge ? 'charging/idle' : null,
           title: `${nameOf(part)} is heard on ${heard.join(', ')}`,
-          message: `${noise.quietUpToA === undefined ? `${nameOf(part)} is heard on ${heard.join(', ')} when it works.` : `${nameOf(part)} reaches ${amps(reachesA)}; it was quiet up to ${amps(noise.quietUpToA)}, and above that it is heard on ${heard.join(', ')}.`}${noise.note ? ` ${noise.note}` : ''}`,
+          message: heardWords(nameOf(part), heard, reachesA, noise),
           numbers: { reachesA, ...(noise.quietUpToA !== undefined && { quietUpToA: noise.quietUpToA }) },
         },
       ]
@@ -84,12 +87,9 @@ export const noiseKnown: Check = {
       ...choke(study, part),
       ...(asKind(part, 'controller') && quiet !== undefined
         ? [
-            setField(
-              study.plan,
-              part.id,
-              'maxChargeA',
-              quiet,
+            propose(
               `Limit ${nameOf(part)} to ${amps(quiet)} while listening`,
+              setField(study.plan, part.id, 'maxChargeA', quiet),
             ),
           ]
         : []),
@@ -97,12 +97,28 @@ export const noiseKnown: Check = {
   },
 }
 
+function heardWords(
+  name: string,
+  heard: readonly string[],
+  reachesA: number,
+  { quietUpToA, note }: { quietUpToA?: number; note?: string },
+): string {
+  const on = `it is heard on ${heard.join(', ')}`
+  const said =
+    quietUpToA === undefined
+      ? `${name} is heard on ${heard.join(', ')} when it works.`
+      : `${name} reaches ${amps(reachesA)}; it was quiet up to ${amps(quietUpToA)}, and above that ${on}.`
+  return note ? `${said} ${note}` : said
+}
+
 export const noiseLines: Check = {
   id: 'noise-lines',
   severities: ['note'],
   looksAt: 'multiples of every switching frequency against the bands the station uses',
   title: 'Switching lines land in a band in use',
-  why: 'A switching device makes a comb of lines at every multiple of its frequency. Whether they are heard is for the ear; where they fall is arithmetic.',
+  why:
+    'A switching device makes a comb of lines at every multiple of its frequency. Whether they are heard is for ' +
+    'the ear; where they fall is arithmetic.',
   source: 'lines at n·f; IARU band plans',
   find: study =>
     switching(study).flatMap(({ part, hz, what }): Found[] => {
@@ -116,7 +132,11 @@ export const noiseLines: Check = {
           place: part.id,
           condition: null,
           title: `${nameOf(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
-          message: `${what[0]!.toUpperCase()}${what.slice(1)} of ${nameOf(part)} switches at ${Number((hz! / 1000).toPrecision(4))} kHz: ${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are strong enough to be heard.`,
+          message:
+            `${what[0]!.toUpperCase()}${what.slice(1)} of ${nameOf(part)} switches at ` +
+            `${Number((hz! / 1000).toPrecision(4))} kHz: ` +
+            `${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are ` +
+            'strong enough to be heard.',
           numbers: { switchingHz: hz!, lines: hit.reduce((n, h) => n + h.lines, 0) },
         },
       ]
@@ -129,7 +149,9 @@ export const radioOnLoadTerminal: Check = {
   severities: ['caution', 'note'],
   looksAt: "radios behind a controller's load terminal",
   title: 'Radio fed from a load terminal',
-  why: 'The load terminal is switched by the controller and carries its noise straight into the radio; its own limit and low-voltage cut come on top.',
+  why:
+    'The load terminal is switched by the controller and carries its noise straight into the radio; its own limit ' +
+    'and low-voltage cut come on top.',
   source: 'practice; site.schools.loadsFrom',
   find: study =>
     partsOf(study.plan.parts, 'controller').flatMap((controller): Found[] => {
@@ -143,7 +165,9 @@ export const radioOnLoadTerminal: Check = {
           also: radios.map(r => r.id),
           condition: null,
           title: `${radios.map(nameOf).join(' and ')} on the load terminal of ${nameOf(controller)}`,
-          message: `${radios.map(nameOf).join(' and ')} ${radios.length > 1 ? 'are' : 'is'} fed by the load terminal of ${nameOf(controller)}.`,
+          message:
+            `${radios.map(nameOf).join(' and ')} ${radios.length > 1 ? 'are' : 'is'} fed by the load terminal of ` +
+            `${nameOf(controller)}.`,
           numbers: {},
           otherSchool: chosen
             ? "The other school takes the radio straight off the battery: no limit and no noise of the controller's."
@@ -170,7 +194,9 @@ export const nearAntennaLead: Check = {
   severities: ['caution'],
   looksAt: 'switching devices said to lie beside an antenna lead',
   title: 'Switching device beside the antenna lead',
-  why: 'A converter couples into what lies next to it. The antenna lead brings it straight to the most sensitive place there is.',
+  why:
+    'A converter couples into what lies next to it. The antenna lead brings it straight to the most sensitive ' +
+    'place there is.',
   source: 'practice; distance is the cheapest cure',
   find: study =>
     switching(study).flatMap(({ part }): Found[] =>
@@ -188,7 +214,7 @@ export const nearAntennaLead: Check = {
         : [],
     ),
   fixes: (found, study) => [
-    setField(study.plan, found.place, 'nearAntennaLead', false, 'Move it a metre away from the antenna lead'),
+    propose('Move it a metre away from the antenna lead', setField(study.plan, found.place, 'nearAntennaLead', false)),
   ],
 }
 
@@ -197,7 +223,9 @@ export const commonGround: Check = {
   severities: ['note'],
   looksAt: 'stations with a switching device whose site says that nothing is bonded',
   title: 'No common point for ground',
-  why: 'Without one point where cases and battery negative meet, common-mode current from a converter finds its way home by the radio and its antenna lead.',
+  why:
+    'Without one point where cases and battery negative meet, common-mode current from a converter finds its way ' +
+    'home by the radio and its antenna lead.',
   source: 'practice; site.ground',
   find: study =>
     study.plan.site?.ground !== 'none' || !switching(study).length || !partsOf(study.plan.parts, 'radio').length
@@ -209,7 +237,8 @@ export const commonGround: Check = {
             condition: null,
             title: 'Nothing is bonded to one ground',
             message:
-              'The plan has a switching device and a radio, and says that cases and battery negative are not bonded at one point.',
+              'The plan has a switching device and a radio, and says that cases and battery negative are not ' +
+              'bonded at one point.',
             numbers: {},
           },
         ],

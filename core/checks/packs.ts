@@ -8,9 +8,11 @@ import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
 type Battery = PartOf<'battery'>
-type Member = NonNullable<Battery['members']>[number]
 
-/** A pack that stands in parallel or in series with others: a member of a battery, or a battery of its own on the same wire. */
+/**
+ * A pack that stands in parallel or in series with others: a member of a battery, or a battery of its own on the same
+ * wire.
+ */
 interface Pack {
   name: string
   chemistry: string
@@ -21,7 +23,8 @@ interface Pack {
   ageYears: number | null
 }
 
-function packOf(battery: Battery, member: Member, index: number, inString: number, strings: number): Pack {
+function packOf(battery: Battery, index: number, inString: number, strings: number): Pack {
+  const member = battery.members![index]!
   return {
     name: member.name ?? member.id ?? `pack ${index + 1}`,
     chemistry: member.chemistry ?? battery.chemistry,
@@ -40,7 +43,7 @@ function stringsOf(battery: Battery): Pack[][] {
   return ids.map(id =>
     members.flatMap((m, i) =>
       (m.string ?? 1) === id
-        ? [packOf(battery, m, i, members.filter(o => (o.string ?? 1) === id).length, ids.length)]
+        ? [packOf(battery, i, members.filter(o => (o.string ?? 1) === id).length, ids.length)]
         : [],
     ),
   )
@@ -48,7 +51,10 @@ function stringsOf(battery: Battery): Pack[][] {
 
 const batteries = (study: Study) => partsOf(study.plan.parts, 'battery')
 
-/** Charge that a difference of rested voltage stands for, as a share of the capacity, where the curve is read from the lower one. */
+/**
+ * Charge that a difference of rested voltage stands for, as a share of the capacity, where the curve is read from the
+ * lower one.
+ */
 function chargeApart(chemistryId: string, cells: number, lowV: number, highV: number): number {
   const { curve } = chemistry(chemistryId)
   const soc = (v: number) => {
@@ -71,7 +77,10 @@ export const packsParallel: Check = {
   severities: ['danger', 'caution'],
   looksAt: 'the moment of joining; strings of one battery, and batteries on one wire',
   title: 'Unlike packs in parallel',
-  why: "Packs joined in parallel even out at once: the fuller one drives a surge into the other, limited only by their small resistances. On lithium's flat curve a fifth of a volt may be a third of the charge. Unlike chemistries never agree on a voltage.",
+  why:
+    'Packs joined in parallel even out at once: the fuller one drives a surge into the other, limited only by ' +
+    "their small resistances. On lithium's flat curve a fifth of a volt may be a third of the charge. Unlike " +
+    'chemistries never agree on a voltage.',
   source: 'surge = ΔV / ΣR; rested curves of the chemistry',
   find: study => {
     const inside = batteries(study)
@@ -144,7 +153,9 @@ function unlike(place: string, also: string[], packs: Pack[]): Found[] {
         ...at,
         severity: 'danger',
         title: `${kinds.map(k => chemistry(k).label).join(' and ')} in parallel`,
-        message: `${packs.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(' and ')} stand in parallel: no charging voltage suits both.`,
+        message:
+          `${packs.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(' and ')} stand in parallel: no ` +
+          'charging voltage suits both.',
         numbers: {},
       },
     ]
@@ -159,29 +170,46 @@ function unlike(place: string, also: string[], packs: Pack[]): Found[] {
         ...at,
         severity: 'danger',
         title: `${cells.join(' and ')} cells in parallel`,
-        message: `${packs.map((p, i) => `${p.name} (${p.seriesCells} cells, ${volts(vs[i]!)})`).join(' and ')} stand in parallel.`,
+        message:
+          `${packs.map((p, i) => `${p.name} (${p.seriesCells} cells, ${volts(vs[i]!)})`).join(' and ')} stand in ` +
+          'parallel.',
         numbers: { highestV: Math.max(...vs), lowestV: Math.min(...vs) },
       },
     ]
   }
+  const unequal = unlikeCharge(at, packs)
+  return unequal.length ? unequal : unlikeAge(at, packs)
+}
+
+/** A difference of rested voltage that a meter shows beyond doubt, V. */
+const APART_V = 0.05
+
+type At = Pick<Found, 'place' | 'also' | 'condition'>
+
+function unlikeCharge(at: At, packs: readonly Pack[]): Found[] {
   const measured = packs.filter(p => p.restedV !== null)
   const high = measured.reduce<Pack | null>((a, b) => (!a || b.restedV! > a.restedV! ? b : a), null)
   const low = measured.reduce<Pack | null>((a, b) => (!a || b.restedV! < a.restedV! ? b : a), null)
-  if (high && low && high.restedV! - low.restedV! >= 0.05) {
-    const apartV = high.restedV! - low.restedV!
-    const ohm = high.internalOhm + low.internalOhm
-    const apart = chargeApart(high.chemistry, high.seriesCells, low.restedV!, high.restedV!)
-    const surgeA = ohm > 0 ? apartV / ohm : undefined
-    return [
-      {
-        ...at,
-        severity: surgeA !== undefined && surgeA > low.capacityAh ? 'danger' : 'caution',
-        title: `${volts(apartV)} between packs that are to be joined`,
-        message: `${high.name} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ${(100 * apart).toFixed(0)} % of the charge apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
-        numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },
-      },
-    ]
-  }
+  if (!high || !low || high.restedV! - low.restedV! < APART_V) return []
+  const apartV = high.restedV! - low.restedV!
+  const ohm = high.internalOhm + low.internalOhm
+  const apart = chargeApart(high.chemistry, high.seriesCells, low.restedV!, high.restedV!)
+  const surgeA = ohm > 0 ? apartV / ohm : undefined
+  return [
+    {
+      ...at,
+      severity: surgeA !== undefined && surgeA > low.capacityAh ? 'danger' : 'caution',
+      title: `${volts(apartV)} between packs that are to be joined`,
+      message:
+        `${high.name} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ` +
+        `${(100 * apart).toFixed(0)} % of the charge ` +
+        `apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
+      numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },
+    },
+  ]
+}
+
+function unlikeAge(at: At, packs: readonly Pack[]): Found[] {
   const ages = packs.flatMap(p => p.ageYears ?? [])
   if (ages.length > 1 && Math.max(...ages) - Math.min(...ages) >= AGE_APART_YEARS) {
     return [
@@ -189,7 +217,9 @@ function unlike(place: string, also: string[], packs: Pack[]): Found[] {
         ...at,
         severity: 'caution',
         title: 'An old pack beside a new one',
-        message: `The packs in parallel are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the newer one does the work and the older one is charged wrong.`,
+        message:
+          `The packs in parallel are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the newer one does ` +
+          'the work and the older one is charged wrong.',
         numbers: { apartYears: Math.max(...ages) - Math.min(...ages) },
       },
     ]
@@ -202,7 +232,9 @@ export const packsSeries: Check = {
   severities: ['danger', 'caution'],
   looksAt: 'the members of each string',
   title: 'Unequal packs in series',
-  why: 'The same current passes every pack in series: the smallest is empty first and then driven backwards by the others, and full first and then overcharged.',
+  why:
+    'The same current passes every pack in series: the smallest is empty first and then driven backwards by the ' +
+    'others, and full first and then overcharged.',
   source: "practice for packs in series; the management system's own limit of packs in series",
   find: study =>
     batteries(study).flatMap(battery =>
@@ -214,7 +246,9 @@ export const packsSeries: Check = {
               ...at,
               severity: 'danger',
               title: `${string.length} packs in series, ${battery.mostInSeries} allowed`,
-              message: `${nameOf(battery)} has ${string.length} packs in series; the maker of their management system allows ${battery.mostInSeries}: its switch does not stand the voltage.`,
+              message:
+                `${nameOf(battery)} has ${string.length} packs in series; the maker of their management system ` +
+                `allows ${battery.mostInSeries}: its switch does not stand the voltage.`,
               numbers: { inSeries: string.length, mostInSeries: battery.mostInSeries },
             },
           ]
@@ -236,7 +270,9 @@ export const packsSeries: Check = {
               ...at,
               severity: 'caution',
               title: `${least} Ah and ${most} Ah in series`,
-              message: `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is empty with the smallest, which the others then drive backwards.`,
+              message:
+                `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is ` +
+                'empty with the smallest, which the others then drive backwards.',
               numbers: { leastAh: least, mostAh: most },
             },
           ]
@@ -248,7 +284,9 @@ export const packsSeries: Check = {
               ...at,
               severity: 'caution',
               title: 'An old pack in series with a new one',
-              message: `The packs of ${nameOf(battery)} are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the older one is empty first.`,
+              message:
+                `The packs of ${nameOf(battery)} are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the ` +
+                'older one is empty first.',
               numbers: { apartYears: Math.max(...ages) - Math.min(...ages) },
             },
           ]
@@ -277,7 +315,9 @@ export const membersSum: Check = {
   severities: ['caution'],
   looksAt: 'the figures of a battery against those of its members',
   title: 'Members do not add up to the battery',
-  why: 'The plan is solved with the figures of the whole battery; if its packs do not add up to them, voltages and hours are wrong.',
+  why:
+    'The plan is solved with the figures of the whole battery; if its packs do not add up to them, voltages and ' +
+    'hours are wrong.',
   source: 'series: cells add; parallel: amp-hours add',
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -292,7 +332,10 @@ export const membersSum: Check = {
           place: battery.id,
           condition: null,
           title: `The packs of ${nameOf(battery)} make ${cells} cells, ${Number(ah.toFixed(1))} Ah`,
-          message: `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${Number(ah.toFixed(1))} Ah; the battery says ${battery.seriesCells} cells and ${battery.capacityAh} Ah, and it is solved with that.`,
+          message:
+            `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${Number(ah.toFixed(1))} Ah; ` +
+            `the battery says ${battery.seriesCells} cells and ${battery.capacityAh} Ah, and it is solved with ` +
+            'that.',
           numbers: { cells, capacityAh: ah },
         },
       ]

@@ -3,8 +3,9 @@ import { conditionWords } from '../circuit/conditions'
 import { landEnd, setTerminalConnector } from '../edit/ends'
 import { setItem } from '../edit/items'
 import { removeAll } from '../edit/remove'
-import { setField as editField, setPlan } from '../edit/set'
-import { changeEnd, setField } from '../fixes/parts'
+import { setField, setPlan } from '../edit/set'
+import { changeEnd } from '../fixes/parts'
+import { propose } from '../fixes/proposal'
 import { asKind, partsOf, type Part, type PartOf } from '../kinds/index'
 import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
@@ -33,7 +34,9 @@ export const accessoryTransmitter: Check = {
   severities: ['caution'],
   looksAt: 'all in which a radio transmits',
   title: 'Transmitter on an accessory socket',
-  why: 'A vehicle accessory plug holds by a spring and works loose; it is meant for ten amps at rest, and its contact is fifteen times that of a good one. It warms, drops volts while transmitting, and some have melted.',
+  why:
+    'A vehicle accessory plug holds by a spring and works loose; it is meant for ten amps at rest, and its ' +
+    'contact is fifteen times that of a good one. It warms, drops volts while transmitting, and some have melted.',
   source: 'ISO 4165; contact resistances of the catalogue',
   find: study =>
     !study.plan.leads.some(
@@ -56,7 +59,11 @@ export const accessoryTransmitter: Check = {
               also: [radio.id],
               condition,
               title: `${nameOf(radio)} transmits through an accessory plug`,
-              message: `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} V.`,
+              message:
+                `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ` +
+                `${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it ` +
+                `works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} ` +
+                'V.',
               numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
             },
           ]
@@ -69,7 +76,7 @@ export const accessoryTransmitter: Check = {
     // A source's own socket is the field of its one terminal; a block's port says its connector.
     const terminal =
       'terminal' in part && part.terminal === 'accessory-12v'
-        ? editField(study.plan, part.id, 'terminal', 'stack-45')
+        ? setField(study.plan, part.id, 'terminal', 'stack-45')
         : (setTerminalConnector(study.plan, lead[end], 'stack-45') ?? [])
     return [
       {
@@ -103,7 +110,9 @@ export const adaptersInRow: Check = {
               also: adapters.map(a => a.id),
               condition: null,
               title: `${adapters.length} adapters on the way to ${nameOf(load)}`,
-              message: `The current to ${nameOf(load)} passes ${adapters.map(nameOf).join(' and ')}: ${2 * adapters.length} matings more than a lead made for it.`,
+              message:
+                `The current to ${nameOf(load)} passes ${adapters.map(nameOf).join(' and ')}: ` +
+                `${2 * adapters.length} matings more than a lead made for it.`,
               numbers: { adapters: adapters.length },
             },
           ]
@@ -126,7 +135,7 @@ export const adaptersInRow: Check = {
       {
         label: `One adapter, ${kept} to ${connector(connectorId).label}`,
         patch: [
-          ...editField(study.plan, first.id, field, connectorId),
+          ...setField(study.plan, first.id, field, connectorId),
           ...landEnd(study.plan, after, end, firstTerminal),
           ...removeAll(study.plan, [between.id, second.id]),
         ],
@@ -140,7 +149,9 @@ export const exposedPins: Check = {
   severities: ['danger'],
   looksAt: 'gendered connectors whose sex is said, unplugged',
   title: 'Live side left as exposed pins',
-  why: 'Unplugged, the side that comes from the source stays live. If it carries the pins, the first key or ring that touches them is a short circuit.',
+  why:
+    'Unplugged, the side that comes from the source stays live. If it carries the pins, the first key or ring ' +
+    'that touches them is a short circuit.',
   source: 'practice: sockets on the source side',
   find: study =>
     study.plan.leads.flatMap((lead): Found[] => {
@@ -149,6 +160,7 @@ export const exposedPins: Check = {
         const fitted = lead.ends?.[end]
         if (!live || !fitted?.sex || !connector(fitted.connector).gendered) return []
         // Toward its source a lead has to be the plug; toward its load it is itself the live side.
+        const left = `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with`
         const wrong = end === live ? fitted.sex === 'socket' : fitted.sex === 'plug'
         return wrong
           ? [
@@ -158,7 +170,9 @@ export const exposedPins: Check = {
                 also: [lead[end]],
                 condition: null,
                 title: `Live pins at ${lead[end]} when unplugged`,
-                message: `Unplugged at ${lead[end]}, ${end === live ? `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with` : `${leadName(lead)} ends in`} live pins: the ${connector(fitted.connector).label} is the wrong way round.`,
+                message:
+                  `Unplugged at ${lead[end]}, ${end === live ? left : `${leadName(lead)} ends in`} ` +
+                  `live pins: the ${connector(fitted.connector).label} is the wrong way round.`,
                 numbers: {},
               },
             ]
@@ -172,7 +186,7 @@ export const exposedPins: Check = {
     return [
       {
         label: `A ${sex} on the lead, and its counterpart at ${lead[end]}`,
-        patch: editField(study.plan, lead.id, `ends.${end}.sex`, sex),
+        patch: setField(study.plan, lead.id, `ends.${end}.sex`, sex),
       },
     ]
   },
@@ -193,7 +207,9 @@ export const polarityTrap: Check = {
   severities: ['caution'],
   looksAt: 'all',
   title: 'Polarity left to luck',
-  why: 'Reversed for a moment, most radios blow their input; nothing in these connectors prevents it. Meter each before its first use and mark it.',
+  why:
+    'Reversed for a moment, most radios blow their input; nothing in these connectors prevents it. Meter each ' +
+    'before its first use and mark it.',
   source: 'connector families of the catalogue',
   find: study =>
     study.plan.leads.flatMap(lead =>
@@ -222,7 +238,7 @@ export const polarityTrap: Check = {
     return [
       {
         label: 'Metered and marked',
-        patch: editField(study.plan, lead.id, `ends.${end}.polarityMarked`, true),
+        patch: setField(study.plan, lead.id, `ends.${end}.polarityMarked`, true),
       },
     ]
   },
@@ -233,7 +249,9 @@ export const hiddenDiode: Check = {
   severities: ['caution'],
   looksAt: 'all',
   title: 'Lead hides a diode without a label',
-  why: 'A lead that looks like any other and drops 0.7 V, or passes nothing the other way, costs somebody an evening; on the wrong radio it starves it.',
+  why:
+    'A lead that looks like any other and drops 0.7 V, or passes nothing the other way, costs somebody an ' +
+    'evening; on the wrong radio it starves it.',
   source: 'practice',
   find: study => [
     ...study.plan.leads.flatMap(lead =>
@@ -246,7 +264,9 @@ export const hiddenDiode: Check = {
                 also: [item.id],
                 condition: null,
                 title: `${lead.name ?? lead.id} hides a diode`,
-                message: `${lead.name ?? `Lead ${lead.id}`} has ${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's' : ''} in it, and the plan does not say that it is labelled.`,
+                message:
+                  `${lead.name ?? `Lead ${lead.id}`} has ${item.count ?? 1} ` +
+                  `diode${(item.count ?? 1) > 1 ? 's' : ''} in it, and the plan does not say that it is labelled.`,
                 numbers: {},
               },
             ]
@@ -269,10 +289,10 @@ export const hiddenDiode: Check = {
       ? [
           {
             label: 'Label the lead: holds a diode',
-            patch: setItem(study.plan, found.place, found.also[0]!, 'labelled', true),
+            patch: setItem(study.plan, found.place, found.also[0]!, { labelled: true }),
           },
         ]
-      : [setField(study.plan, found.place, 'labelled', true, 'Label it: holds a diode')],
+      : [propose('Label it: holds a diode', setField(study.plan, found.place, 'labelled', true))],
 }
 
 export const hookUpOrder: Check = {
@@ -280,7 +300,9 @@ export const hookUpOrder: Check = {
   severities: ['danger'],
   looksAt: "the owner's own order of connecting, where the plan has one",
   title: 'Panel connected before the battery',
-  why: "A controller that meets the panel first has nothing to put its power into: it takes the panel's voltage for the system's, and some are destroyed at once.",
+  why:
+    "A controller that meets the panel first has nothing to put its power into: it takes the panel's voltage for " +
+    "the system's, and some are destroyed at once.",
   source: "controllers' manuals: battery first, panel second, loads last",
   find: study =>
     study.plan.hookUp === undefined
@@ -302,7 +324,8 @@ export const hookUpOrder: Check = {
               also: [study.plan.hookUp![panel]!],
               condition: null,
               title: `The panel meets ${nameOf(controller)} before the battery`,
-              message: `In the plan's order the panel's lead is connected as number ${panel + 1}, before the battery's.`,
+              message:
+                `In the plan's order the panel's lead is connected as number ${panel + 1}, ` + "before the battery's.",
               numbers: { panelStep: panel + 1 },
             },
           ]

@@ -1,10 +1,9 @@
 import { conditionWords } from '../circuit/conditions'
 import { arrivalSpan, solvedPoints } from '../circuit/matrix'
 import { partAmps } from '../circuit/point'
-import { setFields } from '../edit/set'
-import { setField } from '../fixes/parts'
+import { setFields, setField } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
-import type { Proposal } from '../fixes/proposal'
 import { acSurgeW, acWatts } from '../kinds/inverter'
 import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
 import { delivered, requestOn, usbSource } from '../kinds/usbSource'
@@ -20,7 +19,9 @@ export const converterInput: Check = {
   severities: ['fail'],
   looksAt: "all; the voltage at each converter's input in every corner",
   title: "Input outside a converter's window",
-  why: 'Under its window a converter cuts out, comes back when its load is gone and cuts out again, often at the moment of transmitting; over it, it is destroyed.',
+  why:
+    'Under its window a converter cuts out, comes back when its load is gone and cuts out again, often at the ' +
+    'moment of transmitting; over it, it is destroyed.',
   source: "the converter's data sheet (input window)",
   find: study =>
     partsOf(study, 'converter').flatMap((converter): Found[] => {
@@ -41,7 +42,10 @@ export const converterInput: Check = {
           title: cutsOut
             ? `${nameOf(converter)} cuts out under load`
             : `${volts(value)} at the input of ${nameOf(converter)}`,
-          message: `${volts(value)} reaches the input of ${nameOf(converter)} with ${conditionWords(study.plan, condition)}; it works from ${volts(minV)} to ${volts(maxV)}.${cutsOut ? ' Idle it starts again, so it goes on and off.' : ''}`,
+          message:
+            `${volts(value)} reaches the input of ${nameOf(converter)} with ` +
+            `${conditionWords(study.plan, condition)}; it works from ${volts(minV)} to ` +
+            `${volts(maxV)}.${cutsOut ? ' Idle it starts again, so it goes on and off.' : ''}`,
           numbers: { inV: value, minV, maxV },
         },
       ]
@@ -60,12 +64,9 @@ export const converterInput: Check = {
             return span !== null && span.low.value >= converter.input.minV
           })
         : null,
-      setField(
-        study.plan,
-        converter.id,
-        'input',
-        wider,
+      propose(
         `A converter that works from ${wider.minV} to ${wider.maxV} V`,
+        setField(study.plan, converter.id, 'input', wider),
       ),
     ].filter(p => p !== null)
   },
@@ -76,7 +77,9 @@ export const converterDropout: Check = {
   severities: ['caution'],
   looksAt: 'all; each step-down and step-up converter against its input',
   title: 'Converter that no longer holds its output',
-  why: 'A step-down converter cannot give more than it gets, a step-up one not less: outside its range its output follows its input, and the voltage one paid for is gone.',
+  why:
+    'A step-down converter cannot give more than it gets, a step-up one not less: outside its range its output ' +
+    'follows its input, and the voltage one paid for is gone.',
   source: 'the topology: buck out ≤ in, boost out ≥ in',
   find: study =>
     partsOf(study, 'converter').flatMap((converter): Found[] => {
@@ -98,18 +101,17 @@ export const converterDropout: Check = {
           place: converter.id,
           condition: worst.condition,
           title: `${nameOf(converter)} gives ${volts(worst.outV)}, not ${volts(converter.outV)}`,
-          message: `With ${conditionWords(study.plan, worst.condition)} ${nameOf(converter)} (${converter.topology}) gets ${volts(worst.inV)} and gives ${volts(worst.outV)} instead of ${volts(converter.outV)}.`,
+          message:
+            `With ${conditionWords(study.plan, worst.condition)} ${nameOf(converter)} (${converter.topology}) ` +
+            `gets ${volts(worst.inV)} and gives ${volts(worst.outV)} instead of ${volts(converter.outV)}.`,
           numbers: { inV: worst.inV, outV: worst.outV, setV: converter.outV },
         },
       ]
     }),
   fixes: (found, study) => [
-    setField(
-      study.plan,
-      found.place,
-      'topology',
-      'buck-boost',
+    propose(
       'A step-up-and-down (buck-boost) converter in its place',
+      setField(study.plan, found.place, 'topology', 'buck-boost'),
     ),
   ],
 }
@@ -119,7 +121,9 @@ export const usbVoltage: Check = {
   severities: ['fail'],
   looksAt: 'all; what each trigger asks of its source',
   title: 'USB source does not have the voltage asked for',
-  why: 'A USB source offers a few voltages. Asked for one it lacks, it gives the next lower one: a 12 V trigger on a bank without 12 V delivers 9 V.',
+  why:
+    'A USB source offers a few voltages. Asked for one it lacks, it gives the next lower one: a 12 V trigger on a ' +
+    'bank without 12 V delivers 9 V.',
   source: 'USB power delivery: 5, 9, 15, 20 V; 12 V is optional',
   find: study =>
     partsOf(study, 'usbSource').flatMap((source): Found[] =>
@@ -135,7 +139,9 @@ export const usbVoltage: Check = {
             also: [source.id],
             condition: null,
             title: `${nameOf(part)} gets ${given.volts} V, not ${trigger.requestV} V`,
-            message: `${nameOf(part)} asks for ${trigger.requestV} V; ${nameOf(source)} offers ${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
+            message:
+              `${nameOf(part)} asks for ${trigger.requestV} V; ${nameOf(source)} offers ` +
+              `${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
             numbers: { requestV: trigger.requestV, givenV: given.volts },
           },
         ]
@@ -156,8 +162,10 @@ export function usbProposals(study: Study, sourceId: string): Proposal[] {
     .filter(v => v > wanted)
     .sort((a, b) => a - b)[0]
   return [
-    ...(other ? [setField(study.plan, source.id, 'voltages', other.part.voltages, `${other.label} in its place`)] : []),
-    ...(next ? [setField(study.plan, trigger.id, 'requestV', next, `A trigger that asks for ${next} V`)] : []),
+    ...(other
+      ? [propose(`${other.label} in its place`, setField(study.plan, source.id, 'voltages', other.part.voltages))]
+      : []),
+    ...(next ? [propose(`A trigger that asks for ${next} V`, setField(study.plan, trigger.id, 'requestV', next))] : []),
   ]
 }
 
@@ -179,7 +187,9 @@ export const usbCurrent: Check = {
           place: source.id,
           condition,
           title: `${amps(value)} asked of ${nameOf(source)}`,
-          message: `${amps(value)} is drawn from ${nameOf(source)} at ${offer.volts} V with ${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
+          message:
+            `${amps(value)} is drawn from ${nameOf(source)} at ${offer.volts} V with ` +
+            `${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
           numbers: { amps: value, offeredA: offer.amps, offeredV: offer.volts },
         },
       ]
@@ -198,7 +208,9 @@ export const usbSleep: Check = {
   severities: ['fail'],
   looksAt: 'all idle; banks and power stations that go to sleep below a current',
   title: 'Power bank goes to sleep at idle',
-  why: 'Many banks switch themselves off below a small current, as a receiver at rest draws: the radio goes dark while one listens.',
+  why:
+    'Many banks switch themselves off below a small current, as a receiver at rest draws: the radio goes dark ' +
+    'while one listens.',
   source: "the bank's manual (autoOffA)",
   find: study =>
     study.sources.flatMap((source): Found[] => {
@@ -211,7 +223,9 @@ export const usbSleep: Check = {
           place: source.id,
           condition,
           title: `${nameOf(source)} goes to sleep`,
-          message: `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ${amps(autoOffA)} it switches off.`,
+          message:
+            `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ` +
+            `${amps(autoOffA)} it switches off.`,
           numbers: { amps: value, autoOffA },
         },
       ]
@@ -221,13 +235,19 @@ export const usbSleep: Check = {
     const usb = asKind(source, 'usbSource')
     const asked = usb ? delivered(usb, requestOn(usb, study.around)).volts : 12
     const keepW = Math.ceil(10 * (found.numbers.autoOffA! - found.numbers.amps!) * asked * 1.3) / 10
-    const stays = setField(study.plan, source.id, 'autoOffA', 0, 'A bank that stays on (or has a setting for it)')
+    const stays = propose(
+      'A bank that stays on (or has a setting for it)',
+      setField(study.plan, source.id, 'autoOffA', 0),
+    )
     const near = study.around(source.id).map(a => a.part.id)
     const load = study.loads.find(l => near.includes(l.id) && 'draw' in l && l.draw.model === 'constant-current')
     if (!load || !('draw' in load) || load.draw.model !== 'constant-current') return [stays]
     const idleA = Number((load.draw.idleA + keepW / asked).toFixed(3))
     const label = `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`
-    return [stays, { ...setField(study.plan, load.id, 'draw.idleA', idleA, label), cost: `${keepW} W all the time` }]
+    return [
+      stays,
+      { ...propose(label, setField(study.plan, load.id, 'draw.idleA', idleA)), cost: `${keepW} W all the time` },
+    ]
   },
 }
 
@@ -236,7 +256,9 @@ export const inverterLoad: Check = {
   severities: ['fail'],
   looksAt: 'what hangs on the AC side of each inverter, running and starting',
   title: 'Inverter asked for more than it gives',
-  why: 'Motors and heaters take several times their running power when they start; over its surge an inverter trips or fails.',
+  why:
+    'Motors and heaters take several times their running power when they start; over its surge an inverter trips ' +
+    'or fails.',
   source: "the inverter's label (ratedW, surgeW)",
   find: study =>
     partsOf(study, 'inverter').flatMap((inverter): Found[] => {
@@ -251,7 +273,9 @@ export const inverterLoad: Check = {
           place: inverter.id,
           condition: null,
           title: `${nameOf(inverter)} asked for ${(over ? runW : startW).toFixed(0)} W`,
-          message: `What hangs on ${nameOf(inverter)} takes ${runW.toFixed(0)} W running and ${startW.toFixed(0)} W starting; it gives ${inverter.ratedW} W, ${surgeW} W for a moment.`,
+          message:
+            `What hangs on ${nameOf(inverter)} takes ${runW.toFixed(0)} W running and ${startW.toFixed(0)} W ` +
+            `starting; it gives ${inverter.ratedW} W, ${surgeW} W for a moment.`,
           numbers: { runW, startW, ratedW: inverter.ratedW, surgeW },
         },
       ]

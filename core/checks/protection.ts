@@ -38,7 +38,9 @@ export const fuseInterrupting: Check = {
   severities: ['danger'],
   looksAt: 'a dead short right behind each fuse and breaker',
   title: 'Short circuit beyond what a fuse can break',
-  why: 'Every fuse breaks up to a current; above it the arc inside does not go out, the fuse bursts, and the current flows on. A large lithium or lead-acid bank can drive several thousand amps.',
+  why:
+    'Every fuse breaks up to a current; above it the arc inside does not go out, the fuse bursts, and the current ' +
+    'flows on. A large lithium or lead-acid bank can drive several thousand amps.',
   source: 'interrupting ratings of the fuse classes',
   find: study =>
     study.protection.devices.flatMap((device): Found[] => {
@@ -51,7 +53,9 @@ export const fuseInterrupting: Check = {
           place: device.place,
           condition: null,
           title: `${amps(prospectiveA)} may hit a ${label} ${device.kind}`,
-          message: `A short behind the ${device.ratedA} A ${label} ${device.kind} at ${device.place} draws up to ${amps(prospectiveA)}; its class breaks ${amps(interruptA)}.`,
+          message:
+            `A short behind the ${device.ratedA} A ${label} ${device.kind} at ${device.place} draws up to ` +
+            `${amps(prospectiveA)}; its class breaks ${amps(interruptA)}.`,
           numbers: { prospectiveA, interruptA, ratedA: device.ratedA },
         },
       ]
@@ -94,7 +98,9 @@ export const fuseVoltage: Check = {
           place: device.place,
           condition: null,
           title: `${volts(reachesV)} on a ${ratedV} V ${device.kind}`,
-          message: `Up to ${volts(reachesV)} stands over the ${device.ratedA} A ${label} ${device.kind} at ${device.place} when it opens; its class is made for ${ratedV} V.`,
+          message:
+            `Up to ${volts(reachesV)} stands over the ${device.ratedA} A ${label} ${device.kind} at ` +
+            `${device.place} when it opens; its class is made for ${ratedV} V.`,
           numbers: { reachesV, ratedV, ratedA: device.ratedA },
         },
       ]
@@ -110,7 +116,9 @@ export const shortConductor: Check = {
   severities: ['danger'],
   looksAt: 'a dead short at the far end of every lead, the slowest opening of what protects it',
   title: 'Conductor does not survive a short',
-  why: 'Until the fuse opens, the whole short-circuit current heats the wire. Where I²t is more than its copper can take up, the insulation melts before the fuse opens.',
+  why:
+    'Until the fuse opens, the whole short-circuit current heats the wire. Where I²t is more than its copper can ' +
+    'take up, the insulation melts before the fuse opens.',
   source: 'IEC 60949, adiabatic: I²t < k²S²; opening times of the fuse classes',
   find: study =>
     study.shorts.shorts
@@ -129,7 +137,11 @@ export const shortConductor: Check = {
             also: [short.lead!],
             condition: null,
             title: `${conductorName(lead.conductor)} does not survive a short`,
-            message: `A short at ${short.at} drives ${amps(victim.amps)} through ${leadName(lead)}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ${ampSquaredSeconds(victim.i2t)}, and ${conductorName(lead.conductor)} withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
+            message:
+              `A short at ${short.at} drives ${amps(victim.amps)} through ${leadName(lead)}; the ` +
+              `${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ` +
+              `${ampSquaredSeconds(victim.i2t)}, and ${conductorName(lead.conductor)} withstands ` +
+              `${ampSquaredSeconds(victim.withstandsI2t)}.`,
             numbers: {
               amps: victim.amps,
               slowestS: first.slowestS!,
@@ -150,7 +162,7 @@ export const shortConductor: Check = {
       smaller !== null && smaller !== undefined && !lead.inline?.some(i => i.kind === 'fuse')
         ? {
             label: `A ${smaller} A blade fuse in ${leadName(lead)}`,
-            patch: addItem(study.plan, lead.id, 'f', {
+            patch: addItem(study.plan, lead.id, {
               kind: 'fuse',
               type: 'blade',
               ratedA: smaller,
@@ -167,7 +179,9 @@ export const fuseSelectivity: Check = {
   severities: ['caution'],
   looksAt: 'a dead short at the far end of every lead',
   title: 'Upstream fuse may open first',
-  why: "A short in one load's lead should take out that load. Where the fuse nearer the source can be as fast as the one nearer the fault, the whole station goes dark.",
+  why:
+    "A short in one load's lead should take out that load. Where the fuse nearer the source can be as fast as the " +
+    'one nearer the fault, the whole station goes dark.',
   source: "opening times of the fuse classes: the downstream one's slowest under the upstream one's fastest",
   find: study =>
     study.shorts.shorts.flatMap((short): Found[] => {
@@ -179,8 +193,12 @@ export const fuseSelectivity: Check = {
           place: short.lead!,
           also: [upstream.place],
           condition: null,
-          title: `A short in ${nameOf(leadById(study.plan, short.lead!)!)} may open the ${deviceWords(study.plan, upstream)}`,
-          message: `A short at ${short.at} draws ${amps(short.prospectiveA)}; the ${deviceWords(study.plan, upstream)} may open before or with the one next to the fault, and takes everything behind it along.`,
+          title:
+            `A short in ${nameOf(leadById(study.plan, short.lead!)!)} may open the ` +
+            `${deviceWords(study.plan, upstream)}`,
+          message:
+            `A short at ${short.at} draws ${amps(short.prospectiveA)}; the ${deviceWords(study.plan, upstream)} ` +
+            'may open before or with the one next to the fault, and takes everything behind it along.',
           numbers: { prospectiveA: short.prospectiveA, upstreamA: upstream.ratedA },
         },
       ]
@@ -204,7 +222,9 @@ export const fuseLegs: Check = {
   looksAt:
     'leads from a vehicle or battery to a radio, where the plan fuses both legs or the current returns by a chassis',
   title: 'Only one leg fused where both are called for',
-  why: "A radio bonded to a vehicle's body has two ways home. If the battery's ground strap fails, the starter's current comes through the radio's negative lead, and a fuse in the positive never sees it.",
+  why:
+    "A radio bonded to a vehicle's body has two ways home. If the battery's ground strap fails, the starter's " +
+    "current comes through the radio's negative lead, and a fuse in the positive never sees it.",
   source: 'practice of vehicle installs; site.schools.fuseLegs',
   find: study =>
     schoolOf(study.plan, 'fuseLegs') !== 'both'
@@ -225,7 +245,9 @@ export const fuseLegs: Check = {
               also: [item.id],
               condition: null,
               title: `${run.lead.name ?? run.lead.id} is fused in one leg`,
-              message: `The ${item.ratedA} A fuse of ${leadName(run.lead)} is in the ${item.legs ?? 'positive'} leg only; the plan asks for both.`,
+              message:
+                `The ${item.ratedA} A fuse of ${leadName(run.lead)} is in the ${item.legs ?? 'positive'} leg ` +
+                'only; the plan asks for both.',
               numbers: { ratedA: item.ratedA },
               otherSchool: 'The other school fuses the positive only: one fuse opens the loop.',
             },
@@ -234,7 +256,7 @@ export const fuseLegs: Check = {
   fixes: (found, study) => [
     {
       label: 'A second fuse in the negative',
-      patch: setItem(study.plan, found.place, found.also![0]!, 'legs', 'both'),
+      patch: setItem(study.plan, found.place, found.also![0]!, { legs: 'both' }),
     },
   ],
 }
@@ -263,7 +285,9 @@ export const fuseEachConnection: Check = {
               place: lead.id,
               condition: null,
               title: `${lead.name ?? lead.id} has no fuse of its own`,
-              message: `${capital(leadName(lead))} (${conductorName(lead.conductor)}) begins without a fuse that fits it.`,
+              message:
+                `${capital(leadName(lead))} (${conductorName(lead.conductor)}) ` +
+                'begins without a fuse that fits it.',
               numbers: {},
               otherSchool: 'The other school counts one fuse that fits the thinnest wire as enough.',
             },
@@ -284,7 +308,6 @@ function ownFuse(study: Study, lead: Lead): Proposal[] {
           patch: addItem(
             study.plan,
             lead.id,
-            'f',
             { kind: 'fuse', type: 'blade', ratedA, legs: 'positive' },
             { end, fromEndM: 0.1 },
           ),
@@ -297,7 +320,9 @@ export const harnessUnfused: Check = {
   severities: ['caution'],
   looksAt: 'the legs of every Y-harness',
   title: 'Y-harness without fuses in its legs',
-  why: 'A harness splits one fused lead into several. The fuse before it is sized for all of them together, so a fault in one radio meets a fuse far too large for it.',
+  why:
+    'A harness splits one fused lead into several. The fuse before it is sized for all of them together, so a ' +
+    'fault in one radio meets a fuse far too large for it.',
   source: "practice; the radio's own fuse size in its manual",
   find: study =>
     partsOf(study.plan.parts, 'joint').flatMap((joint): Found[] => {
@@ -314,7 +339,9 @@ export const harnessUnfused: Check = {
           also: bare.map(l => l.id),
           condition: null,
           title: `${bare.length} leg${bare.length > 1 ? 's' : ''} of ${nameOf(joint)} without a fuse`,
-          message: `${bare.map(l => l.name ?? l.id).join(' and ')} ${bare.length > 1 ? 'leave' : 'leaves'} ${nameOf(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`,
+          message:
+            `${bare.map(l => l.name ?? l.id).join(' and ')} ${bare.length > 1 ? 'leave' : 'leaves'} ` +
+            `${nameOf(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`,
           numbers: { legs: bare.length },
         },
       ]
@@ -332,7 +359,9 @@ export const bmsAsFuse: Check = {
   severities: ['danger'],
   looksAt: 'batteries with a management system and no fuse on a lead',
   title: 'Management system counted on as the fuse',
-  why: 'A management system switches with transistors. They fail short, often at the first real short circuit; then nothing opens.',
+  why:
+    'A management system switches with transistors. They fail short, often at the first real short circuit; then ' +
+    'nothing opens.',
   source: 'failure mode of power transistors; ABYC E-13',
   find: study =>
     study.unprotected
@@ -346,7 +375,11 @@ export const bmsAsFuse: Check = {
             also: [run.lead.id],
             condition: null,
             title: `Only the BMS stands between ${nameOf(run.source)} and ${run.lead.name ?? run.lead.id}`,
-            message: `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} without a fuse${battery.bms.peakA ? `; the BMS likely trips at ${amps(battery.bms.peakA)}, and is not counted on` : ''}.`,
+            message:
+              `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} without a fuse` +
+              (battery.bms.peakA
+                ? `; the BMS likely trips at ${amps(battery.bms.peakA)}, and is not counted on.`
+                : '.'),
             numbers: { ...(battery.bms.peakA !== undefined && { tripA: battery.bms.peakA }) },
           },
         ]
@@ -361,7 +394,7 @@ export const bmsAsFuse: Check = {
         return [
           {
             label: `${ratedA} A ${fuseClass(type).label} fuse at the post`,
-            patch: addItem(study.plan, lead.id, 'f', { kind: 'fuse', type, ratedA, legs: 'positive' }, { end }),
+            patch: addItem(study.plan, lead.id, { kind: 'fuse', type, ratedA, legs: 'positive' }, { end }),
           },
         ]
     }
@@ -374,7 +407,9 @@ export const breakerOverBms: Check = {
   severities: ['caution'],
   looksAt: 'fuses and breakers next to a battery against what its management system lets out',
   title: 'Fuse or breaker that the management system never lets open',
-  why: 'Rated above what the management system gives, a breaker never opens on an overload: the system cuts the whole battery off first, with no lever to show why.',
+  why:
+    'Rated above what the management system gives, a breaker never opens on an overload: the system cuts the ' +
+    'whole battery off first, with no lever to show why.',
   source: "the battery's BMS limit; opening from 1.35 × the rating",
   find: study =>
     study.unprotected.flatMap((run): Found[] => {
@@ -387,7 +422,10 @@ export const breakerOverBms: Check = {
           also: [run.source.id],
           condition: null,
           title: `${run.device.ratedA} A ${run.device.kind} above the BMS's ${amps(trip)}`,
-          message: `The ${run.device.ratedA} A ${run.device.kind} opens from about ${amps(run.device.ratedA * neverOpensBelow(run.device.type))}; the management system of ${nameOf(run.source)} cuts off at ${amps(trip)}.`,
+          message:
+            `The ${run.device.ratedA} A ${run.device.kind} opens from about ` +
+            `${amps(run.device.ratedA * neverOpensBelow(run.device.type))}; the management system of ` +
+            `${nameOf(run.source)} cuts off at ${amps(trip)}.`,
           numbers: { ratedA: run.device.ratedA, tripA: trip },
         },
       ]
@@ -406,6 +444,11 @@ export const breakerOverBms: Check = {
   },
 }
 
+function deadWords(dead: readonly string[]): string {
+  if (!dead.length) return 'every terminal is still live'
+  return `only ${dead.join(', ')} ${dead.length > 1 ? 'are' : 'is'} dead`
+}
+
 const LIVE_LABEL = 'live on both sides when off'
 
 export const stillLive: Check = {
@@ -413,7 +456,9 @@ export const stillLive: Check = {
   severities: ['note'],
   looksAt: 'every breaker, open',
   title: 'Live on both sides when it is off',
-  why: 'With a source on each side, opening a breaker takes the voltage from neither: work behind it is work on a live lead. A label says so to whoever comes next.',
+  why:
+    'With a source on each side, opening a breaker takes the voltage from neither: work behind it is work on a ' +
+    'live lead. A label says so to whoever comes next.',
   source: "the plan's topology",
   find: study =>
     study.shorts.isolation
@@ -424,14 +469,14 @@ export const stillLive: Check = {
         ...(i.item !== null && { also: [i.item] }),
         condition: null,
         title: `${i.words[0]!.toUpperCase()}${i.words.slice(1)} off leaves both sides live`,
-        message: `With the ${i.words} open, ${i.dead.length ? `only ${i.dead.join(', ')} ${i.dead.length > 1 ? 'are' : 'is'} dead` : 'every terminal is still live'}: there is a source on each side of it.`,
+        message: `With the ${i.words} open, ${deadWords(i.dead)}: there is a source on each side of it.`,
         numbers: { live: i.live.length, dead: i.dead.length },
       })),
   fixes: (found, study) => [
     {
       label: `Label it: ${LIVE_LABEL}`,
       patch: found.also
-        ? setItem(study.plan, found.place, found.also[0]!, 'note', LIVE_LABEL)
+        ? setItem(study.plan, found.place, found.also[0]!, { note: LIVE_LABEL })
         : editField(study.plan, found.place, 'note', LIVE_LABEL),
     },
   ],
@@ -450,7 +495,9 @@ export const zoneInsulation: Check = {
   severities: ['caution'],
   looksAt: 'the hottest ambient where each lead lies',
   title: 'Insulation too cool for where the lead lies',
-  why: 'In an engine space or under a roof the air alone nearly reaches what cheap insulation stands; little is left for the current, and heat ages it.',
+  why:
+    'In an engine space or under a roof the air alone nearly reaches what cheap insulation stands; little is left ' +
+    'for the current, and heat ages it.',
   source: 'ABYC E-11: 105 °C insulation in engine spaces',
   find: study =>
     study.plan.leads.flatMap((lead): Found[] => {

@@ -1,8 +1,8 @@
+import { setField } from '../edit/set'
 import { conditionWords } from '../circuit/conditions'
 import { largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
-import { setField } from '../fixes/parts'
+import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
-import type { Proposal } from '../fixes/proposal'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import { amps, volts } from '../units/show'
@@ -29,7 +29,9 @@ export const partRating: Check = {
   severities: ['fail'],
   looksAt: 'all; the total through each block, joint and other part that says what may pass it',
   title: 'More through a block or joint than it is rated for',
-  why: "The total counts as well as each port: a block's bars and its feed heat up with the sum of all that hangs on it.",
+  why:
+    "The total counts as well as each port: a block's bars and its feed heat up with the sum of all that hangs on " +
+    'it.',
   source: "the part's data sheet (ratedA)",
   find: study =>
     study.plan.parts.flatMap((part): Found[] => {
@@ -46,7 +48,9 @@ export const partRating: Check = {
           place: part.id,
           condition,
           title: `${nameOf(part)} carries ${amps(value)}`,
-          message: `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
+          message:
+            `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${amps(ratedA)}.`,
           numbers: { amps: value, ratedA },
         },
       ]
@@ -57,7 +61,7 @@ export const partRating: Check = {
     return [
       turnDownAny(study.plan, solved => throughput(solved, part.id).value <= found.numbers.ratedA!),
       next
-        ? setField(study.plan, part.id, 'ratedA', next, `A ${kindOf(part).label} rated ${next} A in its place`)
+        ? propose(`A ${kindOf(part).label} rated ${next} A in its place`, setField(study.plan, part.id, 'ratedA', next))
         : null,
     ].filter((p): p is Proposal => p !== null)
   },
@@ -84,7 +88,9 @@ export const portRating: Check = {
           place: terminal.id,
           condition,
           title: `${terminal.id} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
-          message: `${amps(value)} passes ${terminal.id} with ${conditionWords(study.plan, condition)}; it is rated ${amps(terminal.ratedA)}.`,
+          message:
+            `${amps(value)} passes ${terminal.id} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${amps(terminal.ratedA)}.`,
           numbers: { amps: value, ratedA: terminal.ratedA },
         },
       ]
@@ -104,7 +110,9 @@ export const partWindow: Check = {
   severities: ['danger', 'fail'],
   looksAt: 'all; every voltage that a part says it stands and no other check judges',
   title: 'Voltage outside what a part stands',
-  why: 'A part that is neither a load nor a converter has limits too: a capacitor bursts over its voltage, a relay drops out under its own.',
+  why:
+    'A part that is neither a load nor a converter has limits too: a capacitor bursts over its voltage, a relay ' +
+    'drops out under its own.',
   source: "the part's data sheet",
   find: study =>
     study.plan.parts.flatMap(part =>

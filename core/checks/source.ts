@@ -1,3 +1,4 @@
+import { setField } from '../edit/set'
 import { batteryLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
 import { compile } from '../circuit/network'
@@ -5,10 +6,9 @@ import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
 import { solvedPoints, type SolvedPlan } from '../circuit/matrix'
 import { largerPart } from '../fixes/parts'
+import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
-import type { Proposal } from '../fixes/proposal'
 import { addItem, setItem } from '../edit/items'
-import { setField } from '../fixes/parts'
 import { isClosed, isSwitch } from '../graph/device'
 import { asKind, gives, kindOf, partsOf, type Part } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
@@ -24,8 +24,7 @@ const mostAmps = (solved: SolvedPlan, part: Part) =>
 function lessOrLarger(
   study: Study,
   part: Part,
-  limitA: number,
-  neededA: number,
+  { limitA, neededA }: { limitA: number; neededA: number },
   limitOf: (candidate: Record<string, unknown>) => number,
 ): Proposal[] {
   const battery = asKind(part, 'battery')
@@ -42,7 +41,9 @@ export const batteryPeak: Check = {
   severities: ['fail'],
   looksAt: 'all; the largest current out of each battery',
   title: 'Battery asked for more than its peak current',
-  why: "Amp-hours are half of the answer; the other half is what it may give at once. Over its peak current the battery's management system cuts off, and the whole station goes dark.",
+  why:
+    'Amp-hours are half of the answer; the other half is what it may give at once. Over its peak current the ' +
+    "battery's management system cuts off, and the whole station goes dark.",
   source: "the battery's data sheet (peakA, BMS limits)",
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -56,15 +57,19 @@ export const batteryPeak: Check = {
           condition,
           title: `${nameOf(battery)} over its peak current`,
           message:
-            `${amps(value)} is drawn from ${nameOf(battery)} with ${conditionWords(study.plan, condition)}; its peak is ${amps(limit)}.` +
+            `${amps(value)} is drawn from ${nameOf(battery)} with ${conditionWords(study.plan, condition)}; its ` +
+            `peak is ${amps(limit)}.` +
             guessed(study.plan, [[battery.id, 'peakA']]),
           numbers: { amps: value, peakA: limit },
         },
       ]
     }),
   fixes: (found, study) =>
-    lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.peakA!, found.numbers.amps!, c =>
-      Number(c.peakA),
+    lessOrLarger(
+      study,
+      partById(study.plan, found.place)!,
+      { limitA: found.numbers.peakA!, neededA: found.numbers.amps! },
+      c => Number(c.peakA),
     ),
 }
 
@@ -73,7 +78,9 @@ export const batteryContinuous: Check = {
   severities: ['fail'],
   looksAt: 'all; the largest current out of each battery',
   title: 'Battery asked for more than its continuous current',
-  why: 'A transmission lasts minutes, so the continuous rating counts: over it the cells heat, and a management system cuts off within seconds to minutes.',
+  why:
+    'A transmission lasts minutes, so the continuous rating counts: over it the cells heat, and a management ' +
+    'system cuts off within seconds to minutes.',
   source: "the battery's data sheet (continuousA, C-rate, BMS limits)",
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
@@ -88,15 +95,19 @@ export const batteryContinuous: Check = {
           condition,
           title: `${nameOf(battery)} over its continuous current`,
           message:
-            `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) with ${conditionWords(study.plan, condition)}; it may give ${amps(limit)} for long.` +
+            `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) ` +
+            `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit)} for long.` +
             guessed(study.plan, [[battery.id, 'continuousA']]),
           numbers: { amps: value, continuousA: limit, cRate: value / battery.capacityAh },
         },
       ]
     }),
   fixes: (found, study) =>
-    lessOrLarger(study, partById(study.plan, found.place)!, found.numbers.continuousA!, found.numbers.amps!, c =>
-      Number(c.continuousA),
+    lessOrLarger(
+      study,
+      partById(study.plan, found.place)!,
+      { limitA: found.numbers.continuousA!, neededA: found.numbers.amps! },
+      c => Number(c.continuousA),
     ),
 }
 
@@ -118,13 +129,15 @@ export const batteryDepth: Check = {
           place: battery.id,
           condition: null,
           title: `${nameOf(battery)} is taken under half`,
-          message: `${nameOf(battery)} is planned to ${(100 * used).toFixed(0)} % of its capacity; a lead-acid battery lasts longer if it keeps half.`,
+          message:
+            `${nameOf(battery)} is planned to ${(100 * used).toFixed(0)} % of its capacity; a lead-acid battery ` +
+            'lasts longer if it keeps half.',
           numbers: { usableFraction: used },
         },
       ]
     }),
   fixes: (found, study) => [
-    { ...setField(study.plan, found.place, 'usableFraction', 0.5, 'Stop at half'), cost: 'fewer hours' },
+    { ...propose('Stop at half', setField(study.plan, found.place, 'usableFraction', 0.5)), cost: 'fewer hours' },
   ],
 }
 
@@ -155,14 +168,15 @@ export const supplyOverload: Check = {
           title: `${nameOf(part)} asked for ${amps(value)}`,
           message:
             `${amps(value)} is drawn from ${nameOf(part)} with ${conditionWords(study.plan, condition)}; ` +
-            `it gives ${amps(continuousA)} for long${peakA === undefined ? '' : `, ${amps(peakA)} for a moment`}${falls}.`,
+            `it gives ${amps(continuousA)} for ` +
+            `long${peakA === undefined ? '' : `, ${amps(peakA)} for a moment`}${falls}.`,
           numbers: { amps: value, continuousA, ...(peakA !== undefined && { peakA }) },
         },
       ]
     }),
   fixes: (found, study) => {
-    const { continuousA, amps: neededA } = found.numbers as { continuousA: number; amps: number }
-    return lessOrLarger(study, partById(study.plan, found.place)!, continuousA, neededA, c => Number(c.continuousA))
+    const asked = { limitA: found.numbers.continuousA!, neededA: found.numbers.amps! }
+    return lessOrLarger(study, partById(study.plan, found.place)!, asked, c => Number(c.continuousA))
   },
 }
 
@@ -196,7 +210,9 @@ export const sourcesJoined: Check = {
   severities: ['danger', 'caution', 'note'],
   looksAt: 'all; every two sources with a way between them',
   title: 'Sources joined',
-  why: 'The one with the higher voltage feeds the other. A supply may be damaged by it, a pack may be charged faster than it stands, and packs joined while unlike each other even out with a rush of current.',
+  why:
+    'The one with the higher voltage feeds the other. A supply may be damaged by it, a pack may be charged faster ' +
+    'than it stands, and packs joined while unlike each other even out with a rush of current.',
   source: "Kirchhoff's laws on the plan; domain practice for parallel packs",
   find: study =>
     joinedSources(study).map((group): Found => {
@@ -213,7 +229,9 @@ export const sourcesJoined: Check = {
           also,
           condition: null,
           title: 'Two system voltages on one node',
-          message: `${names.join(' and ')} are joined, at ${nominal.map(volts).join(' and ')}: two system voltages on one node.`,
+          message:
+            `${names.join(' and ')} are joined, at ${nominal.map(volts).join(' and ')}: two system voltages on ` +
+            'one node.',
           numbers: { highestV: highest, lowestV: lowest },
         }
       }
@@ -221,6 +239,7 @@ export const sourcesJoined: Check = {
       if (fed.value < -0.01) {
         const pack = asKind(fed.part, 'battery')
         const charge = pack ? batteryLimit(pack, 'maxChargeA') : undefined
+        const from = group.filter(p => p !== fed.part)
         const tooFast = charge !== undefined && -fed.value > charge
         return {
           severity: tooFast ? 'danger' : 'caution',
@@ -228,10 +247,10 @@ export const sourcesJoined: Check = {
           also: group.map(p => p.id).filter(id => id !== fed.part.id),
           condition: fed.condition,
           title: `${nameOf(fed.part)} is fed backwards`,
-          message: `${amps(-fed.value)} flows into ${nameOf(fed.part)} with ${conditionWords(study.plan, fed.condition)}, from ${group
-            .filter(p => p !== fed.part)
-            .map(nameOf)
-            .join(' and ')}.${tooFast ? ` It may be charged with ${amps(charge)} at most.` : ''}`,
+          message:
+            `${amps(-fed.value)} flows into ${nameOf(fed.part)} with ${conditionWords(study.plan, fed.condition)}, ` +
+            `from ${from.map(nameOf).join(' and ')}.` +
+            (tooFast ? ` It may be charged with ${amps(charge)} at most.` : ''),
           numbers: { backA: -fed.value, ...(charge !== undefined && { maxChargeA: charge }) },
         }
       }
@@ -242,7 +261,9 @@ export const sourcesJoined: Check = {
         also,
         condition: null,
         title: `${names.join(' and ')} stand in parallel`,
-        message: `${names.join(' and ')} are joined in parallel. Compare their voltages before they are joined${ohms > 0 ? `: a difference of 0.2 V drives ${amps(0.2 / ohms)} at first` : ''}.`,
+        message:
+          `${names.join(' and ')} are joined in parallel. Compare their voltages before they are ` +
+          `joined${ohms > 0 ? `: a difference of 0.2 V drives ${amps(0.2 / ohms)} at first` : ''}.`,
         numbers: ohms > 0 ? { surgePerFifthVoltA: 0.2 / ohms } : {},
       }
     }),
@@ -254,7 +275,7 @@ export const sourcesJoined: Check = {
     return [
       {
         label: `A switch in ${nameOf(lead)}, open while the other feeds`,
-        patch: addItem(study.plan, lead.id, 'sw', { kind: 'switch', closed: false }, { end, fromEndM: 0 }),
+        patch: addItem(study.plan, lead.id, { kind: 'switch', closed: false }, { end, fromEndM: 0 }),
       },
     ]
   },
@@ -265,7 +286,9 @@ export const island: Check = {
   severities: ['fail', 'note'],
   looksAt: 'all; every part against the sources',
   title: 'Not fed',
-  why: 'No source reaches it, so no voltage arrives there: a lead is missing, lands on the wrong terminal, or a switch is open.',
+  why:
+    'No source reaches it, so no voltage arrives there: a lead is missing, lands on the wrong terminal, or a ' +
+    'switch is open.',
   source: "the plan's topology",
   find: study => {
     const { network, plan } = study.solved
@@ -288,11 +311,7 @@ export const island: Check = {
       }
       const nodes = nodesOf(part.id)
       if (!nodes.length || !nodes.every(v => network.unfed[v])) return []
-      const why = !landed.has(part.id)
-        ? 'no lead lands on it'
-        : behindOpenSwitch(study, part.id)
-          ? 'a switch or breaker on its way is open'
-          : 'its leads reach no source'
+      const why = landed.has(part.id) ? wayWords(study, part.id) : 'no lead lands on it'
       return [
         {
           severity: kind.sink ? 'fail' : 'note',
@@ -309,10 +328,13 @@ export const island: Check = {
     const lead = study.leadsOf(found.place).find(l => !isClosed(l))
     const item = lead?.inline?.find(i => isSwitch(i) && i.closed === false)
     return lead && item
-      ? [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, 'closed', true) }]
+      ? [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, { closed: true }) }]
       : []
   },
 }
+
+const wayWords = (study: Study, partId: string) =>
+  behindOpenSwitch(study, partId) ? 'a switch or breaker on its way is open' : 'its leads reach no source'
 
 /** Whether a part would be fed with every switch and breaker closed. */
 function behindOpenSwitch(study: Study, partId: string): boolean {

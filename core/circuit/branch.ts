@@ -5,6 +5,8 @@ import type { DiodeString } from './network'
  * slopeV·ln(1 + I/Is) + I·ohm + I³·ohmPerAmp2 = V for the forward way; the exponential's own tail backwards.
  * @returns amps and siemens, written into `out`
  */
+// Called for every branch in every round: no object is made for its arguments.
+// eslint-disable-next-line max-params
 export function diodeBranch(
   v: number,
   ohm: number,

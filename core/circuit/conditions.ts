@@ -10,14 +10,19 @@ export interface Condition {
   loadState: string
   /** Parts that are active, with the transmit power where it is not the one set. */
   active: ReadonlyMap<string, number | undefined>
-  /** Every charging device gives its full current: for what flows in conductors and fuses, not a condition of the matrix. */
+  /**
+   * Every charging device gives its full current: for what flows in conductors and fuses, not a condition of the
+   * matrix.
+   */
   fullCharge?: boolean
 }
 
 const STATES: readonly SourceState[] = ['charging', 'full', 'nominal', 'low', 'engine-on', 'engine-off']
 const BATTERY_STATES: readonly SourceState[] = STATES.slice(0, 4)
 
-/** States of the sources a plan goes through: those of its batteries; without one, the sources' own, or only `nominal`. */
+/**
+ * States of the sources a plan goes through: those of its batteries; without one, the sources' own, or only `nominal`.
+ */
 export function sourceStatesOf(plan: Plan): SourceState[] {
   const seen = new Set(plan.parts.flatMap(part => kindOf(part).sourceStates?.(part) ?? []))
   const possible = plan.parts.some(p => kindOf(p).stores) ? BATTERY_STATES : STATES
@@ -93,7 +98,10 @@ export function findCondition(plan: Plan, id: string): Condition | string {
   if (found) return found
   const sources = sourceStatesOf(plan)
   const loads = loadStatesOf(plan).map(s => s.id)
-  return `There is no condition ${id} in this plan. Source states: ${sources.join(', ')}; load states: ${loads.slice(0, 20).join(', ')}${loads.length > 20 ? ', …' : ''}.`
+  return (
+    `There is no condition ${id} in this plan. Source states: ${sources.join(', ')}; load states: ` +
+    `${loads.slice(0, 20).join(', ')}${loads.length > 20 ? ', …' : ''}.`
+  )
 }
 
 const SOURCE_WORDS: Record<SourceState, string> = {

@@ -110,6 +110,8 @@ export function factor(p: LdlPattern, diagonal: Float64Array, entries: Float64Ar
  * Solves L·D·Lᵀ·x = eₖ for one unit entry at position k: the way down touches only what k's elimination leads to.
  * `x` must be zero. @returns xₖ, known before the way back, which `back` does on wish.
  */
+// Called for every place of a short study: no object is made for its arguments.
+// eslint-disable-next-line max-params
 export function solveUnit(
   p: LdlPattern,
   inverseDiagonal: Float64Array,

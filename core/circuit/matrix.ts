@@ -25,8 +25,10 @@ export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(p
 }
 
 /**
- * Solves the conditions in which a limit can be broken. Where every part of the network is a tree with one source, and no load
- * takes more from a higher voltage, every voltage and current of an `only:` state or a named one lies between those of `idle`
+ * Solves the conditions in which a limit can be broken. Where every part of the network is a tree with one source, and
+ * no load
+ * takes more from a higher voltage, every voltage and current of an `only:` state or a named one lies between those of
+ * `idle`
  * and `all`, so the corners are there; elsewhere it is the whole matrix.
  */
 export function solveCorners(plan: Plan): SolvedPlan {
@@ -39,7 +41,8 @@ export function solveCorners(plan: Plan): SolvedPlan {
 }
 
 /**
- * Every charging device giving its full current into half-full batteries, nothing active: what flows in their conductors, fuses and
+ * Every charging device giving its full current into half-full batteries, nothing active: what flows in their
+ * conductors, fuses and
  * contacts. Found under the name of the condition it belongs to; arriving voltages are not read from it.
  */
 function fullCharge(plan: Plan, network: Network): Condition[] {
@@ -69,7 +72,10 @@ export function solvedPoints(solved: SolvedPlan): OperatingPoint[] {
   return solved.points.filter(p => p.status === 'ok')
 }
 
-/** Lowest and highest voltage at a terminal over all conditions that have a solution; null where it is not fed or none has. */
+/**
+ * Lowest and highest voltage at a terminal over all conditions that have a solution; null where it is not fed or none
+ * has.
+ */
 export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extreme; high: Extreme } | null {
   const node = solved.network.nodeOf.get(terminal)
   if (node === undefined || solved.network.unfed[node]) return null
@@ -87,7 +93,10 @@ export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extrem
 /** Differences under this are the solver's, not the station's, A. */
 const SAME_A = 1e-6
 
-/** Largest current, in either direction, through a branch over all conditions; of equal ones the last, where the source is lowest. */
+/**
+ * Largest current, in either direction, through a branch over all conditions; of equal ones the last, where the source
+ * is lowest.
+ */
 export function largestAmps(solved: SolvedPlan, branch: number | undefined): Extreme {
   let most: Extreme = { value: 0, condition: solved.points[0]?.condition.id ?? '' }
   if (branch === undefined) return most

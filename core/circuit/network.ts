@@ -23,7 +23,8 @@ export interface DiodeString {
 }
 
 /**
- * A plan as a network of +/− pairs. Arrays are indexed by node or branch; a node is one or more terminals with no resistance between them.
+ * A plan as a network of +/− pairs. Arrays are indexed by node or branch; a node is one or more terminals with no
+ * resistance between them.
  */
 export interface Network {
   plan: Plan

@@ -78,7 +78,10 @@ function placeAll(network: Network, state: SourceState): Placed {
   }
 }
 
-/** A converter feeds what hangs on it once something feeds the converter: those that work, and what they feed added to `fed`. */
+/**
+ * A converter feeds what hangs on it once something feeds the converter: those that work, and what they feed added to
+ * `fed`.
+ */
 function workingTransfers(
   transfers: readonly PlacedTransfer[],
   component: Int32Array,

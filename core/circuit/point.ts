@@ -1,10 +1,11 @@
 import { conductorTemperature } from '../conductor/ampacity'
-import { kindOf } from '../kinds/index'
+import { sinkAmps } from '../kinds/draw'
+import { isLoad, kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
-import { ambientOf, siteOf } from '../plan/schema'
+import { ambientOf, siteOf, type Lead } from '../plan/schema'
 import type { Network } from './network'
 import { placedIn, sourcesIn } from './placed'
-import type { OperatingPoint } from './solve'
+import type { OperatingPoint, WorkingTransfer } from './solve'
 
 /** An operating point with its names, as the command line prints it. Volts are null where there is no solution. */
 export interface NamedPoint {
@@ -24,8 +25,7 @@ export function partAmps(network: Network, point: OperatingPoint, part: Part): n
     const volts = point.volts[node]!
     if (placedIn(network, point.condition.source).unfed[node]) return 0
     const sink = kind.sink(part, point.condition.active.has(part.id), point.condition.active.get(part.id))
-    if (sink.law === 'current') return sink.value
-    return sink.law === 'power' ? sink.value / volts : volts / sink.value
+    return sinkAmps(sink, volts)
   }
   return sourcesIn(network, point.condition.source)
     .filter(s => s.partId === part.id)
@@ -43,90 +43,67 @@ function heldSourceAmps(network: Network, point: OperatingPoint, node: number): 
     if (network.to[b] === node) out -= point.amps[b]!
   }
   for (const s of placedIn(network, point.condition.source).standing) {
-    if (s.node === node)
-      out +=
-        s.law === 'current' ? s.value : s.law === 'power' ? s.value / point.volts[node]! : point.volts[node]! / s.value
+    if (s.node === node) out += sinkAmps(s, point.volts[node]!)
   }
   return out
 }
 
+/** An operating point with its names. Where there is no solution there are no figures. */
 export function namePoint(network: Network, point: OperatingPoint): NamedPoint {
-  const { ampacity } = siteOf(network.plan)
-  const ok = point.status === 'ok'
-  const known = (value: number) => (ok ? value : null)
-  const voltsAt = (terminal: string) => point.volts[network.nodeOf.get(terminal)!]!
-  const nodes = Object.fromEntries([...network.terminals.keys()].map(t => [t, { volts: known(voltsAt(t)) }]))
-  const leads = Object.fromEntries(
-    network.plan.leads.map(lead => {
-      const branch = network.branchOfLead.get(lead.id)
-      const amps = branch === undefined ? 0 : point.amps[branch]!
-      const dropV = branch === undefined ? 0 : voltsAt(lead.from) - voltsAt(lead.to)
-      return [
-        lead.id,
-        {
-          amps: known(amps),
-          dropV: known(dropV),
-          watts: known(amps * dropV),
-          conductorC: known(
-            conductorTemperature(
-              lead.conductor,
-              ampacity,
-              amps,
-              ambientOf(network.plan, lead).typical,
-              lead.bundledConductors,
-            ),
-          ),
-        },
-      ]
-    }),
-  )
-  const sources = sourcesIn(network, point.condition.source)
-  const parts = Object.fromEntries(
-    network.plan.parts.map(part => {
-      const kind = kindOf(part)
-      const own = sources.filter(s => s.partId === part.id)
-      const transfer = point.transfers.find(t => t.partId === part.id)
-      if (transfer) {
-        const { outV, outA, inputW } = transfer
-        const inV = point.volts[transfer.fromNode]!
-        return [
-          part.id,
-          {
-            kind: part.kind,
-            inV: known(inV),
-            inA: known(inputW / inV),
-            inW: known(inputW),
-            outV: known(outV),
-            outA: known(outA),
-            outW: known(outV * outA),
-            lossW: known(inputW - outV * outA),
-          },
-        ]
-      }
-      if (!own.length && !kind.sink) return [part.id, { kind: part.kind }]
-      const node = kind.sink ? network.nodeOf.get(part.id)! : own[0]!.node
-      const volts = point.volts[node]!
-      const amps = ok ? partAmps(network, point, part) : 0
-      return [
-        part.id,
-        {
-          kind: part.kind,
-          volts: known(volts),
-          amps: known(amps),
-          watts: known(volts * amps),
-          ...(own[0]
-            ? { emfV: own[0].emfV }
-            : { active: point.condition.active.has(part.id), fed: !network.unfed[node] }),
-        },
-      ]
-    }),
-  )
+  const known: Known = value => (point.status === 'ok' ? value : null)
+  const volts = (terminal: string) => known(point.volts[network.nodeOf.get(terminal)!]!)
   return {
     condition: point.condition.id,
     status: point.status,
     ...(point.most && { most: point.most }),
-    nodes,
-    leads,
-    parts,
+    nodes: Object.fromEntries([...network.terminals.keys()].map(t => [t, { volts: volts(t) }])),
+    leads: Object.fromEntries(network.plan.leads.map(l => [l.id, nameLead(network, point, l, known)])),
+    parts: Object.fromEntries(network.plan.parts.map(p => [p.id, namePart(network, point, p, known)])),
+  }
+}
+
+type Known = (value: number) => number | null
+
+function nameLead(network: Network, point: OperatingPoint, lead: Lead, known: Known): NamedPoint['leads'][string] {
+  const { plan } = network
+  const branch = network.branchOfLead.get(lead.id)
+  const voltsAt = (terminal: string) => point.volts[network.nodeOf.get(terminal)!]!
+  const amps = branch === undefined ? 0 : point.amps[branch]!
+  const dropV = branch === undefined ? 0 : voltsAt(lead.from) - voltsAt(lead.to)
+  const { typical: ambientC } = ambientOf(plan, lead)
+  const inPlace = { amps, ambientC, bundledConductors: lead.bundledConductors }
+  const conductorC = conductorTemperature(lead.conductor, siteOf(plan).ampacity, inPlace)
+  return { amps: known(amps), dropV: known(dropV), watts: known(amps * dropV), conductorC: known(conductorC) }
+}
+
+function namePart(network: Network, point: OperatingPoint, part: Part, known: Known): NamedPoint['parts'][string] {
+  const { kind } = part
+  const transfer = point.transfers.find(t => t.partId === part.id)
+  if (transfer) return { kind, ...nameTransfer(point, transfer, known) }
+  const [source] = sourcesIn(network, point.condition.source).filter(s => s.partId === part.id)
+  const isFed = isLoad(part)
+  if (!source && !isFed) return { kind }
+  const node = isFed ? network.nodeOf.get(part.id)! : source!.node
+  const volts = point.volts[node]!
+  const amps = point.status === 'ok' ? partAmps(network, point, part) : 0
+  return {
+    kind,
+    volts: known(volts),
+    amps: known(amps),
+    watts: known(volts * amps),
+    ...(source ? { emfV: source.emfV } : { active: point.condition.active.has(part.id), fed: !network.unfed[node] }),
+  }
+}
+
+function nameTransfer(point: OperatingPoint, { outV, outA, inputW, fromNode }: WorkingTransfer, known: Known) {
+  const inV = point.volts[fromNode]!
+  return {
+    inV: known(inV),
+    inA: known(inputW / inV),
+    inW: known(inputW),
+    outV: known(outV),
+    outA: known(outA),
+    outW: known(outV * outA),
+    lossW: known(inputW - outV * outA),
   }
 }

@@ -2,8 +2,10 @@ import { analyse, type LdlPattern } from './ldl'
 import type { Network } from './network'
 
 /**
- * A network with what needs no equation of its own taken out: nodes where nothing is fed or drawn and two branches meet (a block's
- * port between its fuse and its lead) become part of one longer branch, and dead ends (a free port) follow their neighbour.
+ * A network with what needs no equation of its own taken out: nodes where nothing is fed or drawn and two branches meet
+ * (a block's
+ * port between its fuse and its lead) become part of one longer branch, and dead ends (a free port) follow their
+ * neighbour.
  * Nodes are numbered in elimination order. `expand` gives every node and branch back.
  */
 export interface ReducedNetwork {
@@ -38,82 +40,102 @@ interface Removed {
 }
 
 export function reduceNetwork(network: Network): ReducedNetwork {
-  const { nodeCount, branchCount } = network
-  const keeps = network.anchors
-  const chains: (Chain | null)[] = []
-  const at: number[][] = Array.from({ length: nodeCount }, () => [])
-  const put = (chain: Chain) => {
-    const k = chains.push(chain) - 1
-    at[chain.a]!.push(k)
-    at[chain.b]!.push(k)
-  }
-  const drop = (k: number) => {
-    const { a, b } = chains[k]!
-    at[a] = at[a]!.filter(other => other !== k)
-    at[b] = at[b]!.filter(other => other !== k)
-    chains[k] = null
-  }
-  for (let i = 0; i < branchCount; i++) {
-    if (network.from[i] === network.to[i]) continue
-    put({
-      a: network.from[i]!,
-      b: network.to[i]!,
-      ohm: network.ohm[i]!,
-      ohmPerAmp2: network.ohmPerAmp2[i]!,
-      diode: network.diode[i]!,
-      members: [{ branch: i, sign: 1 }],
-    })
-  }
-  const removed: Removed[] = []
-  const waiting = Array.from({ length: nodeCount }, (_, v) => v)
-  for (let v = waiting.pop(); v !== undefined; v = waiting.pop()) {
-    if (keeps[v] || at[v]!.length === 0 || at[v]!.length > 2) continue
-    const [first, second] = at[v]!.map(k => outOf(chains[k]!, v))
-    const near = first!.a
-    if (second === undefined) {
-      removed.push({ node: v, near, members: first!.members })
-      drop(at[v]![0]!)
-      waiting.push(near)
-      continue
-    }
-    const far = second.a
-    if (near === far || first!.diode >= 0 || second.diode >= 0) continue
-    removed.push({ node: v, near, members: first!.members })
-    const back = second.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse()
-    for (const k of [...at[v]!]) drop(k)
-    put({
-      a: near,
-      b: far,
-      ohm: first!.ohm + second.ohm,
-      ohmPerAmp2: first!.ohmPerAmp2 + second.ohmPerAmp2,
-      diode: -1,
-      members: [...first!.members, ...back],
-    })
-    // Its neighbours may have become ends of one branch only, or of two that now run side by side.
-    waiting.push(near, far)
-  }
+  const { nodeCount } = network
+  const { chains, removed } = new Reduction(network).run()
   const gone = new Set(removed.map(r => r.node))
   const kept = Array.from({ length: nodeCount }, (_, v) => v).filter(v => !gone.has(v))
   const number = new Int32Array(nodeCount).fill(-1)
   kept.forEach((v, i) => (number[v] = i))
-  const left = chains.filter(c => c !== null)
   const pattern = analyse(
     kept.length,
-    left.map(c => [number[c.a]!, number[c.b]!]),
+    chains.map(c => [number[c.a]!, number[c.b]!]),
   )
   const nodeOf = number.map(i => (i < 0 ? -1 : pattern.position[i]!))
   return {
     nodeCount: kept.length,
     nodeOf,
-    branchCount: left.length,
-    from: Int32Array.from(left, c => nodeOf[c.a]!),
-    to: Int32Array.from(left, c => nodeOf[c.b]!),
+    branchCount: chains.length,
+    from: Int32Array.from(chains, c => nodeOf[c.a]!),
+    to: Int32Array.from(chains, c => nodeOf[c.b]!),
     entry: pattern.edgeEntry,
-    ohm: Float64Array.from(left, c => c.ohm),
-    ohmPerAmp2: Float64Array.from(left, c => c.ohmPerAmp2),
-    diode: Int32Array.from(left, c => c.diode),
+    ohm: Float64Array.from(chains, c => c.ohm),
+    ohmPerAmp2: Float64Array.from(chains, c => c.ohmPerAmp2),
+    diode: Int32Array.from(chains, c => c.diode),
     pattern,
-    expand: expander(network, nodeOf, left, removed),
+    expand: expander(network, nodeOf, chains, removed),
+  }
+}
+
+/** Takes nodes out, one after the other, until none is left that two branches or fewer meet in. */
+class Reduction {
+  private readonly chains: (Chain | null)[] = []
+  private readonly at: number[][]
+  private readonly removed: Removed[] = []
+
+  constructor(private readonly network: Network) {
+    this.at = Array.from({ length: network.nodeCount }, () => [])
+    for (let i = 0; i < network.branchCount; i++) {
+      if (network.from[i] === network.to[i]) continue
+      this.put({
+        a: network.from[i]!,
+        b: network.to[i]!,
+        ohm: network.ohm[i]!,
+        ohmPerAmp2: network.ohmPerAmp2[i]!,
+        diode: network.diode[i]!,
+        members: [{ branch: i, sign: 1 }],
+      })
+    }
+  }
+
+  run(): { chains: Chain[]; removed: Removed[] } {
+    const waiting = Array.from({ length: this.network.nodeCount }, (_, v) => v)
+    for (let v = waiting.pop(); v !== undefined; v = waiting.pop()) {
+      const here = this.at[v]!
+      if (this.network.anchors[v] || here.length === 0 || here.length > 2) continue
+      // Its neighbours may become ends of one branch only, or of two that then run side by side.
+      waiting.push(...(here.length === 1 ? this.cutEnd(v) : this.joinThrough(v)))
+    }
+    return { chains: this.chains.filter(c => c !== null), removed: this.removed }
+  }
+
+  private put(chain: Chain) {
+    const k = this.chains.push(chain) - 1
+    this.at[chain.a]!.push(k)
+    this.at[chain.b]!.push(k)
+  }
+
+  private drop(k: number) {
+    const { a, b } = this.chains[k]!
+    this.at[a] = this.at[a]!.filter(other => other !== k)
+    this.at[b] = this.at[b]!.filter(other => other !== k)
+    this.chains[k] = null
+  }
+
+  /** A dead end follows its neighbour. @returns nodes to look at again */
+  private cutEnd(v: number): number[] {
+    const [k] = this.at[v]!
+    const chain = outOf(this.chains[k!]!, v)
+    this.removed.push({ node: v, near: chain.a, members: chain.members })
+    this.drop(k!)
+    return [chain.a]
+  }
+
+  /** Two branches that meet where nothing else is become one. @returns nodes to look at again */
+  private joinThrough(v: number): number[] {
+    const [first, second] = this.at[v]!.map(k => outOf(this.chains[k]!, v)) as [Chain, Chain]
+    if (first.a === second.a || first.diode >= 0 || second.diode >= 0) return []
+    this.removed.push({ node: v, near: first.a, members: first.members })
+    const back = second.members.map(m => ({ branch: m.branch, sign: -m.sign as 1 | -1 })).reverse()
+    for (const k of [...this.at[v]!]) this.drop(k)
+    this.put({
+      a: first.a,
+      b: second.a,
+      ohm: first.ohm + second.ohm,
+      ohmPerAmp2: first.ohmPerAmp2 + second.ohmPerAmp2,
+      diode: -1,
+      members: [...first.members, ...back],
+    })
+    return [first.a, second.a]
   }
 }
 

@@ -33,7 +33,8 @@ export interface WorkingTransfer {
 }
 
 /**
- * Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step squares them,
+ * Convergence: largest change of a node voltage, V, and of a branch current, A, in one round. Newton's last step
+ * squares them,
  * so that what is left is about 1e-9 of either.
  */
 const TOLERANCE_V = 2e-5
@@ -187,18 +188,18 @@ export class Solver {
     for (let i = 0; i < this.sinkParts.length; i++) {
       const part = this.sinkParts[i]!
       const power = active.get(part.id)
-      const sink =
-        power !== undefined
-          ? kindOf(part).sink!(part, true, power)
-          : active.has(part.id)
-            ? this.activeSinks[i]!
-            : this.idleSinks[i]!
+      const usual = active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
+      const sink = power === undefined ? usual : kindOf(part).sink!(part, true, power)
+      const nothing = sink.law === 'ohm' ? Infinity : 0
       this.sinkLaw[i] = LAW[sink.law]
-      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? (sink.law === 'ohm' ? Infinity : 0) : sink.value
+      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? nothing : sink.value
     }
   }
 
-  /** The whole station: its networks by themselves, and by turns what each converter takes from one and gives to the other. */
+  /**
+   * The whole station: its networks by themselves, and by turns what each converter takes from one and gives to the
+   * other.
+   */
   private settle(powerScale: number, otherScale: number): boolean {
     for (let turn = 0; turn < MOST_TURNS; turn++) {
       if (!this.newton(powerScale, otherScale)) return false
@@ -207,7 +208,9 @@ export class Solver {
     return false
   }
 
-  /** Carries power over the converters. @returns whether anything moved, so that the networks have to be solved again. */
+  /**
+   * Carries power over the converters. @returns whether anything moved, so that the networks have to be solved again.
+   */
   private passPower(): boolean {
     let moved = false
     for (const w of this.working) {
@@ -233,15 +236,17 @@ export class Solver {
     }
     for (let k = 0; k < this.sinkNode.length; k++) {
       if (this.sinkNode[k] !== node) continue
-      const value = this.sinkValue[k]!
-      out +=
-        this.sinkLaw[k] === LAW.current
-          ? value
-          : this.sinkLaw[k] === LAW.power
-            ? value / this.volts[node]!
-            : this.volts[node]! / value
+      out += this.sinkAmps(k)
     }
     return out
+  }
+
+  /** What a sink takes at its node's voltage, A. */
+  private sinkAmps(k: number): number {
+    const value = this.sinkValue[k]!
+    const volts = this.volts[this.sinkNode[k]!]!
+    if (this.sinkLaw[k] === LAW.current) return value
+    return this.sinkLaw[k] === LAW.power ? value / volts : volts / value
   }
 
   /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */

@@ -57,13 +57,15 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
     const lead = leadOfBranch(network, hop.branch)
     if (lead) {
       leads.push(lead.id)
-      leadSteps(network, point, lead, hop, down)
+      leadSteps({ network, point, hop }, lead, down)
     } else portStep(network, point, hop, down)
   }
   return { sourceId: source.partId, emfV, steps, leads }
 }
 
-/** Goes up along the largest inflow to a source; turns back where a way ends, as it may where no current shows the way. */
+/**
+ * Goes up along the largest inflow to a source; turns back where a way ends, as it may where no current shows the way.
+ */
 function wayUp(
   network: Network,
   point: OperatingPoint,
@@ -84,7 +86,9 @@ function wayUp(
   return hops
 }
 
-/** Ways up from a node, the one with the largest inflow first; with no current at all, the one to the higher voltage. */
+/**
+ * Ways up from a node, the one with the largest inflow first; with no current at all, the one to the higher voltage.
+ */
 function inflows(network: Network, point: OperatingPoint, node: number): Hop[] {
   return branchesAt(network, node)
     .map(branch => {
@@ -150,8 +154,15 @@ const STEP_KIND: Record<Inline['kind'], Step['kind']> = {
   dropper: 'diode',
 }
 
+/** Where a step is taken down: along a branch, at an operating point. */
+interface Descent {
+  network: Network
+  point: OperatingPoint
+  hop: Hop
+}
+
 /** A lead's own steps, in the order in which the current meets them. */
-function leadSteps(network: Network, point: OperatingPoint, lead: Lead, hop: Hop, down: Down) {
+function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
   const forward = network.from[hop.branch] === hop.upstream
   const amps = Math.abs(point.amps[hop.branch]!)
   const { wire20Ohm, fixedOhm } = leadResistance(lead)

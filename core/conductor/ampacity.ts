@@ -51,15 +51,20 @@ export function risePerAmp2(size: ConductorSize, school: AmpacitySchool, bundled
   return (table.conductorC - table.ambientC) / tableAmps(size, school, bundledConductors).amps ** 2
 }
 
+/** What a conductor is in: its current, the air around it, and how many loaded ones lie together (unsaid: 2). */
+export interface Surroundings {
+  amps: number
+  ambientC: number
+  bundledConductors?: number | undefined
+}
+
 /** Steady temperature of a conductor, °C. */
 export function conductorTemperature(
   conductor: ConductorSize,
   school: AmpacitySchool,
-  currentA: number,
-  ambientC: number,
-  bundledConductors = 2,
+  { amps, ambientC, bundledConductors }: Surroundings,
 ): number {
-  return ambientC + risePerAmp2(conductor, school, bundledConductors) * currentA ** 2
+  return ambientC + risePerAmp2(conductor, school, bundledConductors) * amps ** 2
 }
 
 /**

@@ -1,9 +1,10 @@
 import { AMPACITY, COPPER_OHM_MM2_PER_M, type AmpacitySchool } from '../catalog/conductors'
-import { risePerAmp2, type ConductorInPlace } from './ampacity'
+import { risePerAmp2, type ConductorInPlace, type Surroundings } from './ampacity'
 import { conductorMm2 } from './resistance'
 
 /**
- * k of k²S² ≥ I²t, A·√s/mm², and the temperature it stands for, °C (IEC 60949, adiabatic; copper 115 for 70 °C PVC, 143 for 90 °C and
+ * k of k²S² ≥ I²t, A·√s/mm², and the temperature it stands for, °C (IEC 60949, adiabatic; copper 115 for 70 °C PVC, 143
+ * for 90 °C and
  * higher insulation; aluminium 76 and 94). Insulation that is not said counts as PVC.
  */
 function adiabatic(conductor: ConductorInPlace): { k: number; finalC: number } {
@@ -24,17 +25,16 @@ export const ADIABATIC_S = 5
 const COPPER_J_PER_MM3 = 3.45e-3
 
 /**
- * Whether a conductor survives a current for a time: I²t under k²S² up to 5 s; longer, warming toward its steady temperature
+ * Whether a conductor survives a current for a time: I²t under k²S² up to 5 s; longer, warming toward its steady
+ * temperature
  * with its own time constant stays under the temperature that k stands for.
  * @param seconds Infinity where nothing opens
  */
 export function survives(
   conductor: ConductorInPlace,
-  amps: number,
-  seconds: number,
   school: AmpacitySchool,
-  ambientC: number,
-  bundledConductors = 2,
+  seconds: number,
+  { amps, ambientC, bundledConductors }: Surroundings,
 ): boolean {
   if (seconds <= ADIABATIC_S) return amps ** 2 * seconds < withstandI2t(conductor)
   const steadyRise = risePerAmp2(conductor, school, bundledConductors) * amps ** 2

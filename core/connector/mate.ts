@@ -39,7 +39,9 @@ export function mate(end: PlanEnd, terminal: PlanEnd): Mating {
   return { mates: false, why: 'they are different families' }
 }
 
-/** The resistance of one mating in the loop, Ω: both poles, at the lead end's family; of a stripped end, the screw's. */
+/**
+ * The resistance of one mating in the loop, Ω: both poles, at the lead end's family; of a stripped end, the screw's.
+ */
 export function matingLoopOhm(endConnector: string | undefined, aged = false): number {
   if (!endConnector) return 0
   const c = connector(endConnector)

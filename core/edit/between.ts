@@ -9,7 +9,8 @@ import { removeAll } from './remove'
 import { setField } from './set'
 
 /**
- * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on from there.
+ * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on
+ * from there.
  * What was wired into the lead stays in the half it was in. Null for a part with no way through.
  */
 export function putBetween(
@@ -98,7 +99,8 @@ export function putBeforeEnd(plan: Plan, lead: Lead, put: BeforeEnd): Patch {
 }
 
 /**
- * Takes a part out of the way between one lead and another and heals the way: the first leads on to where the second led, and both are
+ * Takes a part out of the way between one lead and another and heals the way: the first leads on to where the second
+ * led, and both are
  * gone. Null where the part does not stand between exactly two leads.
  */
 export function heal(plan: Plan, partId: string, from: string, to: string): Patch | null {

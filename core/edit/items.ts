@@ -2,7 +2,7 @@ import type { Inline } from '../kinds/inline'
 import { leadById } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Patch } from './patch'
-import { appendTo, setField } from './set'
+import { appendTo, setField, setFields } from './set'
 
 export type LeadEnd = 'from' | 'to'
 
@@ -26,30 +26,40 @@ export function placeFrom(lead: Lead, end: LeadEnd, fromEndM: number): number {
   return Number(atM.toFixed(3))
 }
 
+/** First letter of the ids that items of a kind get. */
+const STEM: Record<Inline['kind'], string> = {
+  fuse: 'f',
+  breaker: 'b',
+  switch: 's',
+  dropper: 'd',
+  meter: 'm',
+  choke: 'c',
+}
+
 /** Puts an item into a lead, `fromEndM` away from one of its ends. */
 export function addItem(
   plan: Plan,
   leadId: string,
-  stem: string,
   item: NewItem,
   { end = 'from', fromEndM = FROM_END_M }: { end?: LeadEnd; fromEndM?: number } = {},
 ): Patch {
   const lead = leadById(plan, leadId)!
-  const value = { id: freeItemId(lead, stem), ...item, atM: placeFrom(lead, end, fromEndM) }
+  const value = { id: freeItemId(lead, STEM[item.kind]), ...item, atM: placeFrom(lead, end, fromEndM) }
   return appendTo(plan, leadId, 'inline', value)
 }
 
-/** One field of an item in a lead; undefined takes it out. */
-export function setItem(plan: Plan, leadId: string, itemId: string, field: string, value: unknown): Patch {
+/** Fields of an item in a lead; undefined takes one out. */
+export function setItem(plan: Plan, leadId: string, itemId: string, fields: Readonly<Record<string, unknown>>): Patch {
   const index = leadById(plan, leadId)!.inline!.findIndex(i => i.id === itemId)
-  return setField(plan, leadId, `inline.${index}.${field}`, value)
+  const entries = Object.entries(fields).map(([field, value]) => [`inline.${index}.${field}`, value])
+  return setFields(plan, leadId, Object.fromEntries(entries))
 }
 
 /** A lead of another length; what would lie beyond its end moves to it. */
 export function setLength(plan: Plan, lead: Lead, lengthM: number): Patch {
   const beyond = (lead.inline ?? []).filter(i => i.atM !== undefined && i.atM > lengthM)
   return [
-    ...beyond.flatMap(i => setItem(plan, lead.id, i.id, 'atM', lengthM)),
+    ...beyond.flatMap(i => setItem(plan, lead.id, i.id, { atM: lengthM })),
     ...setField(plan, lead.id, 'lengthM', lengthM),
   ]
 }

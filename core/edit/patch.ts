@@ -9,7 +9,8 @@ export type Patch = Operation[]
 export type EditResult = { ok: true; plan: Plan; undo: Patch } | { ok: false; faults: Fault[] }
 
 /**
- * Applies an RFC 6902 patch. The old plan is left as it was; a patch that does not fit, or leads to a bad plan, is refused in words.
+ * Applies an RFC 6902 patch. The old plan is left as it was; a patch that does not fit, or leads to a bad plan, is
+ * refused in words.
  * The result is in the schema's field order, so undoing restores a plan that was so ordered to the byte.
  */
 export function applyEdit(plan: Plan, patch: Patch): EditResult {
@@ -41,7 +42,8 @@ export function applyEdit(plan: Plan, patch: Patch): EditResult {
 }
 
 /**
- * The plan after a patch, unread: for trying many changes of one's own making. What is shown in the end goes through applyEdit.
+ * The plan after a patch, unread: for trying many changes of one's own making. What is shown in the end goes through
+ * applyEdit.
  * Null where the patch does not fit.
  */
 export function tryPatch(plan: Plan, patch: Patch): Plan | null {

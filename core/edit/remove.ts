@@ -10,7 +10,9 @@ export function remove(plan: Plan, id: string): Patch {
   return [...mentions(plan, id), ...hookUps(plan, leads), ...removeAll(plan, [...leads, id])]
 }
 
-/** Takes parts and leads out by their ids, from the end of each list, so that what is left keeps its place until then. */
+/**
+ * Takes parts and leads out by their ids, from the end of each list, so that what is left keeps its place until then.
+ */
 export function removeAll(plan: Plan, ids: readonly string[]): Patch {
   const gone = new Set(ids)
   const last = (list: readonly { id: string }[], name: string): Patch =>

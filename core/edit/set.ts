@@ -11,7 +11,8 @@ const pointer = (root: string, keys: readonly string[]) =>
 const hasKey = (value: unknown, key: string) => typeof value === 'object' && value !== null && key in value
 
 /**
- * Sets a value at a dotted path of an object that stands at a pointer. What is missing on the way is made; undefined takes the field out.
+ * Sets a value at a dotted path of an object that stands at a pointer. What is missing on the way is made; undefined
+ * takes the field out.
  * A `-` at the end appends to a list.
  */
 function setAt(root: string, owner: unknown, path: string, value: unknown): Patch {

@@ -73,7 +73,10 @@ export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: Solv
   return null
 }
 
-/** Shortest cut off one lead, in steps of 0.1 m, that passes; null where it would have to be under a third of its length. */
+/**
+ * Shortest cut off one lead, in steps of 0.1 m, that passes; null where it would have to be under a third of its
+ * length.
+ */
 export function shortenUntil(
   plan: Plan,
   leadId: string,

@@ -21,7 +21,10 @@ export interface Regulated {
   passes: (solved: SolvedPlan) => boolean
 }
 
-/** A regulator that holds the load's voltage, put into the end of its lead; the smallest of the catalogue that carries the current and passes. */
+/**
+ * A regulator that holds the load's voltage, put into the end of its lead; the smallest of the catalogue that carries
+ * the current and passes.
+ */
 export function addRegulator(plan: Plan, { lead, end, load, activeA, passes }: Regulated): Proposal | null {
   const holds = (r: (typeof converter.catalogue)[number]) => r.part.topology === 'buck-boost' && !r.part.charges
   const row = converter.catalogue.find(r => holds(r) && r.part.maxOutA >= 1.1 * activeA)

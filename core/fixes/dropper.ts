@@ -23,7 +23,7 @@ export function addDropperUntil(
   if (ratedA === undefined) return null
   for (let count = 1; count <= MOST_DIODES; count++) {
     const item = { kind: 'dropper', count, ratedA, stripe: end, labelled: true } as const
-    const patch = addItem(plan, lead.id, 'd', item, { end, fromEndM: FROM_LOAD_M })
+    const patch = addItem(plan, lead.id, item, { end, fromEndM: FROM_LOAD_M })
     const solved = solvedAfter(plan, patch)
     if (!solved || !passes(solved)) continue
     const diodes = count === 1 ? 'Series diode' : `${count} diodes in series`

@@ -18,7 +18,10 @@ export interface FuseTask {
   conductorAmps: number
 }
 
-/** A fuse near one end of a lead: the smallest that carries the current and protects the conductor. Null where none does both. */
+/**
+ * A fuse near one end of a lead: the smallest that carries the current and protects the conductor. Null where none does
+ * both.
+ */
 export function addFuse(
   plan: Plan,
   lead: Lead,
@@ -31,7 +34,7 @@ export function addFuse(
     const fuse = { kind: 'fuse', type, ratedA, legs: 'positive' } as const
     return {
       label: `${ratedA} A ${fuseClass(type).label} fuse, ${FUSE_AT_POST_M} m from ${endName(plan, lead, end)}`,
-      patch: addItem(plan, lead.id, 'f', fuse, { end, fromEndM: FUSE_AT_POST_M }),
+      patch: addItem(plan, lead.id, fuse, { end, fromEndM: FUSE_AT_POST_M }),
     }
   }
   return null
@@ -41,11 +44,13 @@ export function addFuse(
 export function moveFuse(plan: Plan, lead: Lead, itemId: string, end: LeadEnd): Proposal {
   return {
     label: `Move the fuse to ${FUSE_AT_POST_M} m from ${endName(plan, lead, end)}`,
-    patch: setItem(plan, lead.id, itemId, 'atM', placeFrom(lead, end, FUSE_AT_POST_M)),
+    patch: setItem(plan, lead.id, itemId, { atM: placeFrom(lead, end, FUSE_AT_POST_M) }),
   }
 }
 
-/** Another rating of the same class that carries the current and protects the conductor: the largest, or the smallest. */
+/**
+ * Another rating of the same class that carries the current and protects the conductor: the largest, or the smallest.
+ */
 export function refuse(
   plan: Plan,
   device: Device,

@@ -2,7 +2,7 @@ import { connector, STRONGER_CONNECTORS } from '../catalog/connectors'
 import { freePortsOf } from '../edit/add'
 import { fitEnd, landEnd, setTerminalConnector } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'
-import { replacePart, setField as fieldPatch } from '../edit/set'
+import { replacePart } from '../edit/set'
 import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
@@ -40,7 +40,10 @@ export function changeTerminal(plan: Plan, terminal: string, connectorId: string
   return patch && { label: `${connector(connectorId).label} at ${terminal}`, patch }
 }
 
-/** A stronger family on both sides of one mating, small to large, that passes; the lead's side alone where the terminal is fixed. */
+/**
+ * A stronger family on both sides of one mating, small to large, that passes; the lead's side alone where the terminal
+ * is fixed.
+ */
 export function strongerMating(
   plan: Plan,
   lead: Lead,
@@ -71,9 +74,4 @@ export function moveToFreePort(plan: Plan, lead: Lead, end: LeadEnd): Proposal |
     label: `Move ${lead.name ?? lead.id} to the free port ${free.slice(part.id.length + 1)} of ${nameOf(part)}`,
     patch: landEnd(plan, lead, end, free),
   }
-}
-
-/** One field of a part or lead set to a value, with what that is called. */
-export function setField(plan: Plan, id: string, path: string, value: unknown, label: string): Proposal {
-  return { label, patch: fieldPatch(plan, id, path, value) }
 }

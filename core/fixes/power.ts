@@ -38,7 +38,9 @@ export function setPower(
   return {
     label: `Turn ${nameOf(radio)} down to ${level.powerW} W`,
     patch,
-    cost: `−${(10 * Math.log10(radio.powerW! / level.powerW)).toFixed(1)} dB signal${level.estimated ? `, current estimated at ${level.activeA} A` : ''}`,
+    cost:
+      `−${(10 * Math.log10(radio.powerW! / level.powerW)).toFixed(1)} dB ` +
+      `signal${level.estimated ? `, current estimated at ${level.activeA} A` : ''}`,
   }
 }
 

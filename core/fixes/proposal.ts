@@ -7,3 +7,6 @@ export interface Proposal {
   /** What it costs beyond what the solution shows, in words: "190 g more copper". */
   cost?: string
 }
+
+/** An edit with what it is called. */
+export const propose = (label: string, patch: Patch): Proposal => ({ label, patch })

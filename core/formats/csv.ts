@@ -2,7 +2,10 @@ import Papa from 'papaparse'
 import type { BuildSheet } from '../sheets/build'
 import type { ShoppingRow } from '../sheets/needs'
 
-/** Lists of the build sheet as CSV: a heading line, commas, points for decimals, metres and millimetres said in the heading. */
+/**
+ * Lists of the build sheet as CSV: a heading line, commas, points for decimals, metres and millimetres said in the
+ * heading.
+ */
 
 const csv = (fields: string[], data: unknown[][]) => Papa.unparse({ fields, data }, { newline: '\n' }) + '\n'
 

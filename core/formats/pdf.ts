@@ -178,8 +178,20 @@ export function casePdf(
   y += 1
   paragraph(report.headline, 11, 'bold')
   ;[...report.contradictions, ...report.cautions].forEach(c => paragraph(`! ${c}`))
+  caseTables(doc, margin, y - 4, { noiseCase, report })
+  footed(doc, noiseCase.title, margin)
+  return new Uint8Array(doc.output('arraybuffer'))
+}
+
+/** What is believed and why, the log, the cures and the next test, from a height on. */
+function caseTables(
+  doc: jsPDF,
+  margin: number,
+  fromY: number,
+  { noiseCase, report }: { noiseCase: NoiseCase; report: CaseReport },
+) {
   const table = tableOf(doc, margin)
-  y -= 4
+  let y = fromY
   y = table(
     y,
     'What is believed',
@@ -210,7 +222,5 @@ export function casePdf(
   )
   const next = report.next[0]
   if (next && report.state !== 'believed' && noiseCase.state === 'open')
-    y = table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
-  footed(doc, noiseCase.title, margin)
-  return new Uint8Array(doc.output('arraybuffer'))
+    table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
 }

@@ -8,8 +8,10 @@ import type { Transfer } from '../kinds/kind'
 import type { Plan } from '../plan/schema'
 
 /**
- * The operating point of a plan as a netlist for a general-purpose circuit simulator, with `.op`. Node names are the terminals' with `.`
- * as `_`, voltages against the negative side, node 0. Node sets start it at the upper root of constant-power loads. The laws are written
+ * The operating point of a plan as a netlist for a general-purpose circuit simulator, with `.op`. Node names are the
+ * terminals' with `.`
+ * as `_`, voltages against the negative side, node 0. Node sets start it at the upper root of constant-power loads. The
+ * laws are written
  * out as such (warming conductors, diodes, converters), so that the simulator solves the plan by itself.
  */
 export function spiceNetlist(plan: Plan, condition: Condition): string {
@@ -146,7 +148,10 @@ function sinks(network: Network, condition: Condition, point: OperatingPoint, na
     })
 }
 
-/** Under half of its voltage a constant-power load is written as a plain current, so that no simulator walks down to the lower root. */
+/**
+ * Under half of its voltage a constant-power load is written as a plain current, so that no simulator walks down to the
+ * lower root.
+ */
 const floorV = (point: OperatingPoint, node: number) => Math.max(0.5, 0.5 * point.volts[node]!)
 
 function transfers(
@@ -163,10 +168,16 @@ function transfers(
     `Vo${i} to${i}x ${at(t.toNode)} 0`,
     ...startAt(point, `ti${i}x`, point.volts[t.fromNode]!),
     ...startAt(point, `to${i}x`, point.volts[t.toNode]!),
-    t.relation === 'follows-input'
-      ? `Bi${i} ti${i}x 0 I=I(Vo${i})`
-      : `Bi${i} ti${i}x 0 I=(${number(t.idleW)}+V(to${i}x)*I(Vo${i})/${efficiencyExpression(t.efficiency, `I(Vo${i})`, `(V(to${i}x)*I(Vo${i}))`)})/max(V(ti${i}x),${number(floorV(point, t.fromNode))})`,
+    `Bi${i} ti${i}x 0 I=${inputExpression(t, i, floorV(point, t.fromNode))}`,
   ])
+}
+
+/** What a converter takes: idle watts and what it gives over its efficiency, as amps at its input; a gate passes amps on. */
+function inputExpression(t: Transfer, i: number, leastV: number): string {
+  if (t.relation === 'follows-input') return `I(Vo${i})`
+  const [outA, outW] = [`I(Vo${i})`, `(V(to${i}x)*I(Vo${i}))`]
+  const efficiency = efficiencyExpression(t.efficiency, outA, outW)
+  return `(${number(t.idleW)}+V(to${i}x)*I(Vo${i})/${efficiency})/max(V(ti${i}x),${number(leastV)})`
 }
 
 function outExpression(t: Transfer, inV: string): string {

@@ -22,6 +22,8 @@ const text = (x: number, y: number, words: string, more = '') =>
 const n = (value: number) => String(Number(value.toFixed(1)))
 
 /** The path as a picture by itself, px, with what arrives at every load over all conditions. */
+const FOOT = 'Drawn by Wireman; local codes and a licensed electrician decide.'
+
 export function pathSvg(
   plan: Plan,
   verdict: Verdict,
@@ -34,7 +36,9 @@ export function pathSvg(
   const body = [
     ...layout.axis.ticks.map(
       v =>
-        `<line x1="${n(axisX(layout.axis, v))}" x2="${n(axisX(layout.axis, v))}" y1="40" y2="${n(layout.height - 8)}" stroke="#c9c5b8" stroke-dasharray="1 5"/>${text(axisX(layout.axis, v), 33, String(v), `text-anchor="middle" class="s"`)}`,
+        `<line x1="${n(axisX(layout.axis, v))}" x2="${n(axisX(layout.axis, v))}" y1="40" ` +
+        `y2="${n(layout.height - 8)}" stroke="#c9c5b8" stroke-dasharray="1 ` +
+        `5"/>${text(axisX(layout.axis, v), 33, String(v), `text-anchor="middle" class="s"`)}`,
     ),
     text(layout.axis.x + 8, 15, 'what arrives, volts', 'class="s"'),
     ...layout.leads.flatMap(shape =>
@@ -58,7 +62,8 @@ export function pathSvg(
           p.ratedA === null
             ? []
             : [
-                `<rect x="${n(bar.x + bar.width / 2 - 13)}" y="${n(p.y - 11)}" width="26" height="22" rx="5" class="b"/>`,
+                `<rect x="${n(bar.x + bar.width / 2 - 13)}" y="${n(p.y - 11)}" width="26" height="22" rx="5" ` +
+                  'class="b"/>',
                 text(bar.x + bar.width / 2, p.y + 4.5, String(p.ratedA), 'text-anchor="middle" class="n"'),
               ],
         ),
@@ -78,7 +83,7 @@ export function pathSvg(
 <style>.n{font-weight:650}.s{font-size:11px;fill:${QUIET}}.b{fill:#fff;stroke:${INK};stroke-width:1.5}</style>
 <title>${escape(plan.name)}</title><rect width="100%" height="100%" fill="#fff"/>
 ${body.join('\n')}
-${text(14, layout.height + 14, `${plan.name}. Drawn by Wireman; local codes and a licensed electrician decide.`, 'class="s"')}
+${text(14, layout.height + 14, `${plan.name}. ${FOOT}`, 'class="s"')}
 </svg>
 `
 }
@@ -91,16 +96,22 @@ function leadPicture(
 ): string[] {
   const items = shape.items.map(item =>
     item.kind === 'dropper'
-      ? `<path d="M-9-7L7 0L-9 7ZM7-8V8" fill="${INK}" stroke="${INK}" transform="translate(${n(item.x)} ${n(item.y)})"/>`
-      : `<g transform="translate(${n(item.x)} ${n(item.y)})"><rect x="-16" y="-11" width="32" height="22" rx="${item.kind === 'breaker' ? 0 : 5}" class="b"/><text y="4.5" text-anchor="middle" class="n">${escape(item.label)}</text></g>`,
+      ? `<path d="M-9-7L7 0L-9 7ZM7-8V8" fill="${INK}" stroke="${INK}" transform="translate(${n(item.x)} ` +
+        `${n(item.y)})"/>`
+      : `<g transform="translate(${n(item.x)} ${n(item.y)})"><rect x="-16" y="-11" width="32" height="22" ` +
+        `rx="${item.kind === 'breaker' ? 0 : 5}" class="b"/><text y="4.5" text-anchor="middle" ` +
+        `class="n">${escape(item.label)}</text></g>`,
   )
   const y = shape.tie ? shape.y - 2 : shape.y + (shape.labelBelow ? 24 : -9)
-  const y2 = shape.tie ? shape.y + 13 : shape.y + (shape.labelBelow ? 39 : compact ? 15 : 18)
+  const flows = flow ? flowWords(flow.amps, flow.dropV) : ''
+  const below = compact ? 15 : 18
+  const y2 = shape.tie ? shape.y + 13 : shape.y + (shape.labelBelow ? 39 : below)
   return [
-    `<path d="${shape.path}" fill="none" stroke="${COPPER}" stroke-width="${n(shape.thickness)}"${shape.open ? ' stroke-dasharray="7 5"' : ''}/>`,
+    `<path d="${shape.path}" fill="none" stroke="${COPPER}" ` +
+      `stroke-width="${n(shape.thickness)}"${shape.open ? ' stroke-dasharray="7 5"' : ''}/>`,
     ...items,
     text(shape.labelX, y, `${words.conductor} · ${words.length}`),
-    text(shape.labelX, y2, shape.open ? 'switched off' : flow ? flowWords(flow.amps, flow.dropV) : '', 'class="s"'),
+    text(shape.labelX, y2, shape.open ? 'switched off' : flows, 'class="s"'),
   ]
 }
 
@@ -111,13 +122,16 @@ function arrival(
   span: Verdict['arrivals'][string] | null,
 ): string[] {
   const x = (v: number) => axisX(layout.axis, v)
-  const bar = `<rect x="${n(x(window.minV))}" y="${n(y - 18)}" width="${n(x(window.maxV) - x(window.minV))}" height="28" fill="${PASS}"/>`
+  const bar =
+    `<rect x="${n(x(window.minV))}" y="${n(y - 18)}" width="${n(x(window.maxV) - x(window.minV))}" height="28" ` +
+    `fill="${PASS}"/>`
   if (!span) return [bar]
   const [low, high] = [span.low.value, span.high.value]
   const bad = low < window.minV || high > window.maxV
   return [
     bar,
-    `<line x1="${n(x(low))}" x2="${n(x(high))}" y1="${n(y - 4)}" y2="${n(y - 4)}" stroke="${bad ? BAD : INK}" stroke-width="7" stroke-linecap="round"/>`,
+    `<line x1="${n(x(low))}" x2="${n(x(high))}" y1="${n(y - 4)}" y2="${n(y - 4)}" stroke="${bad ? BAD : INK}" ` +
+      'stroke-width="7" stroke-linecap="round"/>',
     text(x(low), y + 23, low.toFixed(2), `text-anchor="middle" class="s"${low < window.minV ? ` fill="${BAD}"` : ''}`),
     text(x(high), y + 23, high.toFixed(2), 'text-anchor="middle" class="s"'),
   ]
@@ -132,15 +146,22 @@ export function labelsSvg(labels: readonly Label[], format: LabelFormat): string
     const [x, y] = [m + (i % columns) * w, m + Math.floor(i / columns) * h]
     const size = label.lines.map(line => Math.min(textMm, (w - 3) / (0.56 * Math.max(1, line.length))))
     return (
-      `<g transform="translate(${n(x)} ${n(y)})"><rect x="0.1" y="0.1" width="${n(w - 0.2)}" height="${n(h - 0.2)}" rx="0.8" fill="${label.warns ? '#000' : 'none'}" stroke="#999" stroke-width="0.15"/>` +
+      `<g transform="translate(${n(x)} ${n(y)})"><rect x="0.1" y="0.1" width="${n(w - 0.2)}" ` +
+      `height="${n(h - 0.2)}" rx="0.8" fill="${label.warns ? '#000' : 'none'}" stroke="#999" ` +
+      'stroke-width="0.15"/>' +
       label.lines
         .map(
           (line, k) =>
-            `<text x="1.5" y="${(h / 2 + (k ? textMm * 1.05 : -textMm * 0.25)).toFixed(2)}" font-size="${size[k]!.toFixed(2)}" font-weight="${k ? 400 : 700}" fill="${label.warns ? '#fff' : '#000'}">${escape(line)}</text>`,
+            `<text x="1.5" y="${(h / 2 + (k ? textMm * 1.05 : -textMm * 0.25)).toFixed(2)}" ` +
+            `font-size="${size[k]!.toFixed(2)}" font-weight="${k ? 400 : 700}" ` +
+            `fill="${label.warns ? '#fff' : '#000'}">${escape(line)}</text>`,
         )
         .join('') +
       '</g>'
     )
   })
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ${height}" font-family="Helvetica, Arial, sans-serif">\n${body.join('\n')}\n</svg>\n`
+  return (
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ` +
+    `${height}" font-family="Helvetica, Arial, sans-serif">\n${body.join('\n')}\n</svg>\n`
+  )
 }

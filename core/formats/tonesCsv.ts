@@ -8,7 +8,10 @@ export type TonesResult =
 
 const HEADERS = 'frequency_hz or frequency_khz for a tone list; frequency_hz,level_db for a spectrum'
 
-/** Reads a tone list or a spectrum. Semicolons with decimal commas are read; a comma for a decimal between commas is told apart and refused. */
+/**
+ * Reads a tone list or a spectrum. Semicolons with decimal commas are read; a comma for a decimal between commas is
+ * told apart and refused.
+ */
 export function readTonesCsv(text: string): TonesResult {
   if (!text.trim()) return { ok: false, line: 1, wrong: 'the file is empty', right: HEADERS }
   const { data, meta } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), {

@@ -4,7 +4,10 @@ export type WavResult = { ok: true; recording: Recording } | { ok: false; wrong:
 
 const MOST_SECONDS = 60
 
-/** Reads a WAV recording: PCM of 8, 16, 24 or 32 bits or 32-bit float, one or two channels, any rate. Says what is wrong with one it cannot read. */
+/**
+ * Reads a WAV recording: PCM of 8, 16, 24 or 32 bits or 32-bit float, one or two channels, any rate. Says what is wrong
+ * with one it cannot read.
+ */
 export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
   const data =
     bytes instanceof Uint8Array ? new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength) : new DataView(bytes)
@@ -37,7 +40,7 @@ export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
     }
     if (name === 'data') {
       if (!format) return refuse('its samples come before the line that says what they are')
-      return samples(data, body, Math.min(length, data.byteLength - body), format, refuse)
+      return samples(data, { start: body, length: Math.min(length, data.byteLength - body) }, format, refuse)
     }
     at = body + length + (length & 1)
   }
@@ -46,8 +49,7 @@ export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
 
 function samples(
   data: DataView,
-  start: number,
-  length: number,
+  { start, length }: { start: number; length: number },
   format: { code: number; channels: number; rate: number; bits: number },
   refuse: (wrong: string, right?: string) => WavResult,
 ): WavResult {

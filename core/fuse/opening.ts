@@ -27,7 +27,10 @@ export function openingTime(type: string, ratedA: number, amps: number): Opening
   return { slowestS: slow0 * (slow1 / slow0) ** along, fastestS: fast0 * (fast1 / fast0) ** along }
 }
 
-/** Largest current that may flow for ever without it opening, as a multiple of its rating; the standard's 110 % for blades. */
+/**
+ * Largest current that may flow for ever without it opening, as a multiple of its rating; the standard's 110 % for
+ * blades.
+ */
 export function neverOpensBelow(type: string): number {
   return fuseClass(type).opening.rows[0]![0]
 }

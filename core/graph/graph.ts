@@ -12,7 +12,8 @@ export interface InnerLink extends Link {
 }
 
 /**
- * A plan as parts, terminals and what joins them: the one place where circuit, protection, short study, isolation, hook-up order and
+ * A plan as parts, terminals and what joins them: the one place where circuit, protection, short study, isolation,
+ * hook-up order and
  * picture learn how a station hangs together.
  */
 export interface Graph {
@@ -104,7 +105,10 @@ export function aroundBy(graph: Graph, groupOf: (terminal: string) => number | u
   }
 }
 
-/** Terminals of its part that are one conductor with a terminal: joined inside it, with no device and nothing that changes the voltage between. */
+/**
+ * Terminals of its part that are one conductor with a terminal: joined inside it, with no device and nothing that
+ * changes the voltage between.
+ */
 export function oneConductor(graph: Graph, terminal: string): string[] {
   const near = nearby(graph)
   const reached = reach([terminal], t => near.at(t))

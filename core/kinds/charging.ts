@@ -6,7 +6,10 @@ import type { Around, ChargeOutput } from './kind'
 /** A charging device that does not say to what it is set: no 12 V one goes higher, V. */
 export const UNSET_CHARGE_V = 15
 
-/** What a mains supply or charger takes from its AC side for what it gives (typical of the class); its volts where none are said. */
+/**
+ * What a mains supply or charger takes from its AC side for what it gives (typical of the class); its volts where none
+ * are said.
+ */
 export const AC_EFFICIENCY = 0.85
 export const AC_CHARGE_V = 14.4
 
@@ -47,7 +50,8 @@ export function chargersOf(batteryId: string, around: Around): { partId: string;
 }
 
 /**
- * Voltage a battery is held at while it is charged, V: the highest absorption voltage of the charging devices wired to it, else its own
+ * Voltage a battery is held at while it is charged, V: the highest absorption voltage of the charging devices wired to
+ * it, else its own
  * or its chemistry's. null for one that is not charged where its loads are.
  */
 export function chargeVoltsOf(battery: BatteryFacts & { id: string }, around: Around): number | null {

@@ -128,7 +128,8 @@ export const controller: PartKind<Controller> = {
       sure: false,
     },
   ],
-  // The panels' cold voltage and their current are judged by panel-cold-voltage and panel-current, which know the panels.
+  // The panels' cold voltage and their current are judged by panel-cold-voltage and panel-current, which know the
+  // panels.
   windows: () => [],
   limits: () => [],
   says: {

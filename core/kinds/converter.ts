@@ -35,7 +35,8 @@ export const converterSchema = z.strictObject({
   dropoutV: volts
     .optional()
     .describe(
-      'buck: what its input must be above its output; boost: what its diode drops when the input is above its output; unsaid: 0.5',
+      'buck: what its input must be above its output; boost: what its diode drops when the input is above its ' +
+        'output; unsaid: 0.5',
     ),
   charges: z
     .strictObject({ chemistries: chargeProfiles, set: z.enum(CHEMISTRY_IDS as [string, ...string[]]).optional() })

@@ -2,7 +2,9 @@ import { figure } from '../units/number'
 import type { Draw, SupplyWindow } from './fields'
 import type { FormField, Sink } from './kind'
 
-/** Resistance of a resistive draw, Ω, from ohms, or from watts or amps at the nominal voltage. Infinity: takes nothing. */
+/**
+ * Resistance of a resistive draw, Ω, from ohms, or from watts or amps at the nominal voltage. Infinity: takes nothing.
+ */
 export function resistiveOhm(
   draw: Extract<Draw, { model: 'resistive' }>,
   state: 'idle' | 'active',
@@ -33,11 +35,14 @@ export function sinkOf(at: string, draw: Draw, window: SupplyWindow, active: boo
   }
 }
 
-/** Current of a draw on a 12 V system, A: for choosing a fuse before anything is solved. */
-export function ampsAbout({ law, value }: Sink): number {
+/** Current that a sink takes at a voltage, A. */
+export function sinkAmps({ law, value }: Pick<Sink, 'law' | 'value'>, volts: number): number {
   if (law === 'current') return value
-  return law === 'power' ? value / 12 : 12 / value
+  return law === 'power' ? value / volts : volts / value
 }
+
+/** Current of a draw on a 12 V system, A: for choosing a fuse before anything is solved. */
+export const ampsAbout = (sink: Sink) => sinkAmps(sink, 12)
 
 /** What a load takes, in a word: "21 A", "30 W", "3.6 Ω". */
 export function drawLine({ law, value }: Sink): string {

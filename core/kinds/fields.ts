@@ -43,7 +43,8 @@ export const commonFields = {
     )
     .optional()
     .describe(
-      'for a field of this part, as internalOhm or supply.maxV: where its figure came from, and which kind of limit it is',
+      'for a field of this part, as internalOhm or supply.maxV: where its figure came from, and which kind of ' +
+        'limit it is',
     ),
 }
 

@@ -61,7 +61,8 @@ export const gate: PartKind<Gate> = {
     { id: `${part.id}.out`, connector: part.out, ratedA: part.maxA },
     ...(part.panel ? [{ id: `${part.id}.panel`, connector: part.panel }] : []),
   ],
-  // The supply carries the station while the mains is there, which is when batteries are charged; else the battery does.
+  // The supply carries the station while the mains is there, which is when batteries are charged; else the battery
+  // does.
   transfer: (part, state, around) => {
     const [first, second] = state === 'charging' ? ['supply', 'battery'] : ['battery', 'supply']
     const from = [first, second].map(t => `${part.id}.${t}`).find(t => isFed(t, around))

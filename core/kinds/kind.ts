@@ -27,7 +27,10 @@ export interface Terminal {
   fields?: { connector?: string; opener?: string }
 }
 
-/** A resistance inside a part, between two of its own nodes; 0 Ω makes them one node. A diode passes current from a to b. */
+/**
+ * A resistance inside a part, between two of its own nodes; 0 Ω makes them one node. A diode passes current from a to
+ * b.
+ */
 export interface Link {
   a: string
   b: string
@@ -36,8 +39,10 @@ export interface Link {
 }
 
 /**
- * A way inside a part from one terminal to another that is no resistance of its operating point: a gate's, a converter's.
- * Behind it things are live; `faultOhm` says what a short behind it is fed through, null where nothing of a short's current passes.
+ * A way inside a part from one terminal to another that is no resistance of its operating point: a gate's, a
+ * converter's.
+ * Behind it things are live; `faultOhm` says what a short behind it is fed through, null where nothing of a short's
+ * current passes.
  */
 export interface Pass {
   from: string
@@ -80,8 +85,10 @@ export type IntoShort = { at: string; by: 'itself' | 'input' | 'charging' } & (
 )
 
 /**
- * Power that a part takes at one terminal and gives at another, at a voltage of its own: the two sides are networks apart.
- * It holds `setV`, within what `relation` allows: a buck at most its input less `dropV`, a boost at least that; a gate follows its input.
+ * Power that a part takes at one terminal and gives at another, at a voltage of its own: the two sides are networks
+ * apart.
+ * It holds `setV`, within what `relation` allows: a buck at most its input less `dropV`, a boost at least that; a gate
+ * follows its input.
  */
 export interface Transfer {
   from: string
@@ -93,7 +100,10 @@ export interface Transfer {
   efficiency: Efficiency
 }
 
-/** What a part puts into a battery: at which terminal, to which voltages, with which current at most; and what it takes for that elsewhere. */
+/**
+ * What a part puts into a battery: at which terminal, to which voltages, with which current at most; and what it takes
+ * for that elsewhere.
+ */
 export interface ChargeOutput {
   at: string
   chemistry: string | undefined
@@ -134,7 +144,10 @@ export interface Limit {
 
 /** How a part may make noise. */
 export interface NoiseClass {
-  /** Prior odds to be the noisy one, from what operators report of the class: how hard it switches, how little it is filtered. */
+  /**
+   * Prior odds to be the noisy one, from what operators report of the class: how hard it switches, how little it is
+   * filtered.
+   */
   odds: number
   /** Has an AC side, by which noise can leave. */
   hasMains?: boolean
@@ -147,7 +160,8 @@ export interface NoiseClass {
 /** What is done with a part when a station is connected. */
 export interface HookUpRule {
   /**
-   * When its leads are connected: what gives power by itself; what takes its voltage from the battery, so that it comes right after;
+   * When its leads are connected: what gives power by itself; what takes its voltage from the battery, so that it comes
+   * right after;
    * what charges; the sun; loads last.
    */
   turn: 'gives' | 'readsBattery' | 'sun' | 'between' | 'load'
@@ -158,7 +172,10 @@ export interface HookUpRule {
   caution?: string
 }
 
-/** Parts that stand on the same wire as a terminal: joined by leads, blocks and joints, with nothing between that changes the voltage. */
+/**
+ * Parts that stand on the same wire as a terminal: joined by leads, blocks and joints, with nothing between that
+ * changes the voltage.
+ */
 export type Around = (terminal: string) => readonly { part: Part; terminal: string }[]
 
 /** Where nothing stands around, for questions that do not turn on it. */
@@ -215,7 +232,10 @@ interface Common<P extends { id: string; kind: string }> {
   schema: z.ZodType<P>
   /** Terminals of a part; `used` names those that leads land on, for kinds that grow them as needed. */
   terminals: (part: P, used: readonly string[]) => Terminal[]
-  /** Terminal by which it is joined to what feeds it (a source: to what it feeds); unsaid: the one named by its id alone. */
+  /**
+   * Terminal by which it is joined to what feeds it (a source: to what it feeds); unsaid: the one named by its id
+   * alone.
+   */
   entry?: (part: P) => string
   /** The next terminal of a kind that grows them, where another lead may land. */
   nextTerminal?: (part: P, used: readonly string[]) => string | null
@@ -227,7 +247,9 @@ interface Common<P extends { id: string; kind: string }> {
   between?: readonly [string, string]
   /** A part that can be opened by hand: what it is called then, and itself closed. */
   opens?: (part: P) => { words: string; ends: readonly [string, string]; closed: P }
-  /** A list of the part's own terminals, each with an id: its field, and ids that are taken by others of its terminals. */
+  /**
+   * A list of the part's own terminals, each with an id: its field, and ids that are taken by others of its terminals.
+   */
   ports?: { field: string; reserved: readonly string[]; /** Loads are added on its free ones. */ distributes: boolean }
 
   /** Other parts that it names: the field, and the id or ids that stand there. */
@@ -237,9 +259,15 @@ interface Common<P extends { id: string; kind: string }> {
   intoShort: (part: P) => IntoShort[]
   /** Voltages it stands; every one is judged by exactly one check. */
   windows: (part: P) => Window[]
-  /** Currents it gives or passes in all; every one is judged by exactly one check. Those of single terminals stand there. */
+  /**
+   * Currents it gives or passes in all; every one is judged by exactly one check. Those of single terminals stand
+   * there.
+   */
   limits: (part: P, around: Around) => Limit[]
-  /** Highest voltage its terminals ever stand at, V, where that is none of its states' EMFs: a panel's on the coldest morning. */
+  /**
+   * Highest voltage its terminals ever stand at, V, where that is none of its states' EMFs: a panel's on the coldest
+   * morning.
+   */
   highestV?: (part: P, lowestC: number) => number
 
   /** Power changed from one terminal to another in a state, or null. */
@@ -327,7 +355,8 @@ interface LoadKind<P> {
 }
 
 /**
- * All that the program knows of one kind of part. A new kind is one file that makes one of these, and its line in all.ts. Members are
+ * All that the program knows of one kind of part. A new kind is one file that makes one of these, and its line in
+ * all.ts. Members are
  * required wherever silence would be dangerous.
  */
 export type PartKind<P extends { id: string; kind: string }> = Common<P> & (SourceKind<P> | BetweenKind | LoadKind<P>)

@@ -22,7 +22,9 @@ export type UsbSource = z.infer<typeof usbSourceSchema>
 /** Gives what nobody asks for, V. */
 export const USB_DEFAULT_V = 5
 
-/** What it gives when asked for a voltage: that one, else the next lower it offers; with the current that goes with it. */
+/**
+ * What it gives when asked for a voltage: that one, else the next lower it offers; with the current that goes with it.
+ */
 export function delivered(source: UsbSource, requestV: number): { volts: number; amps: number } {
   const { adjustable } = source
   const fixed = [...source.voltages].sort((a, b) => a.volts - b.volts)

@@ -80,36 +80,63 @@ const radioName = (plan: Plan, radio: string | undefined) => {
   return part ? nameOf(part) : 'the radio'
 }
 
+/** What advice is given from. */
+export interface Known {
+  plan: Plan
+  causes: Causes
+  belief: Belief
+  /** The radio that hears it; unsaid: the first one. */
+  radio?: string
+}
+
 /** Every test that could be made. */
-export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: string): Test[] {
-  const name = (id: string) => causes.devices.find(d => d.id === id)!.name
+export function testsFor({ plan, causes, belief, radio }: Known): Test[] {
   const rig = radioName(plan, radio)
-  const ranked = rankedDevices(causes, belief)
-  const own = ranked.filter(d => d.id !== OUTSIDE)
-  const tests: Test[] = []
-  const off = (ids: string[]) =>
-    tests.push({
-      id: `off:${ids.join('+')}`,
-      what: 'listen',
-      setup: { devices: Object.fromEntries(ids.map(d => [d, { state: 'off' as const }])) },
-      title: `Switch off ${list(ids.map(name))}`,
-      do: `While it is heard, switch off or unplug ${list(ids.map(name))}. Leave the rest as it is.`,
-      watch: 'Same band, same frequency: as strong as before, weaker, or gone?',
-      minutes: 1 + ids.length,
-      needs: [],
-      ...(ids.some(d => causes.devices.find(x => x.id === d)?.needsSun) && {
-        caution: 'Take the panel off before the battery.',
-      }),
-    })
-  for (const device of own.slice(0, CLOSE)) off([device.id])
-  for (let n = 2; n <= Math.min(own.length, 6); n++) off(own.slice(0, n).map(d => d.id))
-  tests.push(
+  const own = rankedDevices(causes, belief).filter(d => d.id !== OUTSIDE)
+  const close = own.slice(0, CLOSE)
+  const together = Array.from({ length: Math.max(0, Math.min(own.length, MOST_OFF) - 1) }, (_, i) =>
+    own.slice(0, i + 2),
+  )
+  return [
+    ...close.map(d => offTest([d])),
+    ...together.map(offTest),
+    ...radioTests(rig),
+    ...(plan.site?.ground === 'common' ? [] : [bondTest(rig)]),
+    ...close.flatMap(deviceTests),
+    ...(own.length > 1 ? [sniffTest(own)] : []),
+    ...(own.some(d => d.switchingHz) ? [combTest] : []),
+  ]
+}
+
+/** More than these are not switched off at once. */
+const MOST_OFF = 6
+
+function offTest(devices: readonly Suspect[]): Test {
+  const names = list(devices.map(d => d.name))
+  return {
+    id: `off:${devices.map(d => d.id).join('+')}`,
+    what: 'listen',
+    setup: { devices: Object.fromEntries(devices.map(d => [d.id, { state: 'off' as const }])) },
+    title: `Switch off ${names}`,
+    do: `While it is heard, switch off or unplug ${names}. Leave the rest as it is.`,
+    watch: 'Same band, same frequency: as strong as before, weaker, or gone?',
+    minutes: 1 + devices.length,
+    needs: [],
+    ...(devices.some(d => d.needsSun) && { caution: 'Take the panel off before the battery.' }),
+  }
+}
+
+/** Changes at the radio. */
+function radioTests(rig: string): Test[] {
+  return [
     {
       id: 'dummy',
       what: 'listen',
       setup: { antenna: 'dummy' },
       title: 'Take the antenna off',
-      do: `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself falls too.`,
+      do:
+        `Put a dummy load on ${rig} in place of the antenna. Compare the device on and off: the floor itself ` +
+        'falls too.',
       watch: 'Is the noise still there?',
       caution: 'Do not transmit without an antenna or a load that stands it.',
       minutes: 3,
@@ -120,7 +147,9 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
       what: 'listen',
       setup: { feed: 'own-battery' },
       title: 'Feed the radio from a battery of its own',
-      do: `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on. Unplug its USB and data leads too: they are a way in of their own.`,
+      do:
+        `Take ${rig} off the shared lead and feed it from a separate fused battery that nothing else hangs on. ` +
+        'Unplug its USB and data leads too: they are a way in of their own.',
       watch: 'Is the noise still there?',
       minutes: 6,
       needs: ['spare battery'],
@@ -135,6 +164,13 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
       minutes: 1,
       needs: [],
     },
+    ...radioFilterTests(rig),
+  ]
+}
+
+/** What can be put into the radio's lead. */
+function radioFilterTests(rig: string): Test[] {
+  return [
     {
       id: 'choke:radio',
       what: 'listen',
@@ -150,26 +186,32 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
       what: 'listen',
       setup: { added: [{ what: 'lc-filter', at: 'radio' }] },
       title: 'An LC filter in the DC lead',
-      do: `Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ${rig}, rated for its current and behind the fuse.`,
+      do:
+        'Put a differential filter (inductor in the plus conductor, damped capacitor across) into the lead of ' +
+        `${rig}, rated for its current and behind the fuse.`,
       watch: 'As strong, weaker, or gone?',
       minutes: 8,
       needs: ['LC filter'],
     },
-  )
-  if (plan.site?.ground !== 'common')
-    tests.push({
-      id: 'bond',
-      what: 'listen',
-      setup: { added: [{ what: 'bond', at: 'radio' }] },
-      title: 'Bond case and battery negative',
-      do: `Join the case of ${rig}, battery negative and the station ground at one point with a short, wide strap.`,
-      watch: 'As strong, weaker, or gone? Listen at the low bands too.',
-      caution: NEVER,
-      minutes: 8,
-      needs: [],
-    })
-  for (const device of own.slice(0, CLOSE)) {
-    tests.push({
+  ]
+}
+
+const bondTest = (rig: string): Test => ({
+  id: 'bond',
+  what: 'listen',
+  setup: { added: [{ what: 'bond', at: 'radio' }] },
+  title: 'Bond case and battery negative',
+  do: `Join the case of ${rig}, battery negative and the station ground at one point with a short, wide strap.`,
+  watch: 'As strong, weaker, or gone? Listen at the low bands too.',
+  caution: NEVER,
+  minutes: 8,
+  needs: [],
+})
+
+/** Changes at one device. */
+function deviceTests(device: Suspect): Test[] {
+  return [
+    {
       id: `choke:${device.id}`,
       what: 'listen',
       setup: { added: [{ what: 'choke', at: device.id }] },
@@ -178,8 +220,8 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
       watch: 'As strong, weaker, or gone?',
       minutes: 8,
       needs: ['choke'],
-    })
-    tests.push({
+    },
+    {
       id: `distance:${device.id}`,
       what: 'listen',
       setup: { added: [{ what: 'distance', at: device.id }] },
@@ -188,68 +230,86 @@ export function testsFor(plan: Plan, causes: Causes, belief: Belief, radio?: str
       watch: 'As strong, weaker, or gone?',
       minutes: 10,
       needs: [],
-    })
-    if (device.hasMains)
-      tests.push({
-        id: `mains-filter:${device.id}`,
-        what: 'listen',
-        setup: { added: [{ what: 'mains-filter', at: device.id }] },
-        title: `A filter on the AC side of ${device.name}`,
-        do: `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord through cores. Plug in again.`,
-        watch: 'As strong, weaker, or gone?',
-        caution: `${UNPLUGGED} ${NEVER}`,
-        minutes: 8,
-        needs: ['mains filter'],
-      })
-    if (device.mostA) {
-      // Between the currents at which it may set in.
-      for (const share of [(SHARES[0] + SHARES[1]) / 2, (SHARES[1] + SHARES[2]) / 2, 0.12]) {
-        const amps = Number((share * device.mostA).toPrecision(2))
-        tests.push({
-          id: `current:${device.id}:${amps}`,
-          what: 'listen',
-          setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } },
-          title: `${device.name} at about ${amps} A`,
-          do: `Let ${device.name} work at about ${amps} A: ${device.needsSun ? 'shade the panel, or wait for less sun' : device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'}.`,
-          watch: 'As strong as at its full current, weaker, or gone?',
-          minutes: 5,
-          needs: device.needsSun ? ['sun'] : ['load'],
-        })
-      }
+    },
+    ...(device.hasMains ? [mainsTest(device)] : []),
+    ...currentTests(device),
+    ...(device.charges ? [startTest(device)] : []),
+  ]
+}
+
+const mainsTest = (device: Suspect): Test => ({
+  id: `mains-filter:${device.id}`,
+  what: 'listen',
+  setup: { added: [{ what: 'mains-filter', at: device.id }] },
+  title: `A filter on the AC side of ${device.name}`,
+  do:
+    `Unplug it. Put a ready-made plug-in mains filter before ${device.name}, or wind its whole AC cord ` +
+    'through cores. Plug in again.',
+  watch: 'As strong, weaker, or gone?',
+  caution: `${UNPLUGGED} ${NEVER}`,
+  minutes: 8,
+  needs: ['mains filter'],
+})
+
+/** Shares of its largest current at which a device is tried: between those at which its noise may set in, and low. */
+const TRIED_SHARES = [(SHARES[0] + SHARES[1]) / 2, (SHARES[1] + SHARES[2]) / 2, 0.12] as const
+
+function currentTests(device: Suspect): Test[] {
+  const { mostA } = device
+  if (!mostA) return []
+  return TRIED_SHARES.map((share): Test => {
+    const amps = Number((share * mostA).toPrecision(2))
+    return {
+      id: `current:${device.id}:${amps}`,
+      what: 'listen',
+      setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } },
+      title: `${device.name} at about ${amps} A`,
+      do: `Let ${device.name} work at about ${amps} A: ${howToThrottle(device)}.`,
+      watch: 'As strong as at its full current, weaker, or gone?',
+      minutes: 5,
+      needs: device.needsSun ? ['sun'] : ['load'],
     }
-    if (device.charges)
-      tests.push({
-        id: `start:${device.id}`,
-        what: 'listen',
-        setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } },
-        title: `${device.name} a quarter of an hour on`,
-        do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`,
-        watch: 'As strong as in the first minutes, weaker, or gone?',
-        minutes: 15,
-        needs: device.needsSun ? ['sun'] : ['load'],
-      })
-  }
-  if (own.length > 1)
-    tests.push({
-      id: 'sniff',
-      what: 'sniff',
-      title: 'Walk round with a pocket medium-wave set',
-      do: `Tune a pocket set between stations near the low end of medium wave and hold it to ${list(own.map(d => d.name))}, a hand's breadth away from each.`,
-      watch: 'Where is it loudest?',
-      minutes: 4,
-      needs: ['pocket medium-wave set'],
-    })
-  if (own.some(d => d.switchingHz))
-    tests.push({
-      id: 'comb',
-      what: 'comb',
-      title: 'Measure the spacing of its tones',
-      do: 'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the comb view.',
-      watch: 'The spacing, or that there is none.',
-      minutes: 4,
-      needs: ['waterfall'],
-    })
-  return tests
+  })
+}
+
+function howToThrottle(device: Suspect): string {
+  if (device.needsSun) return 'shade the panel, or wait for less sun'
+  return device.charges ? 'lower its charge current, or take a fuller battery' : 'take load off it'
+}
+
+const startTest = (device: Suspect): Test => ({
+  id: `start:${device.id}`,
+  what: 'listen',
+  setup: { devices: { [device.id]: { state: 'working', minutesOn: 15 } } },
+  title: `${device.name} a quarter of an hour on`,
+  do: `Start the charge anew, and listen again after a quarter of an hour at the same current.`,
+  watch: 'As strong as in the first minutes, weaker, or gone?',
+  minutes: 15,
+  needs: device.needsSun ? ['sun'] : ['load'],
+})
+
+const sniffTest = (own: readonly Suspect[]): Test => ({
+  id: 'sniff',
+  what: 'sniff',
+  title: 'Walk round with a pocket medium-wave set',
+  do:
+    'Tune a pocket set between stations near the low end of medium wave and hold it to ' +
+    `${list(own.map(d => d.name))}, a hand's breadth away from each.`,
+  watch: 'Where is it loudest?',
+  minutes: 4,
+  needs: ['pocket medium-wave set'],
+})
+
+const combTest: Test = {
+  id: 'comb',
+  what: 'comb',
+  title: 'Measure the spacing of its tones',
+  do:
+    'Look for evenly spaced tones on a waterfall as wide as it goes. Type them, or drop a recording, in the ' +
+    'comb view.',
+  watch: 'The spacing, or that there is none.',
+  minutes: 4,
+  needs: ['waterfall'],
 }
 
 function rankedDevices(causes: Causes, belief: Belief): Suspect[] {
@@ -338,12 +398,10 @@ function meaning(causes: Causes, belief: Belief, pairs: ReturnType<typeof pairsO
   const massOf = (id: string, from: typeof pairs) =>
     from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0)
   // Where the device is known already, only the way is news.
-  const words = (p: (typeof pairs)[number]) =>
-    p.device === OUTSIDE
-      ? outside.name
-      : massOf(p.device, belief.pairs) > 0.9
-        ? wayLabel(p.way)
-        : `${name(p.device)} ${wayLabel(p.way)}`
+  const words = (p: (typeof pairs)[number]) => {
+    if (p.device === OUTSIDE) return outside.name
+    return massOf(p.device, belief.pairs) > 0.9 ? wayLabel(p.way) : `${name(p.device)} ${wayLabel(p.way)}`
+  }
   const best = `${words(first!)}, ${percent(first!.probability)}`
   const next = second && second.probability > 0.1 ? `; or ${words(second)}, ${percent(second.probability)}` : ''
   const gone = causes.devices.map(d => d.id).filter(id => massOf(id, belief.pairs) > 0.08 && massOf(id, pairs) < 0.03)
@@ -353,15 +411,20 @@ function meaning(causes: Causes, belief: Belief, pairs: ReturnType<typeof pairsO
 /** Below this a test tells nothing worth the walk. */
 const LEAST_BITS = 0.01
 
-/** Everything that tells something next, the one that tells most per minute and euro first; what cannot be done now comes after. */
-export function nextTests(plan: Plan, causes: Causes, belief: Belief, atHand: AtHand, radio?: string): Advice[] {
-  return allTests(plan, causes, belief, atHand, radio).filter(t => t.bits > LEAST_BITS)
+/**
+ * Everything that tells something next, the one that tells most per minute and euro first; what cannot be done now
+ * comes after.
+ */
+export function nextTests(known: Known & { atHand: AtHand }): Advice[] {
+  return allTests(known).filter(t => t.bits > LEAST_BITS)
 }
 
-/** Every test in the same order, those that would tell next to nothing too: somebody may have made them all the same. */
-export function allTests(plan: Plan, causes: Causes, belief: Belief, atHand: AtHand, radio?: string): Advice[] {
-  return testsFor(plan, causes, belief, radio)
-    .map(t => weigh(t, causes, belief, atHand))
+/**
+ * Every test in the same order, those that would tell next to nothing too: somebody may have made them all the same.
+ */
+export function allTests(known: Known & { atHand: AtHand }): Advice[] {
+  return testsFor(known)
+    .map(t => weigh(t, known.causes, known.belief, known.atHand))
     .sort((a, b) => Number(needsHour(a)) - Number(needsHour(b)) || b.rate - a.rate)
 }
 

@@ -53,7 +53,10 @@ export function believe(causes: Causes, observations: readonly Observation[]): B
 /** How much a test made again still tells: it undoes a slip of the ear, but repeats whatever else was wrong with it. */
 export const AGAIN = 0.3
 
-/** The weight of each finding: of a test that was made m times, all of them together count as one and AGAIN for each repetition. */
+/**
+ * The weight of each finding: of a test that was made m times, all of them together count as one and AGAIN for each
+ * repetition.
+ */
 function repeatWeights(observations: readonly Observation[]): number[] {
   const key = (o: Observation) => (o.kind === 'listen' ? `listen ${JSON.stringify(o.setup)}` : o.kind)
   const times = new Map<string, number>()
@@ -122,7 +125,9 @@ function weighted(
   return weight ? total / weight : 0
 }
 
-/** How one observation moves the odds, as factors, in the light of all the others: above 1 for it, below 1 against it. */
+/**
+ * How one observation moves the odds, as factors, in the light of all the others: above 1 for it, below 1 against it.
+ */
 export interface Weight {
   device: number
   way: number

@@ -21,7 +21,10 @@ export const WAYS = [
 export type Way = (typeof WAYS)[number]['id']
 export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
 
-/** When it is there: whenever the device is on, only over a share of its largest current, or in the first minutes of a charge. */
+/**
+ * When it is there: whenever the device is on, only over a share of its largest current, or in the first minutes of a
+ * charge.
+ */
 export type When = { kind: 'always' } | { kind: 'over'; share: number } | { kind: 'start' }
 
 /** One hypothesis. */
@@ -68,7 +71,10 @@ export interface Causes {
 /** Devices reasoned about at once, likeliest first; more of them no station has, and no evening. */
 export const MOST_DEVICES = 40
 
-/** Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common mode). */
+/**
+ * Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common
+ * mode).
+ */
 export const WAY_ODDS: Record<Way, number> = { antenna: 4, 'dc-common': 3, 'dc-differential': 1, audio: 0.5, mains: 1 }
 
 /** By how much what the plan or the complaint says moves the odds: judgement, listed in docs/noise.md. */

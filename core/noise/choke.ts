@@ -4,7 +4,9 @@ import { add, complex, divide, magnitude, parallel, type Complex } from './compl
 /** Permeability of free space, H/m. */
 const MU0 = 4e-7 * Math.PI
 
-/** A winding on one or more ferrite cores: all conductors of a cable together through every core, or one of them alone. */
+/**
+ * A winding on one or more ferrite cores: all conductors of a cable together through every core, or one of them alone.
+ */
 export interface Choke {
   initialPermeability: number
   relaxationHz: number
@@ -67,7 +69,9 @@ export function insertionLossDb(choke: Complex, loop: Complex): number {
 /** Common-mode impedance of a cable's loop where nothing is known of it, Ω. */
 export const UNKNOWN_LOOP: Complex = { re: 150, im: 0 }
 
-/** Frequency at which it is highest, Hz, between 10 kHz and 1 GHz; nothing there is a resonance of the winding itself. */
+/**
+ * Frequency at which it is highest, Hz, between 10 kHz and 1 GHz; nothing there is a resonance of the winding itself.
+ */
 export function peakHz(choke: Choke): number {
   let best = 1e4
   let most = 0
@@ -90,7 +94,10 @@ export function turnsThatFit(idMm: number, cableMm: number): number {
   return Math.floor(Math.PI / Math.asin(ratio) + 1e-9)
 }
 
-/** Flux density of a direct current through the winding that is not cancelled by its return, T, at the inner edge where it is highest. */
+/**
+ * Flux density of a direct current through the winding that is not cancelled by its return, T, at the inner edge where
+ * it is highest.
+ */
 export function fluxDensityT(choke: Choke, uncancelledA: number): number {
   return (MU0 * choke.initialPermeability * choke.turns * uncancelledA) / ((Math.PI * choke.idMm) / 1000)
 }
@@ -115,10 +122,12 @@ export interface Winding {
   ohm: number
 }
 
-/** What it takes for so much insertion loss over a whole band: every core and winding that does and fits the cable, fewest cores first. */
+/**
+ * What it takes for so much insertion loss over a whole band: every core and winding that does and fits the cable,
+ * fewest cores first.
+ */
 export function windingsFor(
-  lowHz: number,
-  highHz: number,
+  { lowHz, highHz }: { lowHz: number; highHz: number },
   wantedDb: number,
   cableMm: number,
   loop: Complex = UNKNOWN_LOOP,
@@ -153,7 +162,10 @@ export function windingsFor(
   return found.sort((a, b) => a.cores - b.cores || a.turns - b.turns || b.lossDb - a.lossDb)
 }
 
-/** A differential low-pass in a converter's lead: series inductance, capacitance across, and a damping branch of R and C beside it. */
+/**
+ * A differential low-pass in a converter's lead: series inductance, capacitance across, and a damping branch of R and C
+ * beside it.
+ */
 export interface LcFilter {
   henry: number
   farad: number
@@ -191,7 +203,8 @@ export function lcFilter(
 }
 
 /**
- * A converter takes constant power: its input is a negative resistance, −V²/P. A filter whose output impedance comes near it oscillates
+ * A converter takes constant power: its input is a negative resistance, −V²/P. A filter whose output impedance comes
+ * near it oscillates
  * (Middlebrook's criterion: stay well under it). null where there is room.
  */
 export function filterWarning(filter: LcFilter, inputV: number, inputW: number): string | null {
@@ -201,5 +214,10 @@ export function filterWarning(filter: LcFilter, inputV: number, inputW: number):
     ...[0.7, 0.85, 1, 1.15, 1.4].map(k => lcFilter({ ...filter, loadOhm: 1e9 }, k * resonanceHz).outputOhm),
   )
   if (peak < negativeOhm / 2) return null
-  return `At ${(resonanceHz / 1000).toPrecision(2)} kHz the filter's output rises to ${peak.toPrecision(2)} Ω; the converter's input is −${negativeOhm.toPrecision(2)} Ω. It may oscillate: damp the filter with a capacitor of at least ${(3 * filter.farad * 1e6).toPrecision(2)} µF and ${Math.sqrt(filter.henry / filter.farad).toPrecision(2)} Ω in series beside its own.`
+  return (
+    `At ${(resonanceHz / 1000).toPrecision(2)} kHz the filter's output rises to ${peak.toPrecision(2)} Ω; the ` +
+    `converter's input is −${negativeOhm.toPrecision(2)} Ω. It may oscillate: damp the filter with a capacitor of ` +
+    `at least ${(3 * filter.farad * 1e6).toPrecision(2)} µF and ` +
+    `${Math.sqrt(filter.henry / filter.farad).toPrecision(2)} Ω in series beside its own.`
+  )
 }

@@ -1,7 +1,10 @@
 import { BANDS, type Band } from '../catalog/bands'
 import type { Tone } from './tones'
 
-/** One line of a comb: the tone that was heard, its place in the row, and its harmonic number where the comb is one of multiples. */
+/**
+ * One line of a comb: the tone that was heard, its place in the row, and its harmonic number where the comb is one of
+ * multiples.
+ */
 export interface CombLine {
   hz: number
   index: number
@@ -18,7 +21,10 @@ export interface Comb {
   /** How surely it is no chance, 0–1. */
   confidence: number
   lines: CombLine[]
-  /** What it is a multiple of: the spacing, or half of it where only odd multiples are there; null where the lines are no multiples. */
+  /**
+   * What it is a multiple of: the spacing, or half of it where only odd multiples are there; null where the lines are
+   * no multiples.
+   */
   fundamentalHz: number | null
   oddOnly: boolean
   /** How far the lines stray from even spacing, Hz: what an oscillator that is not radio grade does. */
@@ -36,7 +42,10 @@ export interface CombResult {
 
 /** Fewest lines that make a comb. */
 const LEAST_LINES = 3
-/** A tone belongs to a line within this share of the spacing, or the resolution of what it was read from, whichever is more. */
+/**
+ * A tone belongs to a line within this share of the spacing, or the resolution of what it was read from, whichever is
+ * more.
+ */
 const TOLERANCE = 0.006
 /** Spacings looked for, Hz. */
 const SPACING = { least: 300, most: 600e3 }
@@ -46,7 +55,10 @@ const LEAST_OCCUPIED = 0.34
 const LEAST_CONFIDENCE = 0.99
 const MOST_COMBS = 4
 
-/** Broadcasters' channel rasters, Hz (ITU regions 1 and 3: 9 kHz, region 2: 10 kHz; shortwave 5 kHz), and how exactly carriers keep to them. */
+/**
+ * Broadcasters' channel rasters, Hz (ITU regions 1 and 3: 9 kHz, region 2: 10 kHz; shortwave 5 kHz), and how exactly
+ * carriers keep to them.
+ */
 const RASTERS = [
   { hz: 9000, low: 148e3, high: 1.7115e6 },
   { hz: 10000, low: 525e3, high: 1.71e6 },
@@ -54,7 +66,10 @@ const RASTERS = [
 ] as const
 const CARRIER_HZ = 25
 
-/** Finds the combs among tones; several at once, strongest claim first. `resolutionHz` is how exactly the tones were read. */
+/**
+ * Finds the combs among tones; several at once, strongest claim first. `resolutionHz` is how exactly the tones were
+ * read.
+ */
 export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult {
   let left = dedupe(tones, resolutionHz)
   const raster = rasterOf(left, resolutionHz)
@@ -107,7 +122,10 @@ function dedupe(tones: readonly Tone[], resolutionHz: number): number[] {
   return kept.map(t => t.hz)
 }
 
-/** Carriers that keep to a broadcasters' raster to a few Hz: no oscillator of a converter stands so still on a round figure. */
+/**
+ * Carriers that keep to a broadcasters' raster to a few Hz: no oscillator of a converter stands so still on a round
+ * figure.
+ */
 function rasterOf(tones: number[], resolutionHz: number): { spacingHz: number; lines: number[] } | null {
   for (const raster of RASTERS) {
     const within = tones.filter(hz => hz >= raster.low && hz <= raster.high)
@@ -154,7 +172,8 @@ function bestComb(tones: number[], resolutionHz: number): Comb | null {
 }
 
 /**
- * Half or a third of the true spacing explains the same tones and a stray one or two between them. Where nearly all lines fall on
+ * Half or a third of the true spacing explains the same tones and a stray one or two between them. Where nearly all
+ * lines fall on
  * every second or third place, that is the comb.
  */
 function coarsest(tones: number[], fit: Fit, resolutionHz: number): Fit {
@@ -179,9 +198,18 @@ function better(fit: Fit, best: Fit | null): boolean {
   return a < b - 0.3 || (a < b + 0.3 && fit.spacing > best.spacing)
 }
 
-/** Differences of neighbouring tones, and small parts of them where lines between are missing, each from one of its tones. */
+/** How many neighbours of a tone are tried: all of a short list, few of a long one. */
+function reachFor(tones: number): number {
+  if (tones <= 40) return tones
+  return tones > 120 ? 4 : 8
+}
+
+/**
+ * Differences of neighbouring tones, and small parts of them where lines between are missing, each from one of its
+ * tones.
+ */
 function* candidates(tones: number[]): Generator<{ spacing: number; anchor: number }> {
-  const reach = tones.length > 120 ? 4 : tones.length > 40 ? 8 : tones.length
+  const reach = reachFor(tones.length)
   for (let i = 0; i < tones.length; i++) {
     for (let j = i + 1; j < Math.min(tones.length, i + 1 + reach); j++) {
       const difference = tones[j]! - tones[i]!
@@ -195,7 +223,8 @@ function* candidates(tones: number[]): Generator<{ spacing: number; anchor: numb
 }
 
 /**
- * Follows a row of lines out from its first tone to both sides, taking each nearest tone in and fitting spacing and offset again,
+ * Follows a row of lines out from its first tone to both sides, taking each nearest tone in and fitting spacing and
+ * offset again,
  * so that what was off at first does not grow with the distance.
  */
 function fitFrom(tones: number[], anchor: number, start: number, resolutionHz: number): Fit | null {
@@ -286,7 +315,7 @@ function combOf(fit: Fit, confidence: number, resolutionHz: number): Comb {
   const waverHz = rms(matched, spacing, offset)
   const each = Math.max(waverHz * Math.sqrt(matched.length / Math.max(1, matched.length - 2)), resolutionHz / 3)
   const uncertaintyHz = each / Math.sqrt(spread)
-  const harmonics = multiples(spacing, uncertaintyHz, offset, meanK, each)
+  const harmonics = multiples({ spacing, uncertaintyHz, offset, meanK, eachHz: each })
   const first = Math.min(...matched.map(m => m.k))
   const { fundamentalHz } = harmonics
   return {
@@ -308,17 +337,24 @@ function combOf(fit: Fit, confidence: number, resolutionHz: number): Comb {
   }
 }
 
+/** A fitted comb: lines at offset + k · spacing, how surely, and how far each line is off. */
+interface Fitted {
+  spacing: number
+  uncertaintyHz: number
+  offset: number
+  meanK: number
+  eachHz: number
+}
+
 /**
- * Whether the lines are whole multiples of the spacing, or odd ones of half of it. High up, many fundamentals within the spacing's
+ * Whether the lines are whole multiples of the spacing, or odd ones of half of it. High up, many fundamentals within
+ * the spacing's
  * uncertainty would do: then it is one where at least one does, the nearest.
  */
-function multiples(
-  spacing: number,
-  uncertaintyHz: number,
-  offset: number,
-  meanK: number,
-  eachHz: number,
-): { fundamentalHz: number | null; oddOnly: boolean } {
+function multiples({ spacing, uncertaintyHz, offset, meanK, eachHz }: Fitted): {
+  fundamentalHz: number | null
+  oddOnly: boolean
+} {
   const centre = offset + meanK * spacing
   const n = centre / spacing - meanK
   const tolerance = Math.max(0.02, 3 * (eachHz / spacing + (Math.abs(n + meanK) * uncertaintyHz) / spacing))
@@ -339,7 +375,10 @@ export function linesInBand(comb: Pick<Comb, 'spacingHz' | 'lines'>, band: Pick<
   return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => anchor + (first + i) * comb.spacingHz)
 }
 
-/** The widest clear slots of a band for a mode's bandwidth, widest first: no line in them, nor the room a wavering one wants. */
+/**
+ * The widest clear slots of a band for a mode's bandwidth, widest first: no line in them, nor the room a wavering one
+ * wants.
+ */
 export function clearSlots(
   combs: readonly Comb[],
   band: Pick<Band, 'lowMHz' | 'highMHz'>,
@@ -366,7 +405,10 @@ export function clearSlots(
 /** Bands in which a comb has lines. */
 export const bandsHit = (comb: Comb) => BANDS.filter(b => linesInBand(comb, b).length > 0).map(b => b.id)
 
-/** A switching part of the plan whose frequency could make a comb: its spacing is the frequency, or twice it (odd lines, full wave). */
+/**
+ * A switching part of the plan whose frequency could make a comb: its spacing is the frequency, or twice it (odd lines,
+ * full wave).
+ */
 export function suspects(
   comb: Comb,
   parts: readonly { id: string; switchingHz: number }[],

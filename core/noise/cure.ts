@@ -62,7 +62,8 @@ export function effect(cure: Cure, receiver: Receiver = {}): Heard | null {
   const each = gains(cure, receiver)
   if (!each.length) return null
   const most = Math.max(...each.map(g => g.db))
-  return most >= GONE_DB ? 'gone' : most >= WEAKER_DB ? 'weaker' : 'same'
+  if (most >= GONE_DB) return 'gone'
+  return most >= WEAKER_DB ? 'weaker' : 'same'
 }
 
 const TELLS: Partial<Record<CureId, Added['what']>> = {
@@ -104,6 +105,7 @@ export interface Suggestion {
 
 const WINDING = { kind: 'choke', turns: 4, cores: 4 } as const
 
+/** What may help against a cause, most likely first. */
 export function suggestions(
   plan: Plan,
   pair: Pick<Pair, 'device' | 'way'>,
@@ -111,135 +113,126 @@ export function suggestions(
   radio?: string,
 ): Suggestion[] {
   const device = devices.find(d => d.id === pair.device)
-  const part = partById(plan, pair.device)
-  if (!device || !part || device.id === OUTSIDE) {
-    return [
-      {
-        what: 'receiver',
-        where: 'radio',
-        title: 'Find it with a portable receiver outside',
-        do: "It is not a device of this station. Walk round with a portable receiver, and ask the neighbour kindly. Until then the receiver's blanker helps, at the price of strong signals.",
-        cost: 0,
-      },
-    ]
-  }
+  if (!device || !partById(plan, pair.device) || device.id === OUTSIDE) return [FIND_OUTSIDE]
   const rig = plan.parts.find(p => p.id === radio) ?? transmittersOf(plan)[0]
-  const chokeOn = (lead: Lead | undefined, at: string, where: string): Suggestion[] =>
-    lead
-      ? [
-          {
-            what: 'choke',
-            where,
-            title: `A common-mode choke on ${nameOf(lead)}, at ${at}`,
-            do: 'All conductors together, four turns through four cores in a row, close to it. The workbench says which core for this band.',
-            cost: 20,
-            patch: addItem(plan, lead.id, 'c', WINDING, {
-              end: partIdOf(lead.from) === (where === 'radio' ? rig?.id : where) ? 'from' : 'to',
-              fromEndM: 0.2,
-            }),
-          },
-        ]
-      : []
   const own = longest(plan, device.id)
+  const chokeDevice = own ? [chokeOn(plan, own, device.id, device.name)] : []
   const lead = rig && leadsOf(plan, rig.id)[0]
-  const quieter: Suggestion = {
-    what: 'quieter-device',
-    where: device.id,
-    title: `A quieter device in place of ${device.name}`,
-    do: 'Keep this one for the house, and a quiet one for the radio. Listen before buying: ask for one that was heard on these bands.',
-    cost: 120,
-  }
-  const bond: Suggestion = {
-    what: 'bond',
-    where: device.id,
-    title: 'Bond case and battery negative to the station ground',
-    do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.',
-    caution: NEVER,
-    cost: 8,
-    ...(plan.site?.ground !== 'common' && { patch: setSite(plan, 'ground', 'common') }),
-  }
-  const hours: Suggestion = {
-    what: 'other-hours',
-    where: device.id,
-    title: device.charges ? 'Charge when not listening' : `Switch ${device.name} off while listening`,
-    do: 'It costs nothing, and tells whether the rest is quiet.',
-    cost: 0,
-  }
-  const distance: Suggestion = {
-    what: 'distance',
-    where: device.id,
-    title: `Move ${device.name} and its leads away from the antenna`,
-    do: 'Some metres do more than any filter; mind the drop of a longer lead.',
-    cost: 5,
-    ...(part.nearAntennaLead && {
-      patch: setField(plan, device.id, 'nearAntennaLead', false),
-    }),
-  }
+  const chokeRadio = lead ? [chokeOn(plan, lead, rig.id, nameOf(rig))] : []
+  const always = [otherHours(device), quieter(device)]
   switch (pair.way) {
     case 'antenna':
-      return [...chokeOn(own, device.name, device.id), distance, hours, quieter]
+      return [...chokeDevice, distance(plan, device), ...always]
     case 'dc-common':
-      return [
-        ...chokeOn(lead, rig ? nameOf(rig) : 'the radio', 'radio'),
-        ...chokeOn(own, device.name, device.id),
-        bond,
-        hours,
-        quieter,
-      ]
+      return [...chokeRadio.map(c => ({ ...c, where: 'radio' })), ...chokeDevice, bond(plan, device), ...always]
     case 'dc-differential':
-      return [
-        {
-          what: 'lc-filter',
-          where: 'radio',
-          title: "A damped LC filter in the radio's lead",
-          do: 'Inductor for the whole current in the plus conductor, behind the fuse; a damped capacitor across. The workbench says what it takes.',
-          cost: 15,
-        },
-        {
-          what: 'from-battery',
-          where: 'radio',
-          title: 'Feed the radio straight from the battery',
-          do: 'Not from a load terminal or a lead that the device shares. With a fuse at the battery.',
-          caution: NEVER,
-          cost: 10,
-        },
-        hours,
-        quieter,
-      ]
+      return [LC_FILTER, FROM_BATTERY, ...always]
     case 'audio':
-      return [
-        {
-          what: 'from-battery',
-          where: 'radio',
-          title: 'Feed the radio straight from the battery',
-          do: 'Ripple of a shared lead goes with the drop on it: a lead of its own, with a fuse at the battery.',
-          caution: NEVER,
-          cost: 10,
-        },
-        {
-          what: 'lc-filter',
-          where: 'radio',
-          title: 'An LC filter low enough for the ripple',
-          do: 'Audio wants millihenries and thousands of µF: mind the drop and the inrush.',
-          cost: 20,
-        },
-        hours,
-      ]
+      return [AUDIO_FROM_BATTERY, AUDIO_FILTER, otherHours(device)]
     case 'mains':
-      return [
-        {
-          what: 'mains-filter',
-          where: device.id,
-          title: `A ready-made mains filter before ${device.name}`,
-          do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.',
-          caution: `${UNPLUGGED} ${NEVER}`,
-          cost: 25,
-        },
-        hours,
-        quieter,
-      ]
+      return [mainsFilter(device), ...always]
   }
 }
+
+const FIND_OUTSIDE: Suggestion = {
+  what: 'receiver',
+  where: 'radio',
+  title: 'Find it with a portable receiver outside',
+  do:
+    'It is not a device of this station. Walk round with a portable receiver, and ask the neighbour kindly. ' +
+    "Until then the receiver's blanker helps, at the price of strong signals.",
+  cost: 0,
+}
+
+/** A choke in a lead, at the end where a part stands. */
+const chokeOn = (plan: Plan, lead: Lead, partId: string, at: string): Suggestion => ({
+  what: 'choke',
+  where: partId,
+  title: `A common-mode choke on ${nameOf(lead)}, at ${at}`,
+  do:
+    'All conductors together, four turns through four cores in a row, close to it. The workbench says ' +
+    'which core for this band.',
+  cost: 20,
+  patch: addItem(plan, lead.id, WINDING, { end: partIdOf(lead.from) === partId ? 'from' : 'to', fromEndM: 0.2 }),
+})
+
+const quieter = (device: Suspect): Suggestion => ({
+  what: 'quieter-device',
+  where: device.id,
+  title: `A quieter device in place of ${device.name}`,
+  do:
+    'Keep this one for the house, and a quiet one for the radio. Listen before buying: ask for one that was ' +
+    'heard on these bands.',
+  cost: 120,
+})
+
+const bond = (plan: Plan, device: Suspect): Suggestion => ({
+  what: 'bond',
+  where: device.id,
+  title: 'Bond case and battery negative to the station ground',
+  do: 'One short, wide strap from the case and from battery negative to the one point of the station ground.',
+  caution: NEVER,
+  cost: 8,
+  ...(plan.site?.ground !== 'common' && { patch: setSite(plan, 'ground', 'common') }),
+})
+
+const otherHours = (device: Suspect): Suggestion => ({
+  what: 'other-hours',
+  where: device.id,
+  title: device.charges ? 'Charge when not listening' : `Switch ${device.name} off while listening`,
+  do: 'It costs nothing, and tells whether the rest is quiet.',
+  cost: 0,
+})
+
+const distance = (plan: Plan, device: Suspect): Suggestion => ({
+  what: 'distance',
+  where: device.id,
+  title: `Move ${device.name} and its leads away from the antenna`,
+  do: 'Some metres do more than any filter; mind the drop of a longer lead.',
+  cost: 5,
+  ...(partById(plan, device.id)!.nearAntennaLead && { patch: setField(plan, device.id, 'nearAntennaLead', false) }),
+})
+
+const LC_FILTER: Suggestion = {
+  what: 'lc-filter',
+  where: 'radio',
+  title: "A damped LC filter in the radio's lead",
+  do:
+    'Inductor for the whole current in the plus conductor, behind the fuse; a damped capacitor across. ' +
+    'The workbench says what it takes.',
+  cost: 15,
+}
+
+const FROM_BATTERY: Suggestion = {
+  what: 'from-battery',
+  where: 'radio',
+  title: 'Feed the radio straight from the battery',
+  do: 'Not from a load terminal or a lead that the device shares. With a fuse at the battery.',
+  caution: NEVER,
+  cost: 10,
+}
+
+const AUDIO_FROM_BATTERY: Suggestion = {
+  ...FROM_BATTERY,
+  do: 'Ripple of a shared lead goes with the drop on it: a lead of its own, with a fuse at the battery.',
+}
+
+const AUDIO_FILTER: Suggestion = {
+  what: 'lc-filter',
+  where: 'radio',
+  title: 'An LC filter low enough for the ripple',
+  do: 'Audio wants millihenries and thousands of µF: mind the drop and the inrush.',
+  cost: 20,
+}
+
+const mainsFilter = (device: Suspect): Suggestion => ({
+  what: 'mains-filter',
+  where: device.id,
+  title: `A ready-made mains filter before ${device.name}`,
+  do: 'Plug-in, with its earth connected. Or the whole AC cord through cores, unplugged.',
+  caution: `${UNPLUGGED} ${NEVER}`,
+  cost: 25,
+})
 
 function longest(plan: Plan, partId: string): Lead | undefined {
   return leadsOf(plan, partId).sort((a, b) => b.lengthM - a.lengthM)[0]

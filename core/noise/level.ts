@@ -49,7 +49,10 @@ export interface Receiver {
   calibration?: readonly CalibrationPoint[]
 }
 
-/** Level at the antenna of a meter reading: by the receiver's calibration where it has one, straight lines between its points. */
+/**
+ * Level at the antenna of a meter reading: by the receiver's calibration where it has one, straight lines between its
+ * points.
+ */
 export function calibratedDbm(text: string, frequencyHz: number, receiver: Receiver = {}): number | null {
   const reading = readSMeter(text)
   if (!reading) return null
@@ -79,7 +82,8 @@ export function inBandwidth(dbm: number, fromHz: number, toHz: number): number {
 }
 
 /**
- * What a device adds, dBm: the difference of the powers on and off, in milliwatts. null where the difference is within the reading's
+ * What a device adds, dBm: the difference of the powers on and off, in milliwatts. null where the difference is within
+ * the reading's
  * uncertainty: then all that can be said is that it adds less than `atMostDbm`.
  * @param uncertaintyDb standard uncertainty of one reading
  */

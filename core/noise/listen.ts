@@ -13,7 +13,10 @@ export interface Heard extends CombResult {
 /** How much wider bins are tried: an oscillator of a converter may waver over a hundred Hz. */
 const WIDER = [1, 4, 16] as const
 
-/** Combs of a spectrum, over fine and wide bins: the width that explains most tones is the one that fits how the lines waver. */
+/**
+ * Combs of a spectrum, over fine and wide bins: the width that explains most tones is the one that fits how the lines
+ * waver.
+ */
 export function hearSpectrum(bins: readonly Bin[]): Heard {
   const stepHz = bins.length > 1 ? (bins.at(-1)!.hz - bins[0]!.hz) / (bins.length - 1) : 1
   const tries = WIDER.filter(w => bins.length / w >= 64 || w === 1).map(w => {

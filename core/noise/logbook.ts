@@ -96,7 +96,10 @@ export const emptyLogbook = (): Logbook => ({
 export const receiverOf = (logbook: Logbook, radio: string | undefined): Logbook['receiver'] =>
   (radio !== undefined && logbook.receivers?.[radio]) || logbook.receiver
 
-/** Everything that bears on a case: its own log, the surveys of the station, the cures it has tried. A practice case stands alone. */
+/**
+ * Everything that bears on a case: its own log, the surveys of the station, the cures it has tried. A practice case
+ * stands alone.
+ */
 export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Causes): Observation[] {
   const { bands } = noiseCase.complaint
   const surveys = noiseCase.practice
@@ -106,8 +109,7 @@ export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Cause
           s,
           bands,
           causes.devices.filter(d => d.id !== OUTSIDE),
-          logbook.site,
-          receiverOf(logbook, s.radio),
+          { site: logbook.site, receiver: receiverOf(logbook, s.radio) },
         ),
       )
   const cures = noiseCase.cures.flatMap(c => cureObservation(c, receiverOf(logbook, noiseCase.radio)) ?? [])
@@ -160,7 +162,10 @@ export function readCaseText(text: string): CaseResult {
 export const writeCase = (noiseCase: NoiseCase) =>
   JSON.stringify(caseSchema.parse({ ...noiseCase, format: 'wireman-noise-case', version: 1 }), null, 2) + '\n'
 
-/** Cures of a logbook with the kind of device they were tried on: the one believed in their case. Practice does not count. */
+/**
+ * Cures of a logbook with the kind of device they were tried on: the one believed in their case. Practice does not
+ * count.
+ */
 export function triedCures(plan: Plan, logbook: Logbook): TriedCure[] {
   return logbook.cases
     .filter(c => !c.practice && c.cures.length)
@@ -175,7 +180,10 @@ export function triedCures(plan: Plan, logbook: Logbook): TriedCure[] {
     })
 }
 
-/** A case for each of its bands, each with the findings and cures that were heard there: noise may come in by another way on each. */
+/**
+ * A case for each of its bands, each with the findings and cures that were heard there: noise may come in by another
+ * way on each.
+ */
 export function splitByBand(noiseCase: NoiseCase, freeId: (n: number) => string): NoiseCase[] {
   return noiseCase.complaint.bands.map((band, n) => ({
     ...noiseCase,
@@ -188,7 +196,10 @@ export function splitByBand(noiseCase: NoiseCase, freeId: (n: number) => string)
   }))
 }
 
-/** Two states of one logbook, changed in two windows: nothing of either is lost; where both say something else, mine stands. */
+/**
+ * Two states of one logbook, changed in two windows: nothing of either is lost; where both say something else, mine
+ * stands.
+ */
 export function merged(mine: Logbook, theirs: Logbook): Logbook {
   const byId = <T extends { id: string }>(a: readonly T[], b: readonly T[], both: (a: T, b: T) => T): T[] => [
     ...b.map(t => {

@@ -78,7 +78,9 @@ const SEEN: Record<Cause['way'], number> = {
 }
 /** Chance that the spacing of a device with a known frequency fits it. */
 const FITS = 0.93
-/** Chance that another device's spacing fits it by luck, and that a device whose frequency is not known has this one. */
+/**
+ * Chance that another device's spacing fits it by luck, and that a device whose frequency is not known has this one.
+ */
 const BY_LUCK = 0.06
 
 export function combLikelihood(cause: Cause, spacingHz: number | null, devices: readonly Suspect[]): number {

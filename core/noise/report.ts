@@ -1,17 +1,27 @@
 import type { Plan } from '../plan/schema'
-import { allTests, nextTests, whenKnown, type Advice, type AtHand } from './advice'
-import { BELIEVED, weightOf, type Pair, type Weight } from './belief'
+import { allTests, nextTests, whenKnown, type Advice } from './advice'
+import { BELIEVED, weightOf, type Belief, type Pair, type Weight } from './belief'
 import { wayLabel, WAYS, whenWords } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
 import { OUTSIDE, type Suspect } from './suspect'
 import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
 import { fitting, type Observation } from './observation'
 import type { Setup } from './setup'
+import { capital } from '../units/words'
 import { list, NEVER, UNPLUGGED } from './words'
 
-const percent = (p: number) => (p > 0.995 ? 'over 99 %' : p < 0.005 ? 'under 1 %' : `${Math.round(100 * p)} %`)
+function percent(p: number): string {
+  if (p > 0.995) return 'over 99 %'
+  return p < 0.005 ? 'under 1 %' : `${Math.round(100 * p)} %`
+}
+
 const name = (devices: readonly Suspect[], id: string) => devices.find(d => d.id === id)?.name ?? id
-const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1)
+
+function stateWords({ state, currentA, minutesOn }: NonNullable<NonNullable<Setup['devices']>[string]>): string {
+  if (state === 'idle') return 'idle'
+  if (currentA !== undefined) return `at ${currentA} A`
+  return minutesOn === undefined ? 'working' : `${minutesOn} min on`
+}
 
 /** "With the antenna off: gone". */
 export function observationWords(observation: Observation, devices: readonly Suspect[]): string {
@@ -22,20 +32,21 @@ export function observationWords(observation: Observation, devices: readonly Sus
   if (observation.kind === 'comb') {
     if (observation.spacingHz === null) return 'No evenly spaced tones'
     const fits = fitting(observation.spacingHz, devices)
-    return `Tones ${(observation.spacingHz / 1000).toFixed(1)} kHz apart, which ${fits.length ? `fits ${list(fits.map(d => name(devices, d)))}` : 'fits no device whose frequency is known'}`
+    return (
+      `Tones ${(observation.spacingHz / 1000).toFixed(1)} kHz apart, which ` +
+      `${fits.length ? `fits ${list(fits.map(d => name(devices, d)))}` : 'fits no device whose frequency is known'}`
+    )
   }
-  return `${setupWords(observation.setup, devices)}: ${{ same: 'as strong', weaker: 'weaker', gone: 'gone' }[observation.heard]}`
+  return (
+    `${setupWords(observation.setup, devices)}: ` +
+    `${{ same: 'as strong', weaker: 'weaker', gone: 'gone' }[observation.heard]}`
+  )
 }
 
 export function setupWords(setup: Setup, devices: readonly Suspect[]): string {
   const put = Object.entries(setup.devices ?? {})
   const off = put.filter(([, s]) => s?.state === 'off').map(([d]) => name(devices, d))
-  const on = put
-    .filter(([, s]) => s && s.state !== 'off')
-    .map(
-      ([d, s]) =>
-        `${name(devices, d)} ${s!.state === 'idle' ? 'idle' : s!.currentA !== undefined ? `at ${s!.currentA} A` : s!.minutesOn !== undefined ? `${s!.minutesOn} min on` : 'working'}`,
-    )
+  const on = put.filter(([, s]) => s && s.state !== 'off').map(([d, s]) => `${name(devices, d)} ${stateWords(s!)}`)
   const ADDED = {
     choke: 'a choke on the lead of',
     'lc-filter': 'an LC filter at',
@@ -110,51 +121,24 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   const { causes, evidence, belief } = reasoned
   const { devices } = causes
   const best = belief.pairs[0]!
-  const { bands } = noiseCase.complaint
-  /** With the bands, where it was not heard on all of the complaint's. */
-  const worded = (o: Observation) =>
-    `${observationWords(o, devices)}${o.bands?.length && bands.some(b => !o.bands!.includes(b)) ? ` (${o.bands.join(', ')})` : ''}`
-  const each = evidence.map((o, index): Evidence => ({
-    index,
-    words: worded(o),
-    ...weighed(weightOf(causes, best, belief, index)),
-    at: o.at,
-    ...(o.who && { who: o.who }),
-    ...(o.note && { note: o.note }),
-  }))
-  const atHand: AtHand = new Set(logbook.atHand)
-  const state = belief.contradictions.length
-    ? 'torn'
-    : !evidence.length
-      ? 'nothing known'
-      : best.probability >= BELIEVED
-        ? 'believed'
-        : 'open'
+  const state = stateOf(belief, evidence.length > 0, best.probability)
   const label = (p: Pair) =>
     p.device === OUTSIDE ? 'something outside the station' : `${name(devices, p.device)}, ${wayLabel(p.way)}`
-  const receiver = receiverOf(logbook, noiseCase.radio)
-  const cures = noiseCase.cures.map(cure => {
-    const did = effect(cure, receiver)
-    const db = gains(cure, receiver)
-    return {
-      cure,
-      words: `${capital(cureLabel(cure.what))} at ${cure.where === 'radio' ? 'the radio' : name(devices, cure.where)}${cure.detail ? `: ${cure.detail}` : ''}`,
-      did: [
-        did ? { same: 'no change', weaker: 'weaker', gone: 'gone' }[did] : 'not judged',
-        ...db.map(g => `${g.band} ${g.db >= 0 ? '−' : '+'}${Math.abs(Math.round(g.db))} dB`),
-      ].join(', '),
-    }
-  })
+  const each = evidence.map((o, index): Evidence => ({
+    index,
+    words: wordsOf(noiseCase, o, devices),
+    ...weighed(weightOf(causes, best, belief, index)),
+    ...noted(o),
+  }))
+  const known = { plan, causes, belief, atHand: new Set(logbook.atHand), radio: noiseCase.radio }
   return {
-    headline: headline(noiseCase, state, best, devices, label),
+    headline: headline(noiseCase, state, devices, { pair: best, words: label(best) }),
     state,
     ranked: belief.pairs
       .slice(0, 6)
       .filter((p, i) => i < 3 || p.probability > 0.03)
       .map(pair => ({ pair, label: label(pair), percent: percent(pair.probability), when: whenKnown(causes, pair) })),
-    forIt: each.filter(e => strength(e.weight) > TELLS).sort((a, b) => strength(b.weight) - strength(a.weight)),
-    against: each.filter(e => strength(e.weight) < 1 / TELLS),
-    neutral: each.filter(e => strength(e.weight) <= TELLS && strength(e.weight) >= 1 / TELLS),
+    ...sortedEvidence(each),
     contradictions: contradictionWords(
       belief.contradictions,
       each.map(e => e.words),
@@ -163,19 +147,55 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     bandsDiffer: belief.contradictions.some(([i, k]) => disjoint(evidence[i]!.bands, evidence[k]!.bands)),
     prior: causes.reasons.get(best.device) ?? [],
     log: noiseCase.observations.map(o => ({
-      words: worded(o),
-      at: o.at,
-      ...(o.who && { who: o.who }),
-      ...(o.note && { note: o.note }),
+      words: wordsOf(noiseCase, o, devices),
+      ...noted(o),
       ...(o.allowedBy && { allowedBy: o.allowedBy }),
     })),
-    cures,
-    all: allTests(plan, causes, belief, atHand, noiseCase.radio),
-    next: nextTests(plan, causes, belief, atHand, noiseCase.radio).filter(t => !done(evidence, t)),
+    cures: curesTried(noiseCase, logbook, devices),
+    all: allTests(known),
+    next: nextTests(known).filter(t => !done(evidence, t)),
     suggestions: suggestions(plan, best, devices, noiseCase.radio),
     cautions: [NEVER, ...(devices.some(d => d.hasMains) ? [UNPLUGGED] : [])],
     reasoned,
   }
+}
+
+/** What was heard, with the bands where it was not heard on all of the complaint's. */
+function wordsOf(noiseCase: NoiseCase, o: Observation, devices: readonly Suspect[]): string {
+  const isPart = o.bands?.length && noiseCase.complaint.bands.some(b => !o.bands!.includes(b))
+  return observationWords(o, devices) + (isPart ? ` (${o.bands!.join(', ')})` : '')
+}
+
+const noted = ({ at, who, note }: Observation) => ({ at, ...(who && { who }), ...(note && { note }) })
+
+function sortedEvidence(each: readonly Evidence[]): Pick<CaseReport, 'forIt' | 'against' | 'neutral'> {
+  return {
+    forIt: each.filter(e => strength(e.weight) > TELLS).sort((a, b) => strength(b.weight) - strength(a.weight)),
+    against: each.filter(e => strength(e.weight) < 1 / TELLS),
+    neutral: each.filter(e => strength(e.weight) <= TELLS && strength(e.weight) >= 1 / TELLS),
+  }
+}
+
+const DID = { same: 'no change', weaker: 'weaker', gone: 'gone' } as const
+
+function curesTried(noiseCase: NoiseCase, logbook: Logbook, devices: readonly Suspect[]): CaseReport['cures'] {
+  const receiver = receiverOf(logbook, noiseCase.radio)
+  return noiseCase.cures.map(cure => {
+    const did = effect(cure, receiver)
+    const where = cure.where === 'radio' ? 'the radio' : name(devices, cure.where)
+    const levels = gains(cure, receiver).map(g => `${g.band} ${g.db >= 0 ? '−' : '+'}${Math.abs(Math.round(g.db))} dB`)
+    return {
+      cure,
+      words: `${capital(cureLabel(cure.what))} at ${where}${cure.detail ? `: ${cure.detail}` : ''}`,
+      did: [did ? DID[did] : 'not judged', ...levels].join(', '),
+    }
+  })
+}
+
+function stateOf(belief: Belief, hasEvidence: boolean, probability: number): CaseReport['state'] {
+  if (belief.contradictions.length) return 'torn'
+  if (!hasEvidence) return 'nothing known'
+  return probability >= BELIEVED ? 'believed' : 'open'
 }
 
 const disjoint = (a: readonly string[] | undefined, b: readonly string[] | undefined) =>
@@ -199,7 +219,8 @@ function contradictionWords(
       `“${words[worst]}” has no cause in common with ${list(others.map(i => `“${words[i]}”`))}. ${
         apart
           ? `They were heard on different bands: there may be a way in of its own on each. Make a case for each band.`
-          : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy devices, or for a way in that is none of these, as a USB or data lead.`
+          : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy ` +
+            'devices, or for a way in that is none of these, as a USB or data lead.'
       }`,
     )
     left = left.filter(p => !p.includes(worst))
@@ -217,36 +238,37 @@ function done(evidence: readonly Observation[], test: Advice): boolean {
 function headline(
   noiseCase: NoiseCase,
   state: CaseReport['state'],
-  best: Pair,
   devices: readonly Suspect[],
-  label: (p: Pair) => string,
+  { pair, words }: { pair: Pair; words: string },
 ): string {
-  const where = noiseCase.complaint.bands.length ? ` on ${list(noiseCase.complaint.bands)}` : ''
-  if (noiseCase.state === 'cured') return `Cured: ${label(best)}`
-  if (state === 'nothing known') return `Nothing tried yet${where}; by the plan most likely ${label(best)}`
-  if (state === 'torn')
-    return `The findings contradict each other; most likely ${label(best)}, ${percent(best.probability)}`
-  const way = WAYS.find(w => w.id === best.way)!.long
-  const [first] = best.whens
-  const when =
-    first && first.when.kind !== 'always' && first.probability > 0.6 * best.probability
-      ? `, ${whenWords(
-          first.when,
-          devices.find(d => d.id === best.device),
-        )}`
-      : ''
-  if (state === 'believed')
-    return best.device === OUTSIDE
-      ? `It comes from outside the station, ${percent(best.probability)}`
-      : `${name(devices, best.device)}${when}: ${way}; ${percent(best.probability)}`
-  return `Most likely ${label(best)}, ${percent(best.probability)}`
+  const { bands } = noiseCase.complaint
+  const surely = percent(pair.probability)
+  if (noiseCase.state === 'cured') return `Cured: ${words}`
+  if (state === 'nothing known')
+    return `Nothing tried yet${bands.length ? ` on ${list(bands)}` : ''}; by the plan most likely ${words}`
+  if (state === 'torn') return `The findings contradict each other; most likely ${words}, ${surely}`
+  if (state === 'open') return `Most likely ${words}, ${surely}`
+  if (pair.device === OUTSIDE) return `It comes from outside the station, ${surely}`
+  const way = WAYS.find(w => w.id === pair.way)!.long
+  return `${name(devices, pair.device)}${whenOf(pair, devices)}: ${way}; ${surely}`
+}
+
+/** ", above about 7 A", where that is known as well as the rest. */
+function whenOf({ device, whens, probability }: Pair, devices: readonly Suspect[]): string {
+  const [first] = whens
+  if (!first || first.when.kind === 'always' || first.probability <= 0.6 * probability) return ''
+  return `, ${whenWords(
+    first.when,
+    devices.find(d => d.id === device),
+  )}`
 }
 
 /** The report as plain text, to be posted to a list. */
 export function reportText(plan: Plan, noiseCase: NoiseCase, report: CaseReport): string {
+  const { bands, sound } = noiseCase.complaint
   const lines = [
     noiseCase.title,
-    `${plan.name}${noiseCase.complaint.bands.length ? `; heard on ${noiseCase.complaint.bands.join(', ')}` : ''}${noiseCase.complaint.sound ? `, as ${noiseCase.complaint.sound}` : ''}`,
+    `${plan.name}${bands.length ? `; heard on ${bands.join(', ')}` : ''}${sound ? `, as ${sound}` : ''}`,
   ]
   if (noiseCase.complaint.words) lines.push(noiseCase.complaint.words)
   lines.push('', report.headline, '', 'Believed')
@@ -265,14 +287,16 @@ export function reportText(plan: Plan, noiseCase: NoiseCase, report: CaseReport)
     'Log',
     report.log.map(
       l =>
-        `${l.at.slice(0, 16).replace('T', ' ')}  ${l.words}${l.who ? ` (${l.who})` : ''}${l.allowedBy ? `, possible by ${l.allowedBy}` : ''}`,
+        `${l.at.slice(0, 16).replace('T', ' ')}  ` +
+        `${l.words}${l.who ? ` (${l.who})` : ''}${l.allowedBy ? `, possible by ${l.allowedBy}` : ''}`,
     ),
   )
   section(
     'Cures',
     report.cures.map(
       c =>
-        `${c.words}: ${c.did}${c.cure.sideEffects ? `; ${c.cure.sideEffects}` : ''}; ${c.cure.kept ? 'kept' : 'not kept'}`,
+        `${c.words}: ${c.did}${c.cure.sideEffects ? `; ${c.cure.sideEffects}` : ''}; ` +
+        `${c.cure.kept ? 'kept' : 'not kept'}`,
     ),
   )
   if (report.state !== 'believed' && noiseCase.state === 'open' && report.next[0])

@@ -45,9 +45,12 @@ const SAME: Odds = [1, 0, 0]
 const GONE: Odds = [0, 0, 1]
 
 /**
- * What single changes do to noise that comes in by each way: the stated likelihoods of the reasoning. From practice and the physics: a
- * dummy load takes the antenna away, but not what runs over the radio's case; a battery of its own cuts the DC lead; a choke over all
- * conductors works on common mode only, and never wholly; a series inductor with a capacitor works on differential mode.
+ * What single changes do to noise that comes in by each way: the stated likelihoods of the reasoning. From practice and
+ * the physics: a
+ * dummy load takes the antenna away, but not what runs over the radio's case; a battery of its own cuts the DC lead; a
+ * choke over all
+ * conductors works on common mode only, and never wholly; a series inductor with a capacitor works on differential
+ * mode.
  */
 export const STEPS: Record<
   | 'dummy'
@@ -127,7 +130,10 @@ export const EAR: Record<Heard, Odds> = {
   gone: [0.005, 0.045, 0.95],
 }
 
-/** Half the step between the currents at which noise may set in (quarters of the largest): nearer than this they are not told apart. */
+/**
+ * Half the step between the currents at which noise may set in (quarters of the largest): nearer than this they are not
+ * told apart.
+ */
 export const NEAR_SHARE = 0.13
 
 /** Close under the current where it sets in, and at it, nobody can tell. */
@@ -148,12 +154,10 @@ function emission(cause: Cause, setup: Setup, device: Suspect | undefined): Odds
   const { when } = cause
   if (put.state === 'idle') return when.kind === 'always' ? [0.6, 0.35, 0.05] : [0.02, 0.05, 0.93]
   if (when.kind === 'always') return [0.9, 0.1, 0]
-  if (when.kind === 'start')
-    return put.minutesOn === undefined
-      ? [0.5, 0.2, 0.3]
-      : put.minutesOn <= STARTS_MIN
-        ? [0.95, 0.05, 0]
-        : [0.02, 0.08, 0.9]
+  if (when.kind === 'start') {
+    if (put.minutesOn === undefined) return [0.5, 0.2, 0.3]
+    return put.minutesOn <= STARTS_MIN ? [0.95, 0.05, 0] : [0.02, 0.08, 0.9]
+  }
   return put.currentA === undefined || !device?.mostA
     ? [0.7, 0.15, 0.15]
     : overOdds(put.currentA / device.mostA, when.share)

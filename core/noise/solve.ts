@@ -2,7 +2,20 @@ import type { Plan } from '../plan/schema'
 import { nextTests, outcomeRows, testsFor, type AtHand } from './advice'
 import { believe, BELIEVED, entropyBits, pairsOf } from './belief'
 import type { Causes } from './cause'
-import type { Fault, SimulatedReceiver, Solved } from './simulated'
+import type { Advice } from './advice'
+import type { Way } from './cause'
+import type { Fault } from './fault'
+import type { Observation } from './observation'
+import type { SimulatedReceiver } from './receiver'
+
+export interface Solved {
+  right: boolean
+  tests: number
+  minutes: number
+  euro: number
+  named: { device: string; way: Way }
+  log: { test: Advice; observation: Observation }[]
+}
 
 /** After so many tests an operator gives up. */
 const MOST_TESTS = 15
@@ -11,8 +24,7 @@ const MOST_TESTS = 15
 export function followAdvice(
   plan: Plan,
   causes: Causes,
-  receiver: SimulatedReceiver,
-  fault: Fault,
+  { receiver, fault }: { receiver: SimulatedReceiver; fault: Fault },
   atHand: AtHand,
 ): Solved {
   const log: Solved['log'] = []
@@ -25,7 +37,7 @@ export function followAdvice(
     )
     const best = belief.pairs[0]!
     // A test is made once; made twice it would mostly repeat its own error.
-    const test = nextTests(plan, causes, belief, bought).find(t => !log.some(l => l.test.id === t.id))
+    const test = nextTests({ plan, causes, belief, atHand: bought }).find(t => !log.some(l => l.test.id === t.id))
     if (best.probability >= BELIEVED || log.length >= MOST_TESTS || !test) {
       return {
         right: best.device === fault.cause.device && best.way === fault.cause.way,
@@ -47,8 +59,10 @@ export function followAdvice(
 export const ACCURACY = 0.95
 
 /**
- * Fewest tests that could do on average, by information alone: the bits between device and way that must be told to name them rightly
- * so often (Fano's inequality), over the most that any one test can tell, however the causes were spread (its channel's capacity).
+ * Fewest tests that could do on average, by information alone: the bits between device and way that must be told to
+ * name them rightly
+ * so often (Fano's inequality), over the most that any one test can tell, however the causes were spread (its channel's
+ * capacity).
  */
 export function informationBound(plan: Plan, causes: Causes): { bits: number; bitsPerTest: number; tests: number } {
   const prior = believe(causes, [])
@@ -59,7 +73,7 @@ export function informationBound(plan: Plan, causes: Causes): { bits: number; bi
     entropyBits([ACCURACY, 1 - ACCURACY]) + (1 - ACCURACY) * Math.log2(Math.max(1, pairs.length - 1)),
   )
   const bitsPerTest = Math.max(
-    ...testsFor(plan, causes, prior).map(t => capacityBits(distinct(outcomeRows(t, causes)))),
+    ...testsFor({ plan, causes, belief: prior }).map(t => capacityBits(distinct(outcomeRows(t, causes)))),
   )
   return { bits, bitsPerTest, tests: (bits - open) / bitsPerTest }
 }
@@ -76,7 +90,10 @@ function distinct(outcomes: { row: number[] }[]): number[][] {
   return [...columns.values()]
 }
 
-/** Capacity of a discrete channel, bits, by Blahut and Arimoto (IEEE Trans. IT-18, 1972). @param rows outcome probabilities, one row an input */
+/**
+ * Capacity of a discrete channel, bits, by Blahut and Arimoto (IEEE Trans. IT-18, 1972). @param rows outcome
+ * probabilities, one row an input
+ */
 export function capacityBits(rows: readonly (readonly number[])[]): number {
   let inputs = rows.map(() => 1 / rows.length)
   let bits = 0

@@ -7,7 +7,10 @@ export interface Recording {
   channels: Float32Array[]
 }
 
-/** A recording as spectra over time: one row of powers (full scale 1) a moment, all over the same frequencies. Powers, since they are averaged: a level is taken where one is shown. */
+/**
+ * A recording as spectra over time: one row of powers (full scale 1) a moment, all over the same frequencies. Powers,
+ * since they are averaged: a level is taken where one is shown.
+ */
 export interface Waterfall {
   binHz: number
   lowHz: number
@@ -27,7 +30,8 @@ export function transformSize(samples: number, rateHz: number): number {
 }
 
 /**
- * Spectra of a recording, windowed, half overlapped. `progress` is told the share done, and stops it by returning false.
+ * Spectra of a recording, windowed, half overlapped. `progress` is told the share done, and stops it by returning
+ * false.
  * @returns null where it was stopped, or the recording is too short
  */
 export function waterfall(
@@ -79,7 +83,10 @@ export function waterfall(
   }
 }
 
-/** The mean spectrum of a waterfall: powers averaged, dB. The receiver's own spike in the middle of an I/Q recording is left out. */
+/**
+ * The mean spectrum of a waterfall: powers averaged, dB. The receiver's own spike in the middle of an I/Q recording is
+ * left out.
+ */
 export function meanSpectrum(fall: Waterfall, isIq: boolean): Bin[] {
   const n = fall.rows[0]?.length ?? 0
   const power = new Float64Array(n)

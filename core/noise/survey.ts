@@ -81,7 +81,8 @@ export function rowWords(row: SurveyRow, devices: readonly Suspect[]): string {
   const on = Object.entries(row.devices).filter(([, s]) => s?.state !== 'off')
   const states = on.map(
     ([d, s]) =>
-      `${devices.find(x => x.id === d)?.name ?? d} ${s!.state}${s!.currentA !== undefined ? ` at ${s!.currentA} A` : ''}`,
+      `${devices.find(x => x.id === d)?.name ?? d} ` +
+      `${s!.state}${s!.currentA !== undefined ? ` at ${s!.currentA} A` : ''}`,
   )
   const where = [
     ...(row.antenna === 'dummy' ? ['dummy load'] : []),
@@ -110,10 +111,16 @@ export interface FloorResult {
     'quieter' | 'normal' | 'more' | 'end'
 }
 
-/** A site is what it is within so many dB of the published median: sites of one class scatter, and antennas are not lossless. */
+/**
+ * A site is what it is within so many dB of the published median: sites of one class scatter, and antennas are not
+ * lossless.
+ */
 const NORMAL_DB = 8
 
-/** What each state adds to the floor of its own antenna and feed, and what the floor itself is against what is normal for here. */
+/**
+ * What each state adds to the floor of its own antenna and feed, and what the floor itself is against what is normal
+ * for here.
+ */
 export function surveyResults(
   survey: Survey,
   site: SiteClass,
@@ -134,14 +141,7 @@ export function surveyResults(
           column: column.id,
           dbm,
           normalDbm: normal,
-          verdict:
-            dbm > normal + NORMAL_DB
-              ? 'more'
-              : /^\s*s0\s*$/i.test(survey.readings[row.id]![column.id]!)
-                ? 'end'
-                : dbm < normal - NORMAL_DB
-                  ? 'quieter'
-                  : 'normal',
+          verdict: verdictOf(dbm, normal, survey.readings[row.id]![column.id]!),
         })
       }
       const base = off(row)
@@ -169,15 +169,15 @@ export const isOff = (row: SurveyRow) => Object.values(row.devices).every(s => s
 export const SURE_DB = 2 * READING_DB
 
 /**
- * What a survey says of the cause of a complaint: one finding a row in which one device alone was on, and one of the rows in which
+ * What a survey says of the cause of a complaint: one finding a row in which one device alone was on, and one of the
+ * rows in which
  * nothing was: quiet there and loud elsewhere, it is the station's own; loud there already, it comes from outside.
  */
 export function surveyObservations(
   survey: Survey,
   bands: readonly string[],
   devices: readonly Suspect[],
-  site: SiteClass,
-  receiver: Receiver = {},
+  { site, receiver = {} }: { site: SiteClass; receiver?: Receiver },
 ): Observation[] {
   const { cells, floors } = surveyResults(survey, site, receiver)
   const here = cells.filter(c => bands.includes(c.column))
@@ -216,13 +216,16 @@ export function surveyObservations(
     if (!mine.length || on.length !== 1) return []
     const most = Math.max(...mine.map(c => c.costDb))
     return say(
-      most >= 1.5 * SURE_DB ? 'same' : most >= SURE_DB ? 'weaker' : 'gone',
+      outcomeOf(most),
       mine.map(c => c.column),
     )
   })
 }
 
-/** What a survey found of one device: the bands it was heard on, the least current at which it was, and the largest at which it was not. */
+/**
+ * What a survey found of one device: the bands it was heard on, the least current at which it was, and the largest at
+ * which it was not.
+ */
 export interface DeviceNoise {
   device: string
   bands: string[]
@@ -230,7 +233,10 @@ export interface DeviceNoise {
   heardFromA?: number
 }
 
-/** Of every device that was on alone. Quiet holds only up to the current at which it was tested, and under the least at which it was heard. */
+/**
+ * Of every device that was on alone. Quiet holds only up to the current at which it was tested, and under the least at
+ * which it was heard.
+ */
 export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver = {}): DeviceNoise[] {
   const { cells } = surveyResults(survey, site, receiver)
   const alone = survey.rows
@@ -255,7 +261,10 @@ export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver 
   })
 }
 
-/** What was found of a device, as a change of the plan; null where its kind keeps no such note, or it stands there already. */
+/**
+ * What was found of a device, as a change of the plan; null where its kind keeps no such note, or it stands there
+ * already.
+ */
 export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
   const part = partById(plan, found.device)
   if (!part || !keepsNoise(part)) return null
@@ -279,7 +288,10 @@ export function cellOrder(survey: Survey): { row: string; column: string }[] {
   return survey.rows.flatMap(r => survey.columns.map(c => ({ row: r.id, column: c.id })))
 }
 
-/** The reading after a key at the radio: a digit is an S-unit, + adds ten dB over S9, . adds half a unit. null: the key is none of these. */
+/**
+ * The reading after a key at the radio: a digit is an S-unit, + adds ten dB over S9, . adds half a unit. null: the key
+ * is none of these.
+ */
 export function keyed(before: string | undefined, key: string): { reading: string; next: boolean } | null {
   if (/^\d$/.test(key)) return { reading: `S${key}`, next: true }
   if (key === '+') {
@@ -291,4 +303,16 @@ export function keyed(before: string | undefined, key: string): { reading: strin
     return units ? { reading: `S${units[1]}.5`, next: false } : null
   }
   return null
+}
+
+/** A reading against what is normal for the place; the meter's lower end tells nothing below it. */
+function verdictOf(dbm: number, normal: number, reading: string): 'more' | 'end' | 'quieter' | 'normal' {
+  if (dbm > normal + NORMAL_DB) return 'more'
+  if (/^\s*s0\s*$/i.test(reading)) return 'end'
+  return dbm < normal - NORMAL_DB ? 'quieter' : 'normal'
+}
+
+function outcomeOf(mostDb: number): 'same' | 'weaker' | 'gone' {
+  if (mostDb >= 1.5 * SURE_DB) return 'same'
+  return mostDb >= SURE_DB ? 'weaker' : 'gone'
 }

@@ -41,7 +41,10 @@ export function floorOf(bins: readonly Bin[]): Float64Array {
   return floor
 }
 
-/** The same spectrum over bins `times` as wide: powers averaged. What wavers over several fine bins is one peak in a wide one. */
+/**
+ * The same spectrum over bins `times` as wide: powers averaged. What wavers over several fine bins is one peak in a
+ * wide one.
+ */
 export function widened(bins: readonly Bin[], times: number): Bin[] {
   if (times === 1) return [...bins]
   const out: Bin[] = []
@@ -53,7 +56,10 @@ export function widened(bins: readonly Bin[], times: number): Bin[] {
   return out
 }
 
-/** Tones of a spectrum: local peaks that stand out of the floor, their place read off a parabola through the three highest bins. */
+/**
+ * Tones of a spectrum: local peaks that stand out of the floor, their place read off a parabola through the three
+ * highest bins.
+ */
 export function tonesOf(bins: readonly Bin[]): Tone[] {
   if (bins.length < 5) return []
   const floor = floorOf(bins)

@@ -8,7 +8,10 @@ import { pathTree, type Edge, type PathTree } from './tree'
 
 export { leadThickness } from './leads'
 
-/** Where everything of a plan's path is drawn, px. Sources at the left, loads at the right, what lies between in the order current meets it. */
+/**
+ * Where everything of a plan's path is drawn, px. Sources at the left, loads at the right, what lies between in the
+ * order current meets it.
+ */
 export interface PathLayout {
   width: number
   height: number
@@ -262,12 +265,15 @@ class Placing {
     const sourceY = Math.max(rowTop - 24, this.lastBottom + BOX_GAP) + SOURCE.height / 2
     below.forEach((child, i) => {
       const fromY = this.leavesAt(part, child.y, { middle, sourceY, nth: i - (below.length - 1) / 2 })
-      this.leads.push(this.shapeOf(part, column, child, i, fromY))
+      this.leads.push(this.shapeOf(part, column, child, { index: i, y1: fromY }))
     })
     return middle
   }
 
-  /** In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the middle. */
+  /**
+   * In a long list the way in stands at the top of what it feeds, where one starts reading; in a short one in the
+   * middle.
+   */
   private middleOf(ys: readonly number[]): number {
     if (!ys.length) return this.nextY
     return this.grid.compact ? ys[0]! : (ys[0]! + ys.at(-1)!) / 2
@@ -281,7 +287,12 @@ class Placing {
     return (this.tree.children.get(part.id)?.length ?? 0) > 1 ? at.middle + at.nth * FAN : childY
   }
 
-  private shapeOf(part: Part, column: number, { edge, y }: Placed, index: number, y1: number): LeadShape {
+  private shapeOf(
+    part: Part,
+    column: number,
+    { edge, y }: Placed,
+    { index, y1 }: { index: number; y1: number },
+  ): LeadShape {
     const fromBar = isBar(part) ? this.barX(column) + BAR_WIDTH : this.grid.loadX - 24
     const toBar = isBar(this.graph.parts.get(edge.child)!)
     return leadShape(edge.lead, {

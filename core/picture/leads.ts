@@ -35,7 +35,7 @@ export function leadShape(lead: Lead, { outward, x1, y1, x2, y2, index, fromSour
   const straight = Math.abs(y1 - y2) < 1
   const bendX = x1 + 12 + index * 13
   const start = straight ? x1 : bendX
-  const items = itemShapes(lead, outward, start, x2, y2)
+  const items = itemShapes(lead, { outward, x1: start, x2, y2 })
   const fuse = items.find(i => i.kind === 'fuse' || i.kind === 'breaker')
   return {
     id: lead.id,
@@ -53,7 +53,7 @@ export function leadShape(lead: Lead, { outward, x1, y1, x2, y2, index, fromSour
   }
 }
 
-function itemShapes(lead: Lead, outward: boolean, x1: number, x2: number, y: number): ItemShape[] {
+function itemShapes(lead: Lead, { outward, x1, x2, y2: y }: Pick<Run, 'outward' | 'x1' | 'x2' | 'y2'>): ItemShape[] {
   const shapes = (lead.inline ?? [])
     .map(item => {
       const t = (item.atM ?? 0) / lead.lengthM
@@ -92,7 +92,8 @@ export interface TiePlaces {
 }
 
 /**
- * A lead beside the tree. Between boxes under each other it goes straight down; past others, round by a lane at the left; from a box to
+ * A lead beside the tree. Between boxes under each other it goes straight down; past others, round by a lane at the
+ * left; from a box to
  * a bar, across and up; else it is a curve.
  */
 export function tieShape(lead: Lead, places: TiePlaces, lane: () => number): LeadShape {

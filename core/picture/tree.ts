@@ -13,8 +13,10 @@ export interface Edge {
 }
 
 /**
- * The tree of the path: each part under the first one by which a source reaches it. Leads beyond it are ties. What fills a battery
- * (panel, controller, charger, a supply or vehicle behind them) is a feeder of it: `feeders` names what each stands under.
+ * The tree of the path: each part under the first one by which a source reaches it. Leads beyond it are ties. What
+ * fills a battery
+ * (panel, controller, charger, a supply or vehicle behind them) is a feeder of it: `feeders` names what each stands
+ * under.
  */
 export interface PathTree {
   roots: string[]

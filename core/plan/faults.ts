@@ -137,7 +137,7 @@ function schemaFaults(issue: z.core.$ZodIssue, value: unknown): Fault[] {
     case 'invalid_format':
       return fault(`${field} is ${shown(at)}`, 'letters, digits, - and _, at most 40')
     case 'invalid_union':
-      return unionFaults(issue, value, who, field, at)
+      return unionFaults(issue, value, { who, field, at })
     default:
       return fault(`${field} is ${shown(at)}`, issue.message)
   }
@@ -146,9 +146,7 @@ function schemaFaults(issue: z.core.$ZodIssue, value: unknown): Fault[] {
 function unionFaults(
   issue: z.core.$ZodIssueInvalidUnion,
   value: unknown,
-  who: string,
-  field: string,
-  at: unknown,
+  { who, field, at }: { who: string; field: string; at: unknown },
 ): Fault[] {
   if (issue.discriminator === 'kind' && issue.path[0] === 'parts' && issue.path.length === 3) {
     return [
@@ -188,12 +186,10 @@ const expected = (type: string) =>
     object: 'an object',
     boolean: 'true or false',
   })[type] ?? `a ${type}`
-const sizeShown = (at: unknown) =>
-  Array.isArray(at)
-    ? `a list of ${at.length}`
-    : typeof at === 'string'
-      ? `${at.length} characters long`
-      : shown(at).replace(/^-/, '−')
+function sizeShown(at: unknown): string {
+  if (Array.isArray(at)) return `a list of ${at.length}`
+  return typeof at === 'string' ? `${at.length} characters long` : shown(at).replace(/^-/, '−')
+}
 
 function bound(origin: string, limit: unknown, how: string): string {
   if (origin === 'string') return `${how} ${String(limit)} characters`
@@ -272,7 +268,7 @@ function referenceFaults(plan: SoundPlan): Fault[] {
     leadFaults(lead, i, add)
   })
   plan.parts.forEach(
-    (part, i) => part && partFaults(part, i, id => seen.get(id)?.startsWith('/parts') || isBroken(id), plan, add),
+    (part, i) => part && partFaults(plan, i, id => seen.get(id)?.startsWith('/parts') || isBroken(id), add),
   )
   plan.loadStates?.forEach((state, i) =>
     state.active.forEach((entry, j) => {
@@ -324,7 +320,8 @@ function leadFaults(lead: Lead, i: number, add: Add) {
   })
 }
 
-function partFaults(part: Part, i: number, isPart: (id: string) => boolean | undefined, plan: SoundPlan, add: Add) {
+function partFaults(plan: SoundPlan, i: number, isPart: (id: string) => boolean | undefined, add: Add) {
+  const part = plan.parts[i]!
   const kind = kindOf(part)
   const who = `${part.kind} ${part.id}`
   for (const { minV, maxV, field } of [...(kind.needs ? [kind.needs(part)] : []), ...kind.windows(part)]) {

@@ -126,12 +126,9 @@ export function planJsonSchema() {
 /** The side a plan takes, as it says or by default. */
 export function schoolOf(plan: Plan, schoolId: SchoolId): string {
   const site = plan.site
+  const own = { ampacity: site?.ampacity, fuseDistance: site?.fuseDistance }
   const said =
-    schoolId === 'ampacity'
-      ? site?.ampacity
-      : schoolId === 'fuseDistance'
-        ? site?.fuseDistance
-        : site?.schools?.[schoolId]
+    schoolId in own ? own[schoolId as keyof typeof own] : site?.schools?.[schoolId as keyof typeof schoolFields]
   return said ?? school(schoolId).unsaid
 }
 

@@ -50,78 +50,98 @@ const INSULATION_C = 105
 const activeAmps = (part: Part) => ampsAbout(kindOf(part).sink!(part, true))
 
 /**
- * A first plan from four answers: the source, a fused block, every load on a port of its own with a fuse for it, the wire at hand throughout.
+ * A first plan from four answers: the source, a fused block, every load on a port of its own with a fuse for it, the
+ * wire at hand throughout.
  * It may well have findings; that is what the path then shows. Null where an answer is not in the catalogue.
  */
 export function startPlan(answers: Answers): Plan | null {
   const source = partFromCatalogue(answers.source, 'src')
+  const parts = chosenLoads(answers.loads)
+  if (!source || !parts?.length) return null
+  const conductor: Conductor = { ...answers.conductor, insulationC: answers.conductor.insulationC ?? INSULATION_C }
+  const wire: Wire = {
+    conductor,
+    lengthM: answers.lengthM,
+    carriesA: ampacityA(conductor, 'open', DEFAULT_AMBIENT_C.high),
+    connector: connectorFor(conductor),
+  }
+  const totalA = parts.reduce((sum, p) => sum + activeAmps(p), 0)
+  return {
+    format: FORMAT,
+    version: VERSION,
+    name: answers.name,
+    site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
+    parts: [source, blockFor(parts, totalA, wire), ...parts],
+    leads: [mainLead(source, totalA, wire), ...parts.map((part, i) => loadLead(part, i, wire))],
+  }
+}
+
+/** The wire at hand, and what goes with it. */
+interface Wire {
+  conductor: Conductor
+  lengthM: number
+  carriesA: number
+  /** Family of the block's contacts, which it fits. */
+  connector: string
+}
+
+/** Parts of the catalogue under ids of their own; null where one is not in it. */
+function chosenLoads(rowIds: readonly string[]): Part[] | null {
   const used = new Map<string, number>()
-  const loads = answers.loads.map(rowId => {
+  const parts = rowIds.map(rowId => {
     const stem = rowId.split('-')[0]!
     const n = (used.get(stem) ?? 0) + 1
     used.set(stem, n)
     return partFromCatalogue(rowId, n > 1 ? `${stem}${n}` : stem)
   })
-  if (!source || loads.some(l => l === null) || !loads.length) return null
-  const parts = loads as Part[]
-  const conductor: Conductor = { ...answers.conductor, insulationC: answers.conductor.insulationC ?? INSULATION_C }
-  const carries = ampacityA(conductor, 'open', DEFAULT_AMBIENT_C.high)
-  const total = parts.reduce((sum, p) => sum + activeAmps(p), 0)
-  const portConnector = conductorMm2(conductor) > 6 ? 'heavy-50' : conductorMm2(conductor) < 2 ? 'stack-30' : 'stack-45'
-  const sourceTerminal = entryOf(source).connector ?? 'screw'
-  const sourceEnd = sourceTerminal === 'screw' ? 'fork' : sourceTerminal === 'post-4mm' ? 'fork' : sourceTerminal
-  const block: Part = {
+  return parts.every(p => p !== null) ? parts : null
+}
+
+function connectorFor(conductor: Conductor): string {
+  const mm2 = conductorMm2(conductor)
+  if (mm2 > 6) return 'heavy-50'
+  return mm2 < 2 ? 'stack-30' : 'stack-45'
+}
+
+/** A spare port's fuse, A. */
+const SPARE_A = 10
+/** Blocks are sold for these totals, A. */
+const BLOCK_A = [40, 100] as const
+
+function blockFor(parts: readonly Part[], totalA: number, { carriesA, connector }: Wire): Part {
+  const port = (i: number, ratedA: number) => ({ id: `p${i + 1}`, fuse: { type: 'blade', ratedA }, connector })
+  return {
     id: 'blk',
     kind: 'block',
     name: 'Fused block',
-    ratedA: total > 40 ? 100 : 40,
-    feed: portConnector,
-    ports: [
-      ...parts.map((p, i) => ({
-        id: `p${i + 1}`,
-        fuse: { type: 'blade', ratedA: portFuse(activeAmps(p), carries) },
-        connector: portConnector,
-      })),
-      { id: `p${parts.length + 1}`, fuse: { type: 'blade', ratedA: 10 }, connector: portConnector },
-    ],
+    ratedA: totalA > BLOCK_A[0] ? BLOCK_A[1] : BLOCK_A[0],
+    feed: connector,
+    ports: [...parts.map((p, i) => port(i, portFuse(activeAmps(p), carriesA))), port(parts.length, SPARE_A)],
   }
-  const main: Lead = {
+}
+
+function mainLead(source: Part, totalA: number, { conductor, carriesA, connector }: Wire): Lead {
+  return {
     id: 'main',
     name: 'main lead',
     from: entryOf(source).id,
     to: 'blk.feed',
     lengthM: 1,
     conductor,
-    ends: { from: { connector: sourceEnd, method: 'crimp' }, to: { connector: portConnector, method: 'crimp' } },
-    inline: [
-      {
-        id: 'f1',
-        kind: 'fuse',
-        type: mainFuse(total, carries).type,
-        ratedA: mainFuse(total, carries).ratedA,
-        atM: FUSE_AT_POST_M,
-        legs: 'positive',
-      },
-    ],
-  }
-  const leads = parts.map((part, i): Lead => ({
-    id: `l${i + 1}`,
-    name: `${part.name ?? part.id} lead`,
-    from: `blk.p${i + 1}`,
-    to: entryOf(part).id,
-    lengthM: answers.lengthM,
-    conductor,
-    ends: { from: { connector: portConnector, method: 'crimp' }, to: { connector: loadEnd(part), method: 'crimp' } },
-  }))
-  return {
-    format: FORMAT,
-    version: VERSION,
-    name: answers.name,
-    site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
-    parts: [source, block, ...parts],
-    leads: [main, ...leads],
+    ends: { from: { connector: ontoEntry(source), method: 'crimp' }, to: { connector, method: 'crimp' } },
+    inline: [{ id: 'f1', kind: 'fuse', ...mainFuse(totalA, carriesA), atM: FUSE_AT_POST_M, legs: 'positive' }],
   }
 }
+
+const loadLead = (part: Part, i: number, { conductor, lengthM, connector }: Wire): Lead => ({
+  id: `l${i + 1}`,
+  name: `${part.name ?? part.id} lead`,
+  from: `blk.p${i + 1}`,
+  to: entryOf(part).id,
+  lengthM,
+  conductor,
+  ends: { from: { connector, method: 'crimp' }, to: { connector: ontoEntry(part), method: 'crimp' } },
+})
 
 /** The terminal by which a part is joined to the rest. */
 function entryOf(part: Part) {
@@ -129,9 +149,10 @@ function entryOf(part: Part) {
   return terminals.find(t => t.id === kindOf(part).entry?.(part)) ?? terminals[0]!
 }
 
-function loadEnd(part: Part): string {
-  const terminal = entryOf(part).connector
-  return terminal === 'screw' || terminal === undefined ? 'fork' : terminal
+/** What goes onto a part's entry: its own family, a fork under a screw. */
+function ontoEntry(part: Part): string {
+  const terminal = entryOf(part).connector ?? 'screw'
+  return terminal === 'screw' || terminal === 'post-4mm' ? 'fork' : terminal
 }
 
 /** The smallest fuse that carries the load; failing that by the conductor, the largest the conductor allows. */

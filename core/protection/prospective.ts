@@ -13,7 +13,10 @@ export function sourceLimitA(part: Part): number | null {
   return amps.length && amps.every(a => a !== null) ? Math.max(...amps) : null
 }
 
-/** Whether a part's own limit is fuse enough for what carries it: by its nature, as a panel's, not by a regulator that may fail. */
+/**
+ * Whether a part's own limit is fuse enough for what carries it: by its nature, as a panel's, not by a regulator that
+ * may fail.
+ */
 export const limitIsSure = (part: Part) => shortSources(part).every(s => s.kind === 'limited' && s.sure)
 
 /** Current into a dead short at the posts, A; null where its internal resistance is not said. */

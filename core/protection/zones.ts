@@ -136,7 +136,9 @@ export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected
     // A charging device gives nothing to a conductor that its battery does not give.
     const own = shortSources(source).filter(s => s.by !== 'charging')
     const posts = new Set(own.flatMap(s => postsOf(graph, s.at)))
-    return [...posts].flatMap(post => graph.leadsAt(post).map(lead => runFrom(graph, protection, source, lead, post)))
+    return [...posts].flatMap(post =>
+      graph.leadsAt(post).map(lead => runFrom(graph, protection, { source, lead, post })),
+    )
   })
 }
 
@@ -145,7 +147,11 @@ function postsOf(graph: Graph, at: string): string[] {
   return posts.length ? posts : [at]
 }
 
-function runFrom(graph: Graph, protection: Protection, source: Part, first: Lead, post: string): Unprotected {
+function runFrom(
+  graph: Graph,
+  protection: Protection,
+  { source, lead: first, post }: { source: Part; lead: Lead; post: string },
+): Unprotected {
   const run: Unprotected = {
     source,
     lead: first,
@@ -197,7 +203,8 @@ export interface Overfused {
 }
 
 /**
- * For each zone, walks out over devices rated above its thinnest conductor; a source found there is not held back by any of them.
+ * For each zone, walks out over devices rated above its thinnest conductor; a source found there is not held back by
+ * any of them.
  * Reported at the device next to the zone, with the thinnest conductor it lets down.
  */
 export function overfused(plan: Plan, protection: Protection): Overfused[] {
@@ -215,7 +222,7 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
     const stretch = stretches.reduce((a, b) => (b.ampacityA < a.ampacityA ? b : a))
     for (const device of protection.devicesAt[zone]!) {
       if (device.ratedA <= stretch.ampacityA + 1e-9) continue
-      const source = threatBehind(protection, sourcesIn, zone, device, stretch.ampacityA)
+      const source = threatBehind(protection, sourcesIn, { zone, device, ampacityA: stretch.ampacityA })
       const before = found.get(device)
       if (source && (!before || stretch.ampacityA < before.stretch.ampacityA))
         found.set(device, { device, stretch, source })
@@ -235,10 +242,8 @@ function isTap(stretch: Stretch): boolean {
 
 function threatBehind(
   protection: Protection,
-  sourcesIn: Map<number, Part[]>,
-  zone: number,
-  first: ZonedDevice,
-  ampacityA: number,
+  sourcesIn: ReadonlyMap<number, readonly Part[]>,
+  { zone, device: first, ampacityA }: { zone: number; device: ZonedDevice; ampacityA: number },
 ): Part | null {
   const visited = new Set([zone])
   const queue = [first]

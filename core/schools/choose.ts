@@ -16,7 +16,9 @@ import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import { schoolOf, type Lead, type Plan } from '../plan/schema'
 import { Study } from '../study/study'
 
-/** A choice of a school as a patch: the plan says it, and where the choice is a thing to build, the plan is built so. */
+/**
+ * A choice of a school as a patch: the plan says it, and where the choice is a thing to build, the plan is built so.
+ */
 export interface Choice {
   patch: Patch
   does: string
@@ -54,7 +56,7 @@ const BUILD: Partial<Record<SchoolId, (plan: Plan, choice: string) => Patch>> = 
   fuseLegs: (plan, choice) =>
     new Study(solveCorners(plan)).unprotected.flatMap(({ lead, device }): Patch => {
       const item = device?.place === lead.id ? device.item : null
-      return item === null ? [] : setItem(plan, lead.id, item, 'legs', choice === 'both' ? 'both' : 'positive')
+      return item === null ? [] : setItem(plan, lead.id, item, { legs: choice === 'both' ? 'both' : 'positive' })
     }),
   hold: (plan, choice) => (choice === 'held' ? regulators(plan) : withoutRegulators(plan)),
   charging: (plan, choice) =>

@@ -15,7 +15,10 @@ export interface Side {
   grams: number
   /** Everything that has a price, said or typical. */
   cost: number
-  /** Lost in conductors, contacts, fuses and converters with everything active at half charge, W; null where there is no solution. */
+  /**
+   * Lost in conductors, contacts, fuses and converters with everything active at half charge, W; null where there is no
+   * solution.
+   */
   lossW: number | null
   findings: { severity: string; title: string }[]
 }

@@ -181,7 +181,9 @@ function partsList(plan: Plan): PartRow[] {
   return [...rows.values()]
 }
 
-/** Conditions one can make at the bench: a charged pack or the supply, all idle, each radio transmitting, all at once. */
+/**
+ * Conditions one can make at the bench: a charged pack or the supply, all idle, each radio transmitting, all at once.
+ */
 function benchConditions(plan: Plan): Condition[] {
   const all = conditionsOf(plan)
   const source = all.some(c => c.source === 'full') ? 'full' : 'nominal'

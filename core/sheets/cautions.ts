@@ -32,7 +32,8 @@ function strongShorts(plan: Plan): string[] {
     if (prospectiveA === null || prospectiveA <= STRONG_A) return []
     const about = Math.round(prospectiveA / 100) * 100
     return [
-      `${nameOf(part)} can drive about ${about} A into a short: take rings and watches off, insulate tools, cover live posts.`,
+      `${nameOf(part)} can drive about ${about} A into a short: take rings and watches off, insulate tools, ` +
+        'cover live posts.',
     ]
   })
 }

@@ -21,7 +21,10 @@ export interface HookUp {
   takeDown: string[]
 }
 
-/** Tightening torque of a steel or brass stud with an M thread, N·m (typical of battery studs; the maker's figure goes first). */
+/**
+ * Tightening torque of a steel or brass stud with an M thread, N·m (typical of battery studs; the maker's figure goes
+ * first).
+ */
 export const STUD_TORQUE_NM: Record<string, number> = {
   'ring-m4': 1.5,
   'ring-m5': 3,
@@ -41,7 +44,8 @@ interface Order {
 }
 
 /**
- * The order of connecting, from the plan's topology: settings first; then each battery to what it feeds and to its controllers; then
+ * The order of connecting, from the plan's topology: settings first; then each battery to what it feeds and to its
+ * controllers; then
  * panels and chargers; loads last. Taking down is the reverse.
  */
 export function hookUpOrder(plan: Plan, network: Network): HookUp {

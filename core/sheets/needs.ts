@@ -10,7 +10,9 @@ import type { Plan } from '../plan/schema'
 import type { ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
 
-/** One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor. */
+/**
+ * One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor.
+ */
 export interface ShoppingRow {
   what: string
   unit: 'piece' | 'm'
@@ -31,11 +33,13 @@ interface Need {
 /** Everything a plan is made of, as countable things. */
 export function needsOf(plan: Plan): Need[] {
   const rows = new Map<string, Need>()
-  const add = (key: string, what: string, count: number, unitCost: number, unit: Need['unit'] = 'piece') => {
+  const put = ({ key, what, count, unitCost, unit }: Need) => {
     const row = rows.get(key)
     if (row) row.count = Number((row.count + count).toFixed(3))
     else rows.set(key, { key, what, unit, count, unitCost })
   }
+  const add = (key: string, what: string, count: number, unitCost: number) =>
+    put({ key, what, count, unitCost, unit: 'piece' })
   for (const part of plan.parts) {
     const { key, what, cost } = kindOf(part).stock?.(part) ?? { key: `part ${part.id}` }
     add(key, what ?? `${kindOf(part).label}: ${nameOf(part)}`, 1, part.cost ?? cost ?? 0)
@@ -48,13 +52,14 @@ export function needsOf(plan: Plan): Need[] {
   for (const lead of plan.leads) {
     const legs = lead.return === 'chassis' ? 1 : 2
     const { conductor } = lead
-    add(
-      conductorKey(conductorName(conductor)),
-      `${conductorName(conductor)} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`,
-      legs * cutLength(lead.lengthM),
-      CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor),
-      'm',
-    )
+    const name = conductorName(conductor)
+    put({
+      key: conductorKey(name),
+      what: `${name} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`,
+      count: legs * cutLength(lead.lengthM),
+      unitCost: CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor),
+      unit: 'm',
+    })
     for (const end of ['from', 'to'] as const) {
       const fitted = lead.ends?.[end]?.connector
       if (fitted && fitted !== 'bare') add(contactKey(fitted), `${connector(fitted).label}, a pair`, 1, CONTACT_COST)

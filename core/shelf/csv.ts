@@ -45,7 +45,10 @@ export function shelfToCsv(shelf: readonly ShelfItem[]): string {
 export type ShelfFile =
   { ok: true; items: ShelfItem[] } | { ok: false; faults: { line: number; wrong: string; right: string }[] }
 
-/** Reads the shelf's CSV. Commas, semicolons or tabs part the columns; a decimal comma is read where semicolons do. Every fault is listed by its line. */
+/**
+ * Reads the shelf's CSV. Commas, semicolons or tabs part the columns; a decimal comma is read where semicolons do.
+ * Every fault is listed by its line.
+ */
 export function shelfFromCsv(text: string, makeId: (n: number) => string): ShelfFile {
   if (!text.trim())
     return {
@@ -94,7 +97,9 @@ export function shelfFromCsv(text: string, makeId: (n: number) => string): Shelf
       const field = String(issue!.path.at(-1) ?? 'what')
       faults.push({
         line: n + 2,
-        wrong: `${field} is ${row[Object.entries(FIELD).find(([, f]) => f === field)?.[0] ?? field]?.trim() || 'missing'}`,
+        wrong:
+          `${field} is ` +
+          `${row[Object.entries(FIELD).find(([, f]) => f === field)?.[0] ?? field]?.trim() || 'missing'}`,
         right: issue!.code === 'invalid_union' ? 'conductor, contact, fuse, adapter or pack' : issue!.message,
       })
     }

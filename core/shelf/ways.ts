@@ -31,8 +31,10 @@ const ADAPTER_COST = 9
 /** More adapters in a row than this are never offered. */
 const MOST_STEPS = 3
 
-/** What counts against a way: a tenth of a volt, ten degrees, one place to fail weigh alike; what one owns goes first. */
-const PENALTY = { perVolt: 10, perDegree: 0.1, perFailure: 1, made: 2, bought: 5 }
+/**
+ * What counts against a way: a tenth of a volt, ten degrees, one place to fail weigh alike; what one owns goes first.
+ */
+const PENALTY = { perVolt: 10, perDegree: 0.1, perFailure: 1, owned: 0, made: 2, bought: 5 }
 
 interface Edge {
   a: string
@@ -44,24 +46,17 @@ interface Edge {
 }
 
 /**
- * The ways from a lead's end to a terminal's connector, cheapest first: over adapters owned, then made from owned contacts, then bought.
+ * The ways from a lead's end to a terminal's connector, cheapest first: over adapters owned, then made from owned
+ * contacts, then bought.
  * Dijkstra over the faces that adapters show: drop, heat and count of failures as the cost.
  */
-export function waysToJoin(
-  end: string,
-  terminal: string,
-  currentA: number,
-  shelf: readonly ShelfItem[],
-  most = 3,
-): Way[] {
+export function waysToJoin(end: string, terminal: string, currentA: number, shelf: readonly ShelfItem[]): Way[] {
   if (mate({ connector: end }, { connector: terminal }).mates) return []
   const edges = edgesFor(end, terminal, shelf)
-  const open: { face: string; cost: number; steps: (WayStep & { edge: Edge })[] }[] = [
-    { face: end, cost: 0, steps: [] },
-  ]
+  const open: Open[] = [{ face: end, cost: 0, steps: [] }]
   const found: Way[] = []
   const visits = new Map<string, number>()
-  while (open.length && found.length < most) {
+  while (open.length && found.length < MOST_WAYS) {
     open.sort((p, q) => p.cost - q.cost)
     const now = open.shift()!
     if (now.steps.length && mate({ connector: now.face }, { connector: terminal }).mates) {
@@ -69,50 +64,59 @@ export function waysToJoin(
       continue
     }
     const seen = visits.get(now.face) ?? 0
-    if (seen >= most || now.steps.length >= MOST_STEPS) continue
+    if (seen >= MOST_WAYS || now.steps.length >= MOST_STEPS) continue
     visits.set(now.face, seen + 1)
-    for (const edge of edges) {
-      for (const [inward, outward] of [
-        [edge.a, edge.b],
-        [edge.b, edge.a],
-      ] as const) {
-        if (
-          inward === outward ||
-          !mate({ connector: now.face }, { connector: inward }).mates ||
-          now.steps.some(s => s.edge === edge)
-        )
-          continue
-        const step = {
-          a: inward,
-          b: outward,
-          from: edge.from,
-          words: stepWords(inward, outward, edge.from),
-          edge,
-          ...(edge.itemId !== undefined && { itemId: edge.itemId }),
-        }
-        const dropV = currentA * (ADAPTER_OHM + matingLoopOhm(inward) + matingLoopOhm(outward))
-        const riseC = Math.max(
-          contactRise(inward, rating(inward), currentA, false),
-          contactRise(outward, rating(outward), currentA, false),
-        )
-        const overrated = edge.ratedA !== null && currentA > edge.ratedA ? 1000 : 0
-        const cost =
-          now.cost +
-          PENALTY.perVolt * dropV +
-          PENALTY.perDegree * riseC +
-          2 * PENALTY.perFailure +
-          overrated +
-          (edge.from === 'made' ? PENALTY.made : edge.from === 'bought' ? PENALTY.bought : 0)
-        if (overrated === 0) open.push({ face: outward, cost, steps: [...now.steps, step] })
-      }
-    }
+    for (const edge of edges) open.push(...onward(now, edge, currentA))
   }
   return found
 }
 
+/** More ways than this are not worth reading. */
+const MOST_WAYS = 3
+
+/** A way that has come so far: the face it shows now. */
+interface Open {
+  face: string
+  cost: number
+  steps: (WayStep & { edge: Edge })[]
+}
+
+/** A way led on over one more adapter, whichever way round it fits. */
+function onward(now: Open, edge: Edge, currentA: number): Open[] {
+  if (now.steps.some(s => s.edge === edge) || (edge.ratedA !== null && currentA > edge.ratedA)) return []
+  const both = [
+    [edge.a, edge.b],
+    [edge.b, edge.a],
+  ] as const
+  const fits = ([inward, outward]: readonly [string, string]) =>
+    inward !== outward && mate({ connector: now.face }, { connector: inward }).mates
+  return both.filter(fits).map(([inward, outward]) => {
+    const step = {
+      a: inward,
+      b: outward,
+      from: edge.from,
+      words: stepWords(inward, outward, edge.from),
+      edge,
+      ...(edge.itemId !== undefined && { itemId: edge.itemId }),
+    }
+    return { face: outward, cost: now.cost + costOf(inward, outward, edge, currentA), steps: [...now.steps, step] }
+  })
+}
+
+/** What counts against one adapter: its drop, the warmer of its contacts, two places to fail, and where it comes from. */
+function costOf(inward: string, outward: string, edge: Edge, currentA: number): number {
+  const dropV = currentA * (ADAPTER_OHM + matingLoopOhm(inward) + matingLoopOhm(outward))
+  const rises = [inward, outward].map(id => contactRise(id, rating(id), currentA, false))
+  const wear = PENALTY.perVolt * dropV + PENALTY.perDegree * Math.max(...rises)
+  return wear + 2 * PENALTY.perFailure + PENALTY[edge.from]
+}
+
 const rating = (id: string) => connector(id).ratedA
 
-/** Adapters there are: owned ones; ones to make where both contacts are in the drawer; ones to buy, from this end to that terminal. */
+/**
+ * Adapters there are: owned ones; ones to make where both contacts are in the drawer; ones to buy, from this end to
+ * that terminal.
+ */
 function edgesFor(end: string, terminal: string, shelf: readonly ShelfItem[]): Edge[] {
   const { adapters, contacts } = owned(shelf)
   const smaller = (a: string, b: string, own: number | undefined) => {

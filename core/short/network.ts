@@ -60,7 +60,10 @@ export interface ShortNetwork {
 /** A contact or a join that the plan gives no resistance is counted as this, Ω. */
 const LEAST_OHM = 1e-6
 
-/** A battery whose internal resistance is not said: it drives more than anything else there, and the result says that it is not known. */
+/**
+ * A battery whose internal resistance is not said: it drives more than anything else there, and the result says that it
+ * is not known.
+ */
 const UNSAID_OHM = 1e-3
 
 /** A source that limits itself is a current source; this beside it keeps the equations regular, Ω. */
@@ -85,8 +88,10 @@ class Builder {
 }
 
 /**
- * The plan as shorts see it: switches and breakers closed, droppers as wire, no loads, conductors at the site's typical temperature,
- * contacts new. A source that limits itself is an EMF behind the resistance that lets just its limit into a short at its terminals.
+ * The plan as shorts see it: switches and breakers closed, droppers as wire, no loads, conductors at the site's typical
+ * temperature,
+ * contacts new. A source that limits itself is an EMF behind the resistance that lets just its limit into a short at
+ * its terminals.
  */
 export function shortNetwork(plan: Plan): ShortNetwork {
   const graph = graphOf(plan)

@@ -59,7 +59,10 @@ export class ShortSolver {
     return this.scale * (this.open[k]! - this.amps * this.column[k]!)
   }
 
-  /** Over much resistance a source that limits itself comes to its voltage before its limit; where only such ones feed, all falls in proportion. */
+  /**
+   * Over much resistance a source that limits itself comes to its voltage before its limit; where only such ones feed,
+   * all falls in proportion.
+   */
   private belowTheirVoltage(): number {
     const { feeds } = this.network
     if (feeds.some(f => f.limitA === null && this.feedAmps(f) > 1e-3)) return 1

@@ -41,13 +41,18 @@ export interface Short {
   from: { source: string; amps: number; limited: boolean }[]
   /** In the order in which they open. The first is the one that opens first. */
   opens: Opening[]
-  /** Whether what opens cuts off every source; a source that limits itself to what the conductors carry counts as cut off. */
+  /**
+   * Whether what opens cuts off every source; a source that limits itself to what the conductors carry counts as cut
+   * off.
+   */
   clears: boolean
   clearedAfterS: number | null
   /** The way of the current: leads from the source to the short. */
   conductors: ConductorInShort[]
   survives: boolean
-  /** Whether the device nearest to the short is sure to open before any other; null where fewer than two are in its way. */
+  /**
+   * Whether the device nearest to the short is sure to open before any other; null where fewer than two are in its way.
+   */
   selective: boolean | null
   /** Devices farther up that may open before the nearest one. */
   opensWith: Device[]
@@ -63,7 +68,10 @@ export interface ShortStudy {
   isolation: Isolation[]
 }
 
-/** A dead short at every terminal and every lead's far end, from every source that feeds it; or at lead ends alone, which is all that checks ask for. */
+/**
+ * A dead short at every terminal and every lead's far end, from every source that feeds it; or at lead ends alone,
+ * which is all that checks ask for.
+ */
 export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): ShortStudy {
   const network = shortNetwork(plan)
   const solver = new ShortSolver(network)
@@ -141,7 +149,8 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
   if (clearing.opened.size) base.short(place.node)
   const conductors = conductorsOf(network, clearing.dose)
   const survives = conductors.every(c => c.survives)
-  // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing opens.
+  // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing
+  // opens.
   const left = feedsInto(network, place.node, clearing.opened)
   const carried = !clearing.clears && survives && left.every(f => f.limitA !== null)
   const { selective, opensWith } = selectivity(devicesToward(network, base, place.node))
@@ -178,7 +187,9 @@ interface Clearing {
   dose: Map<number, Dose>
 }
 
-/** Opens devices one after the other, the soonest first, until no source reaches the short or nothing opens any more. */
+/**
+ * Opens devices one after the other, the soonest first, until no source reaches the short or nothing opens any more.
+ */
 function clear(network: ShortNetwork, base: ShortSolver, node: number, isClear: boolean): Clearing {
   const clearing: Clearing = { opened: new Set(), opens: [], clears: isClear, afterS: 0, dose: new Map() }
   let solver = base
@@ -319,7 +330,8 @@ function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): C
 function outlives(plan: Plan, lead: Lead, { i2t, amps, longestS }: Dose): boolean {
   if (longestS <= ADIABATIC_S) return i2t < withstandI2t(lead.conductor)
   const { ambientC, ampacity } = siteOf(plan)
-  return survives(lead.conductor, amps, longestS, ampacity, ambientC.high, lead.bundledConductors)
+  const { bundledConductors } = lead
+  return survives(lead.conductor, ampacity, longestS, { amps, ambientC: ambientC.high, bundledConductors })
 }
 
 /** A device in words: "50 A fuse in main lead". */

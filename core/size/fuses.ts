@@ -7,7 +7,10 @@ import type { ZonedDevice } from '../protection/zones'
 /** Which fuses are taken: the smallest that carry their current, or the plan's own where those are larger. */
 export type Fuses = 'least' | 'own'
 
-/** For each fuse the smallest rating of its class that carries its current, or its own; only at the places in `free`, where that is given. Breakers stay what they are. */
+/**
+ * For each fuse the smallest rating of its class that carries its current, or its own; only at the places in `free`,
+ * where that is given. Breakers stay what they are.
+ */
 export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string> | null): Map<string, number> {
   const ratings = new Map<string, number>()
   for (const device of study.protection.devices) {

@@ -8,7 +8,9 @@ import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { Study } from '../study/study'
 
-/** Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port. */
+/**
+ * Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port.
+ */
 export function placePorts(plan: Plan): { patch: Patch } {
   const study = new Study(solveCorners(plan))
   return { patch: plan.parts.filter(p => kindOf(p).ports?.distributes).flatMap(p => placeOn(study, p)) }

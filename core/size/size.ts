@@ -84,8 +84,10 @@ const MOST_ROUNDS = 8
 const MARGIN_V = 1e-5
 
 /**
- * The conductors and fuses that pass every limit with least weight, cost or drop. On a tree the choice per lead is found exactly:
- * from the loads toward the source each lead keeps the list of what it costs against how much drop it leaves to those before it.
+ * The conductors and fuses that pass every limit with least weight, cost or drop. On a tree the choice per lead is
+ * found exactly:
+ * from the loads toward the source each lead keeps the list of what it costs against how much drop it leaves to those
+ * before it.
  * Where a stock is too short, one of the leads that use it has to do without: each is tried in turn (branch and bound).
  */
 export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
@@ -123,7 +125,7 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
     }
   }
   return best
-    ? finish(plan, best.plan, options, before, exact)
+    ? finish(plan, best.plan, options, exact)
     : { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
 }
 
@@ -141,7 +143,7 @@ function settle(
   let now = apply(start, new Map(), ratingsFor(new Study(solveCorners(start)), options))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const study = new Study(solveCorners(now))
-    const chosen = choose(study, options, least, reduceV, banned)
+    const chosen = choose(study, options, { least, reduceV, banned })
     if ('obstacles' in chosen) return chosen
     const next = apply(now, chosen.sizes)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
@@ -156,7 +158,8 @@ function settle(
   return { plan: now, cost: now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0) }
 }
 
-function finish(plan: Plan, sized: Plan, options: SizeOptions, before: Totals, exact: boolean): SizeResult {
+function finish(plan: Plan, sized: Plan, options: SizeOptions, exact: boolean): SizeResult {
+  const before = totals(plan, options.owned)
   const obstacles = violations(new Study(solveCorners(sized)), options, new Map(), new Map())
   if (obstacles) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
   return {
@@ -249,87 +252,123 @@ function targetsOf(study: Study): { id: string; terminal: string; minV: number; 
   ]
 }
 
+/** What has been learned of a plan while it is sized: conductors that must be thicker, budgets to cut, sizes barred. */
+interface Learned {
+  least: ReadonlyMap<string, number>
+  reduceV: ReadonlyMap<string, number>
+  banned: ReadonlyMap<string, Set<string>>
+}
+
+/** The sizes of least cost that keep every drop within its budget, found from the loads up to the source. */
 function choose(
   study: Study,
   options: Sizing,
-  least: ReadonlyMap<string, number>,
-  reduceV: ReadonlyMap<string, number>,
-  banned: ReadonlyMap<string, Set<string>>,
+  learned: Learned,
 ): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
-  const { children, roots, ends, path, onWay, isFree } = tree(study, options)
-  const obstacles: string[] = []
-  const sizes = new Map<string, Conductor>()
-  const lead = new Map(study.plan.leads.map(l => [l.id, l]))
-  const protecting = protectors(study, ratingsFor(study, options))
-  const candidatesFor = (id: string) => {
-    const l = lead.get(id)!
-    const list = isFree(id)
-      ? candidates(study, l, options, protecting.get(id) ?? null, least.get(id) ?? 0, banned.get(id))
-      : [candidate(study, l, l.conductor, options)]
-    if (!list.length)
-      obstacles.push(
-        `no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(l)}: ${amps(study.leadAmps(l).value)}${protecting.get(id) ? `, behind ${protecting.get(id)!.ratedA} A` : ''}, and its connectors`,
+  const choice = new Choice(study, options, learned)
+  choice.chooseAll()
+  return choice.obstacles.size ? { obstacles: [...choice.obstacles] } : { sizes: choice.sizes }
+}
+
+class Choice {
+  readonly obstacles = new Set<string>()
+  readonly sizes = new Map<string, Conductor>()
+  private readonly tree
+  private readonly leads: ReadonlyMap<string, Lead>
+  private readonly protecting
+  private readonly lists = new Map<string, Candidate[]>()
+  private readonly seen = new Set<string>()
+
+  constructor(
+    private readonly study: Study,
+    private readonly options: Sizing,
+    private readonly learned: Learned,
+  ) {
+    this.tree = tree(study, options)
+    this.leads = new Map(study.plan.leads.map(l => [l.id, l]))
+    this.protecting = protectors(study, ratingsFor(study, options))
+  }
+
+  chooseAll() {
+    for (const root of this.tree.roots) {
+      const best = this.frontier(root)
+        .filter(e => e.allowsV >= 0)
+        .sort((a, b) => a.cost - b.cost)[0]
+      if (best) this.take(best, root)
+      else for (const words of this.starved(root)) this.obstacles.add(words)
+    }
+    for (const { id } of this.study.plan.leads) {
+      if (this.tree.onWay.has(id)) continue
+      const [best] = [...this.candidatesOf(id)].sort((a, b) => a.cost - b.cost)
+      if (best && this.tree.isFree(id)) this.sizes.set(id, best.conductor)
+    }
+  }
+
+  private candidatesOf(id: string): Candidate[] {
+    const known = this.lists.get(id)
+    if (known) return known
+    const lead = this.leads.get(id)!
+    const { study, options } = this
+    const protector = this.protecting.get(id) ?? null
+    const list = this.tree.isFree(id)
+      ? candidates(study, lead, options, {
+          protector,
+          leastMm2: this.learned.least.get(id) ?? 0,
+          banned: this.learned.banned.get(id),
+        })
+      : [candidate(study, lead, lead.conductor, options)]
+    if (!list.length) {
+      const behind = protector ? `, behind ${protector.ratedA} A` : ''
+      this.obstacles.add(
+        `no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(lead)}: ` +
+          `${amps(study.leadAmps(lead).value)}${behind}, and its connectors`,
       )
+    }
+    this.lists.set(id, list)
     return list
   }
-  const seen = new Set<string>()
-  const frontier = (id: string): Entry[] => {
-    if (seen.has(id)) return []
-    seen.add(id)
-    const below = [...(children.get(id) ?? [])].map(frontier).filter(f => f.length)
-    const own = Math.min(Infinity, ...(ends.get(id) ?? []).map(e => e.allowsV - (reduceV.get(e.load) ?? 0)))
-    const merged = merge(below, own)
-    return pareto(
-      merged.flatMap(m =>
-        candidatesFor2(id).map(c => ({
-          allowsV: m.allowsV - c.dropV,
-          cost: m.cost + c.cost,
-          candidate: c,
-          children: m.entries,
-        })),
-      ),
-    )
+
+  /** What each drop allowed before a lead costs at least, with the sizes that do it. */
+  private frontier(id: string): Entry[] {
+    if (this.seen.has(id)) return []
+    this.seen.add(id)
+    const { children, ends } = this.tree
+    const below = [...(children.get(id) ?? [])].map(child => this.frontier(child)).filter(f => f.length)
+    const budgets = (ends.get(id) ?? []).map(e => e.allowsV - (this.learned.reduceV.get(e.load) ?? 0))
+    const merged = merge(below, Math.min(Infinity, ...budgets))
+    const withCandidates = (m: (typeof merged)[number]) =>
+      this.candidatesOf(id).map(c => ({
+        allowsV: m.allowsV - c.dropV,
+        cost: m.cost + c.cost,
+        candidate: c,
+        children: m.entries,
+      }))
+    return pareto(merged.flatMap(withCandidates))
   }
-  const memo = new Map<string, Candidate[]>()
-  const candidatesFor2 = (id: string) => {
-    let list = memo.get(id)
-    if (!list) memo.set(id, (list = candidatesFor(id)))
-    return list
-  }
-  const take = (entry: Entry, id: string) => {
-    sizes.set(id, entry.candidate.conductor)
-    const kids = [...(children.get(id) ?? [])]
+
+  private take(entry: Entry, id: string) {
+    this.sizes.set(id, entry.candidate.conductor)
+    const kids = [...(this.tree.children.get(id) ?? [])]
     entry.children.forEach(child => {
-      const kid = kids.find(k => !sizes.has(k) && candidatesFor2(k).includes(child.candidate))
-      if (kid) take(child, kid)
+      const kid = kids.find(k => !this.sizes.has(k) && this.candidatesOf(k).includes(child.candidate))
+      if (kid) this.take(child, kid)
     })
   }
+
   /** The loads behind a lead that not even the least drop of every lead on their way would do for. */
-  const starved = (root: string): string[] =>
-    targetsOf(study).flatMap(target => {
-      const way = path.get(target.id)
-      if (way?.[0] !== root || way.some(id => !candidatesFor2(id).length)) return []
-      const leastV = way.reduce((v, id) => v + Math.min(...candidatesFor2(id).map(c => c.dropV)), 0)
-      const allowsV = ends.get(way.at(-1)!)!.find(e => e.load === target.id)!.allowsV
-      return leastV > allowsV
-        ? [
-            `no conductor that fits brings enough to ${nameOf(study.parts.get(target.id)!)}: ${(leastV - allowsV).toFixed(2)} V short with the thickest`,
-          ]
-        : []
+  private starved(root: string): string[] {
+    return targetsOf(this.study).flatMap(target => {
+      const way = this.tree.path.get(target.id)
+      if (way?.[0] !== root || way.some(id => !this.candidatesOf(id).length)) return []
+      const leastV = way.reduce((v, id) => v + Math.min(...this.candidatesOf(id).map(c => c.dropV)), 0)
+      const { allowsV } = this.tree.ends.get(way.at(-1)!)!.find(e => e.load === target.id)!
+      if (leastV <= allowsV) return []
+      return [
+        `no conductor that fits brings enough to ${nameOf(this.study.parts.get(target.id)!)}: ` +
+          `${(leastV - allowsV).toFixed(2)} V short with the thickest`,
+      ]
     })
-  for (const root of roots) {
-    const best = frontier(root)
-      .filter(e => e.allowsV >= 0)
-      .sort((a, b) => a.cost - b.cost)[0]
-    if (best) take(best, root)
-    else obstacles.push(...starved(root))
   }
-  for (const l of study.plan.leads) {
-    if (onWay.has(l.id)) continue
-    const best = candidatesFor2(l.id).sort((a, b) => a.cost - b.cost)[0]
-    if (best && isFree(l.id)) sizes.set(l.id, best.conductor)
-  }
-  return obstacles.length ? { obstacles: [...new Set(obstacles)] } : { sizes }
 }
 
 /** Lists of several branches at one node as one list: what each drop allowed costs them together. */
@@ -373,6 +412,15 @@ function ladder(conductor: Conductor, owned: Stock[] | undefined): Conductor[] {
   return conductor.mm2 !== undefined ? MM2_LADDER.map(mm2 => dress({ mm2 })) : AWG_LADDER.map(awg => dress({ awg }))
 }
 
+/** What counts in a candidate for an aim: grams, money, or volts dropped; of equal drops that of the plan's own conductor. */
+function costFor(
+  { for: aim }: SizeOptions,
+  { grams, dropV, money, isSame }: { grams: number; dropV: number; money: number; isSame: boolean },
+): number {
+  if (aim === 'weight') return grams
+  return aim === 'drop' ? dropV + (isSame ? 0 : 1e-9) : money
+}
+
 function candidate(study: Study, lead: Lead, conductor: Conductor, options: SizeOptions): Candidate {
   const current = study.leadAmps(lead).value
   const legs = lead.return === 'chassis' ? 1 : 2
@@ -384,16 +432,11 @@ function candidate(study: Study, lead: Lead, conductor: Conductor, options: Size
       COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
   const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
   const dropV = current * ohm
+  const isSame = conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor)
   return {
     conductor,
     dropV,
-    cost:
-      options.for === 'weight'
-        ? grams
-        : options.for === 'drop'
-          ? dropV +
-            (conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor) ? 0 : 1e-9)
-          : legs * lead.lengthM * costPerM(conductor, options.owned),
+    cost: costFor(options, { grams, dropV, isSame, money: legs * lead.lengthM * costPerM(conductor, options.owned) }),
   }
 }
 
@@ -404,13 +447,18 @@ export function costPerM(conductor: Conductor, owned: Stock[] | undefined): numb
   )
 }
 
+/** What a lead's conductor must be: as much as its fuse, so thick at least, none of those barred. */
+interface Bounds {
+  protector: { ratedA: number } | null
+  leastMm2: number
+  banned: ReadonlySet<string> | undefined
+}
+
 function candidates(
   study: Study,
   lead: Lead,
   options: SizeOptions,
-  device: { ratedA: number } | null,
-  leastMm2: number,
-  banned: ReadonlySet<string> | undefined,
+  { protector, leastMm2, banned }: Bounds,
 ): Candidate[] {
   const { ampacity } = study.site
   const current = study.leadAmps(lead).value
@@ -420,7 +468,7 @@ function candidates(
   const carries = all.filter(
     c =>
       ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >=
-      Math.max(current, device?.ratedA ?? 0),
+      Math.max(current, protector?.ratedA ?? 0),
   )
   return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
 }
@@ -464,7 +512,8 @@ function apply(
 }
 
 /**
- * What is still not met once solved again: budgets are cut by what nonlinear loads took more, conductors that burn in a short made thicker.
+ * What is still not met once solved again: budgets are cut by what nonlinear loads took more, conductors that burn in a
+ * short made thicker.
  * @returns null where all is met, else in words
  */
 function violations(

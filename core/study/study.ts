@@ -100,7 +100,9 @@ export class Study {
       .reduce((a, b) => (b.value > a.value ? b : a), { value: 0, condition: '' })
   }
 
-  /** What all loads on a battery's wire take from it while idle and charging, A; null where that cannot be told apart. */
+  /**
+   * What all loads on a battery's wire take from it while idle and charging, A; null where that cannot be told apart.
+   */
   batteryIdleA(batteryId: string): number | null {
     const point = this.solved.points.find(p => p.condition.id === 'charging/idle' && !p.condition.fullCharge)
     const sharing = this.around(batteryId).filter(a => gives(a.part) && !kindOf(a.part).needsController)

@@ -1,6 +1,9 @@
 /** How a number is written and read, in one place. */
 
-/** The one locale: its decimal sign is a point. Thousands are set apart by a thin space, which no one reads as a decimal sign (ISO 80000-1). */
+/**
+ * The one locale: its decimal sign is a point. Thousands are set apart by a thin space, which no one reads as a decimal
+ * sign (ISO 80000-1).
+ */
 export const LOCALE = 'en'
 const THIN_SPACE = '\u202F'
 
@@ -47,7 +50,8 @@ const oneGroup = /^(\d{1,3}),(\d{3})$/
 const groups = (sign: string) => new RegExp(`^\\d{1,3}(?:${sign}\\d{3})+$`)
 
 /**
- * A number as people write it. A point is the decimal sign, so is a comma that cannot part thousands; spaces, thin spaces and apostrophes
+ * A number as people write it. A point is the decimal sign, so is a comma that cannot part thousands; spaces, thin
+ * spaces and apostrophes
  * part thousands; "1,000" may be either and is asked about.
  */
 export function readNumber(text: string): NumberRead {

@@ -18,7 +18,9 @@ const PREFIXES: Record<string, number> = { µ: 1e-6, μ: 1e-6, u: 1e-6, m: 1e-3,
 interface Quantity {
   /** How to write it, for somebody who could not. */
   example: string
-  /** Its SI unit without prefix, as a pattern in which letters may be of either case; and the prefixes it is used with. */
+  /**
+   * Its SI unit without prefix, as a pattern in which letters may be of either case; and the prefixes it is used with.
+   */
   si?: { unit: RegExp; prefixes: string }
   /** Other units, of either case, with their factor. */
   others?: readonly (readonly [RegExp, number])[]
@@ -70,7 +72,10 @@ function factorOf({ si, others }: Quantity, unit: string): number | undefined {
   return si.prefixes.includes(prefix) && si.unit.test(unit.slice(1)) ? PREFIXES[prefix] : undefined
 }
 
-/** A number, then its unit. Spaces, commas, points and apostrophes may part the number; an apostrophe before other than three digits is feet. */
+/**
+ * A number, then its unit. Spaces, commas, points and apostrophes may part the number; an apostrophe before other than
+ * three digits is feet.
+ */
 const PIECE = /\s*([-−–+]?(?:[\d.,\s]|['\u2019](?=\d{3}(?!\d)))*\d(?:[eE][-+]?\d+)?\.?)\s*([a-zA-ZωΩµμ%'"′″]*)/y
 
 /** Digits that are more than anyone measures, and keep 4 ft from being 1.2192000000000003 m. */

@@ -23,7 +23,10 @@ export interface Fix extends Proposal {
 
 const byId = new Map(CHECKS.map(c => [c.id, c]))
 
-/** The fixes of a finding, each solved again. A fix whose patch does not fit is not offered; those that make something worse stand last. */
+/**
+ * The fixes of a finding, each solved again. A fix whose patch does not fit is not offered; those that make something
+ * worse stand last.
+ */
 export function fixesOf(finding: Finding, study: Study, before: Verdict): Fix[] {
   const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
   return proposals

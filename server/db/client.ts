@@ -12,7 +12,9 @@ export function dataFolder(): string {
   return resolve(process.env.WIREMAN_DATA || './data')
 }
 
-/** The one place that opens the database: locks the folder, opens it, brings its tables up to date. Throws FolderInUse. */
+/**
+ * The one place that opens the database: locks the folder, opens it, brings its tables up to date. Throws FolderInUse.
+ */
 async function open(): Promise<Database> {
   const folder = dataFolder()
   const lock = lockFolder(folder)
@@ -31,7 +33,8 @@ async function open(): Promise<Database> {
 }
 
 /**
- * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short leaves nothing
+ * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short leaves
+ * nothing
  * half made. A template made by the build (server/db/template.ts) saves the seconds that making one from nothing takes.
  */
 async function makeNew(folder: string) {
@@ -68,7 +71,10 @@ async function migrate(client: PGlite): Promise<'new' | 'known'> {
 
 let opened: Promise<Database> | undefined
 
-/** The database, opened when first asked for. Without it there is no server: one that cannot be opened ends it, in words. */
+/**
+ * The database, opened when first asked for. Without it there is no server: one that cannot be opened ends it, in
+ * words.
+ */
 export function database(): Promise<Database> {
   return (opened ??= open().catch((error: unknown) => {
     console.error(error instanceof FolderInUse ? error.message : error)

@@ -3,7 +3,8 @@ import { join } from 'node:path'
 
 /**
  * One server a data folder: the database engine does not guard against two of them on the same files.
- * The lock is a file naming its process; one left by a process that is gone (killed, or the machine went down) is taken over.
+ * The lock is a file naming its process; one left by a process that is gone (killed, or the machine went down) is taken
+ * over.
  */
 export interface Lock {
   release: () => void
@@ -36,7 +37,8 @@ export function lockFolder(folder: string): Lock {
       const holder = readHolder(path)
       if (holder && isAlive(holder)) {
         throw new FolderInUse(
-          `Another Wireman (process ${holder.pid}) is running on the data folder ${folder}. Use that one, stop it first, or choose another folder with WIREMAN_DATA.`,
+          `Another Wireman (process ${holder.pid}) is running on the data folder ${folder}. Use that one, stop ` +
+            'it first, or choose another folder with WIREMAN_DATA.',
         )
       }
       // Only one of several takers gets to move the stale lock away.
@@ -77,7 +79,10 @@ function isAlive(holder: Holder): boolean {
   return now.state !== 'Z' && now.started === holder.started
 }
 
-/** State letter and start time (clock ticks since boot) of a process, where the system shows them (Linux). Z: dead, not yet reaped. */
+/**
+ * State letter and start time (clock ticks since boot) of a process, where the system shows them (Linux). Z: dead, not
+ * yet reaped.
+ */
 function processAt(pid: number): { state: string; started: string } | null {
   try {
     const stat = readFileSync(`/proc/${pid}/stat`, 'utf8')

@@ -9,7 +9,8 @@ export const MIGRATIONS: readonly string[] = [
      plan text NOT NULL, note text NOT NULL DEFAULT '', saved_at timestamptz NOT NULL DEFAULT now(),
      PRIMARY KEY (station_id, number)
    );`,
-  `CREATE TABLE shelf (id integer PRIMARY KEY, revision integer NOT NULL, items text NOT NULL, saved_at timestamptz NOT NULL DEFAULT now());`,
+  'CREATE TABLE shelf (id integer PRIMARY KEY, revision integer NOT NULL, items text NOT NULL, saved_at ' +
+    'timestamptz NOT NULL DEFAULT now());',
   `CREATE TABLE noise (
      station_id text PRIMARY KEY REFERENCES stations(id) ON DELETE CASCADE, revision integer NOT NULL,
      logbook text NOT NULL, saved_at timestamptz NOT NULL DEFAULT now()

@@ -12,7 +12,9 @@ function isOwnOrigin(origin: string): boolean {
   }
 }
 
-/** The server is for the person at this machine: requests from elsewhere, or made by another site's page, are refused. */
+/**
+ * The server is for the person at this machine: requests from elsewhere, or made by another site's page, are refused.
+ */
 export default defineEventHandler(event => {
   const refuse = (statusCode: number, message: string) => {
     throw createError({ statusCode, message })

@@ -11,7 +11,8 @@ import type { Plan } from '../../core/plan/schema'
 import { demoPlan } from '../data/plans'
 
 /**
- * Edits a lead's length by its figure in the picture, over and over, and times each from the Enter key to the first frame
+ * Edits a lead's length by its figure in the picture, over and over, and times each from the Enter key to the first
+ * frame
  * in which the load's new arriving voltage stands on the screen.
  */
 async function editToRepaint(page: Page, leadId: string, loadId: string, edits: number): Promise<number[]> {
@@ -95,7 +96,8 @@ export async function benchBrowser(print: (line: string) => void) {
     )
   }
   print(
-    `drop of a 10 s, 192 kS/s I/Q recording to its comb on the screen in Chromium: median ${spread(await recordingToComb(page, server)).median.toFixed(0)} ms (aim 1 s for the worker)`,
+    'drop of a 10 s, 192 kS/s I/Q recording to its comb on the screen in Chromium: median ' +
+      `${spread(await recordingToComb(page, server)).median.toFixed(0)} ms (aim 1 s for the worker)`,
   )
   await browser.close()
   await server.stop()

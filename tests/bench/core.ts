@@ -45,7 +45,8 @@ export function benchCore(print: (line: string) => void) {
   const rounds = timed(() => near.forEach(c => solver.run(c)))
   const each = (rounds.median / near.length) * 1000
   print(
-    `operating point, ${sixty.parts.length} parts, ${network.nodeCount} nodes, from a near one: ${each.toFixed(1)} µs, ${(1e6 / each).toFixed(0)} a second (aim 20 µs)`,
+    `operating point, ${sixty.parts.length} parts, ${network.nodeCount} nodes, from a near one: ` +
+      `${each.toFixed(1)} µs, ${(1e6 / each).toFixed(0)} a second (aim 20 µs)`,
   )
   const plans: [string, Plan, string][] = [
     ['Tern Rock light', demo('tern-rock-light.json'), ''],
@@ -56,7 +57,9 @@ export function benchCore(print: (line: string) => void) {
   for (const [name, plan, aim] of plans) {
     const { median, p95 } = timed(() => judge(plan))
     print(
-      `whole verdict, ${name} (${plan.parts.length} parts, ${plan.leads.length} leads, ${conditionsOf(plan).length} conditions): median ${median.toFixed(2)} ms, 95 % ${p95.toFixed(2)} ms${aim && ` (${aim})`}`,
+      `whole verdict, ${name} (${plan.parts.length} parts, ${plan.leads.length} leads, ` +
+        `${conditionsOf(plan).length} conditions): median ${median.toFixed(2)} ms, 95 % ${p95.toFixed(2)} ` +
+        `ms${aim && ` (${aim})`}`,
     )
   }
   for (const [name, plan] of [
@@ -70,7 +73,8 @@ export function benchCore(print: (line: string) => void) {
   for (const aim of ['weight', 'cost', 'drop'] as const) {
     const { median, p95 } = timed(() => sizePlan(sixty, { for: aim }))
     print(
-      `sizing ${sixty.leads.length} leads for least ${aim}: median ${median.toFixed(0)} ms, 95 % ${p95.toFixed(0)} ms (aim 1 s)`,
+      `sizing ${sixty.leads.length} leads for least ${aim}: median ${median.toFixed(0)} ms, 95 % ` +
+        `${p95.toFixed(0)} ms (aim 1 s)`,
     )
   }
 }

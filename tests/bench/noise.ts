@@ -23,17 +23,23 @@ export function benchNoise(print: (line: string) => void) {
   const start = performance.now()
   const found = hearRecording(recording, 14e6)!
   print(
-    `peaks and comb of a 10 s, 192 kS/s I/Q recording, the first time: ${(performance.now() - start).toFixed(0)} ms, ${found.combs.length} comb of ${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`,
+    'peaks and comb of a 10 s, 192 kS/s I/Q recording, the first time: ' +
+      `${(performance.now() - start).toFixed(0)} ms, ${found.combs.length} comb of ` +
+      `${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`,
   )
   print('500 hidden faults of the simulated receiver, found by following the advice:')
   print(
-    '  station                     faults  wrong readings  device and way right  tests: median  mean  bound  median to bound  minutes',
+    '  station                     faults  wrong readings  device and way right  tests: median  mean  bound  ' +
+      'median to bound  minutes',
   )
   for (const slips of [0, 0.04]) {
     NOISY_STATIONS.forEach((station, i) => {
       const s = hideAndSeek(station, FAULTS[i]!, 1, slips)
       print(
-        `  ${s.name.padEnd(26)} ${String(s.faults).padStart(7)} ${`${100 * slips} %`.padStart(15)} ${`${((100 * s.right) / s.faults).toFixed(1)} %`.padStart(21)} ${String(s.medianTests).padStart(14)} ${s.meanTests.toFixed(2).padStart(5)} ${s.bound.toFixed(2).padStart(6)} ${(s.medianTests / s.bound).toFixed(2).padStart(16)} ${String(s.medianMinutes).padStart(8)}`,
+        `  ${s.name.padEnd(26)} ${String(s.faults).padStart(7)} ${`${100 * slips} %`.padStart(15)} ` +
+          `${`${((100 * s.right) / s.faults).toFixed(1)} %`.padStart(21)} ${String(s.medianTests).padStart(14)} ` +
+          `${s.meanTests.toFixed(2).padStart(5)} ${s.bound.toFixed(2).padStart(6)} ` +
+          `${(s.medianTests / s.bound).toFixed(2).padStart(16)} ${String(s.medianMinutes).padStart(8)}`,
       )
     })
   }

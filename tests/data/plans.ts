@@ -12,7 +12,7 @@ import type { Part } from '../../core/kinds/index'
 export const DEMOS = ['tern-rock-light', 'narrowboat-heron', 'moor-walk-kit', 'clean-bench'] as const
 
 /** A demo station; `tern-rock-evening` is the lighthouse without its sun, three flaws only, for tests that count. */
-export function demoPlan(name: typeof DEMOS[number] | 'tern-rock-evening'): Plan {
+export function demoPlan(name: (typeof DEMOS)[number] | 'tern-rock-evening'): Plan {
   const folder = name === 'tern-rock-evening' ? '.' : '../../demo'
   const read = readPlanText(readFileSync(join(import.meta.dirname, folder, `${name}.json`), 'utf8'))
   if (!read.ok) throw new Error(JSON.stringify(read.faults))
@@ -22,25 +22,69 @@ export function demoPlan(name: typeof DEMOS[number] | 'tern-rock-evening'): Plan
 type Loose = Record<string, unknown>
 
 export const battery = (more: Loose = {}) => ({
-  id: 'bat', kind: 'battery', chemistry: 'lifepo4', seriesCells: 4, capacityAh: 50, internalOhm: 0.01, continuousA: 50, peakA: 100, terminal: 'ring-m6', ...more,
+  id: 'bat',
+  kind: 'battery',
+  chemistry: 'lifepo4',
+  seriesCells: 4,
+  capacityAh: 50,
+  internalOhm: 0.01,
+  continuousA: 50,
+  peakA: 100,
+  terminal: 'ring-m6',
+  ...more,
 })
 export const radio = (more: Loose = {}) => ({
-  id: 'hf', kind: 'radio', supply: { minV: 11, nominalV: 13.8, maxV: 15.9 }, draw: { model: 'constant-current', idleA: 1, activeA: 10 }, terminal: 'stack-45', ...more,
+  id: 'hf',
+  kind: 'radio',
+  supply: { minV: 11, nominalV: 13.8, maxV: 15.9 },
+  draw: { model: 'constant-current', idleA: 1, activeA: 10 },
+  terminal: 'stack-45',
+  ...more,
 })
 export const load = (more: Loose = {}) => ({
-  id: 'pc', kind: 'load', supply: { minV: 10, nominalV: 12, maxV: 15 }, draw: { model: 'constant-power', idleW: 10, activeW: 30 }, terminal: 'stack-30', ...more,
+  id: 'pc',
+  kind: 'load',
+  supply: { minV: 10, nominalV: 12, maxV: 15 },
+  draw: { model: 'constant-power', idleW: 10, activeW: 30 },
+  terminal: 'stack-30',
+  ...more,
 })
-export const fuse = (ratedA: number, atM = 0.1, more: Loose = {}) => ({ id: 'f1', kind: 'fuse', type: 'blade', ratedA, atM, legs: 'positive', ...more })
+export const fuse = (ratedA: number, atM = 0.1, more: Loose = {}) => ({
+  id: 'f1',
+  kind: 'fuse',
+  type: 'blade',
+  ratedA,
+  atM,
+  legs: 'positive',
+  ...more,
+})
 export const lead = (more: Loose = {}) => ({
-  id: 'l1', from: 'bat', to: 'hf', lengthM: 1, conductor: { awg: 10, insulationC: 105 },
-  ends: { from: { connector: 'ring-m6', method: 'crimp' }, to: { connector: 'stack-45', method: 'crimp' } }, inline: [fuse(20)], ...more,
+  id: 'l1',
+  from: 'bat',
+  to: 'hf',
+  lengthM: 1,
+  conductor: { awg: 10, insulationC: 105 },
+  ends: { from: { connector: 'ring-m6', method: 'crimp' }, to: { connector: 'stack-45', method: 'crimp' } },
+  inline: [fuse(20)],
+  ...more,
 })
 
 /** A battery, one fused lead, one radio: passes every check. */
-export function smallPlan(change: { parts?: Loose[], leads?: Loose[], site?: Loose, more?: Loose } = {}): Plan {
+export function smallPlan(change: { parts?: Loose[]; leads?: Loose[]; site?: Loose; more?: Loose } = {}): Plan {
   const read = readPlan({
-    format: 'wireman-plan', version: 1, name: 'small', site: { ambientC: { low: 0, typical: 20, high: 35 }, ampacity: 'open', fuseDistance: 'strict', dropShare: 0.05, ...change.site },
-    parts: change.parts ?? [battery(), radio()], leads: change.leads ?? [lead()], ...change.more,
+    format: 'wireman-plan',
+    version: 1,
+    name: 'small',
+    site: {
+      ambientC: { low: 0, typical: 20, high: 35 },
+      ampacity: 'open',
+      fuseDistance: 'strict',
+      dropShare: 0.05,
+      ...change.site,
+    },
+    parts: change.parts ?? [battery(), radio()],
+    leads: change.leads ?? [lead()],
+    ...change.more,
   })
   if (!read.ok) throw new Error(JSON.stringify(read.faults, null, 1))
   return read.plan
@@ -54,5 +98,11 @@ export function pointOf(plan: Plan, conditionId: string) {
   return namePoint(solved.network, solved.points[0]!)
 }
 
-export const withLead = (plan: Plan, id: string, change: Partial<Lead>): Plan => ({ ...plan, leads: plan.leads.map(l => l.id === id ? { ...l, ...change } : l) })
-export const withPart = (plan: Plan, id: string, change: Loose): Plan => ({ ...plan, parts: plan.parts.map(p => p.id === id ? { ...p, ...change } as Part : p) })
+export const withLead = (plan: Plan, id: string, change: Partial<Lead>): Plan => ({
+  ...plan,
+  leads: plan.leads.map(l => (l.id === id ? { ...l, ...change } : l)),
+})
+export const withPart = (plan: Plan, id: string, change: Loose): Plan => ({
+  ...plan,
+  parts: plan.parts.map(p => (p.id === id ? ({ ...p, ...change } as Part) : p)),
+})

@@ -22,11 +22,20 @@ import { DEMOS, demoPlan } from './plans'
 
 /** Plans whose whole answer is kept: by file name. */
 export const RECORDED: Record<string, () => Record<string, unknown>> = {
-  ...Object.fromEntries([...DEMOS, 'tern-rock-evening' as const].map(name => [name, () => wholeAnswer(demoPlan(name))])),
-  'pairs-that-fire': () => Object.fromEntries(Object.entries(PAIRS).map(([id, { fires }]) => [id, verdictAnswer(fires)])),
+  ...Object.fromEntries(
+    [...DEMOS, 'tern-rock-evening' as const].map(name => [name, () => wholeAnswer(demoPlan(name))]),
+  ),
+  'pairs-that-fire': () =>
+    Object.fromEntries(Object.entries(PAIRS).map(([id, { fires }]) => [id, verdictAnswer(fires)])),
   'pairs-nearby': () => Object.fromEntries(Object.entries(PAIRS).map(([id, { near }]) => [id, verdictAnswer(near)])),
   'pairs-in-a-short': () => Object.fromEntries(Object.entries(PAIRS).map(([id, { fires }]) => [id, shortStudy(fires)])),
-  'pairs-sized': () => Object.fromEntries(Object.entries(PAIRS).map(([id, { fires }]) => [id, sizePlan(fires, { for: 'weight' }).changes.map(c => c.words)])),
+  'pairs-sized': () =>
+    Object.fromEntries(
+      Object.entries(PAIRS).map(([id, { fires }]) => [
+        id,
+        sizePlan(fires, { for: 'weight' }).changes.map(c => c.words),
+      ]),
+    ),
 }
 
 /** What the checks find and what would mend it. */
@@ -43,7 +52,9 @@ function wholeAnswer(plan: Plan) {
   const { verdict, study } = judge(plan)
   const solved = solveMatrix(plan)
   const sheet = buildSheet(plan)
-  const leads = Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }]))
+  const leads = Object.fromEntries(
+    plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }]),
+  )
   return {
     ...verdictAnswer(plan),
     points: solved.points.map(p => namePoint(solved.network, p)),
@@ -60,6 +71,7 @@ function wholeAnswer(plan: Plan) {
 
 /** Numbers to seven figures, so that another machine's last bits change nothing. */
 export function asRecorded(value: unknown): string {
-  const rounded = (_key: string, v: unknown) => typeof v === 'number' ? Number(v.toPrecision(7)) : v instanceof Map ? [...v] : v
+  const rounded = (_key: string, v: unknown) =>
+    typeof v === 'number' ? Number(v.toPrecision(7)) : v instanceof Map ? [...v] : v
   return JSON.stringify(value, rounded, 1) + '\n'
 }

@@ -2,10 +2,30 @@ import { randomFrom } from '../../core/noise/random'
 import type { Recording } from '../../core/noise/spectrum'
 
 /** What a made-up recording holds: hiss, and an odd number of lines around its centre. */
-export interface MadeUp { seconds: number, sampleRateHz: number, hiss: number, lines: number, spacingHz: number, offsetHz: number, level: number, swingHz?: number, seed: number }
+export interface MadeUp {
+  seconds: number
+  sampleRateHz: number
+  hiss: number
+  lines: number
+  spacingHz: number
+  offsetHz: number
+  level: number
+  swingHz?: number
+  seed: number
+}
 
 /** I and Q of a comb in hiss, full scale 1; its lines swing slowly by so many Hz. */
-export function madeUpRecording({ seconds, sampleRateHz, hiss, lines, spacingHz, offsetHz, level, swingHz = 0, seed }: MadeUp): Recording {
+export function madeUpRecording({
+  seconds,
+  sampleRateHz,
+  hiss,
+  lines,
+  spacingHz,
+  offsetHz,
+  level,
+  swingHz = 0,
+  seed,
+}: MadeUp): Recording {
   const random = randomFrom(seed)
   const n = Math.round(seconds * sampleRateHz)
   const [i, q] = [new Float32Array(n), new Float32Array(n)]
@@ -18,7 +38,7 @@ export function madeUpRecording({ seconds, sampleRateHz, hiss, lines, spacingHz,
     for (let k = 0; k < n; k++) {
       i[k]! += level * Math.cos(phase)
       q[k]! += level * Math.sin(phase)
-      phase += 2 * Math.PI * (line * spacingHz + offsetHz + swingHz * Math.sin(k / 30000)) / sampleRateHz
+      phase += (2 * Math.PI * (line * spacingHz + offsetHz + swingHz * Math.sin(k / 30000))) / sampleRateHz
     }
   }
   return { sampleRateHz, channels: [i, q] }

@@ -6,7 +6,8 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { writeWav } from '../../core/formats/wav'
 import { causesOf } from '../../core/noise/cause'
 import { randomFrom } from '../../core/noise/random'
-import { faultOf, simulatedReceiver } from '../../core/noise/simulated'
+import { faultOf } from '../../core/noise/fault'
+import { simulatedReceiver } from '../../core/noise/receiver'
 import { demoPlan } from '../data/plans'
 import { freePort, launch, TestServer } from './browser'
 
@@ -215,7 +216,7 @@ describe('the comb', () => {
       riseDb: 25,
       spacingHz: 62100,
     }
-    return writeWav(simulatedReceiver(fault, causes, 'rural', random).recording({}, 14.175e6, 0.6, 768e3))
+    return writeWav(simulatedReceiver(fault, causes, { site: 'rural', random }).recording({}, 14.175e6, 0.6, 768e3))
   }
   it('is found in a recording that is dropped, names its suspect, and is evidence for the case', async () => {
     const id = await open('heron', 'comb')

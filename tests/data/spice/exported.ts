@@ -1,4 +1,7 @@
-/** Plans and conditions whose exported netlist was run by a general-purpose circuit simulator; its voltages are in exported.json. */
+/**
+ * Plans and conditions whose exported netlist was run by a general-purpose circuit simulator; its voltages are in
+ * exported.json.
+ */
 export const EXPORTED: Record<string, readonly string[]> = {
   'tests/data/converters.json': ['charging/all', 'full/all', 'nominal/only:hf', 'low/all', 'low/idle'],
   'demo/tern-rock-light.json': ['charging/idle', 'low/all'],

@@ -11,16 +11,21 @@ import { spiceNetlist } from './netlist'
 import { spicePlans } from './plans'
 
 const here = dirname(fileURLToPath(import.meta.url))
-const results: { plan: string, condition: string, volts: Record<string, number> }[] = []
+const results: { plan: string; condition: string; volts: Record<string, number> }[] = []
 for (const [name, plan] of Object.entries(spicePlans())) {
   for (const condition of plan.conditions) {
     const { text, terminals } = spiceNetlist(plan.plan, condition)
     const file = join(mkdtempSync(join(tmpdir(), 'spice-')), 'plan.cir')
     writeFileSync(file, text)
-    const printed = execFileSync(process.env.SPICE ?? 'ngspice', ['-b', file], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] })
+    const printed = execFileSync(process.env.SPICE ?? 'ngspice', ['-b', file], {
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
     const volts: Record<string, number> = {}
     for (const terminal of terminals) {
-      const found = new RegExp(`v\\(n_${terminal.replaceAll('.', '_').replaceAll('-', '_')}\\) = (\\S+)`, 'i').exec(printed)
+      const found = new RegExp(`v\\(n_${terminal.replaceAll('.', '_').replaceAll('-', '_')}\\) = (\\S+)`, 'i').exec(
+        printed,
+      )
       if (!found) throw new Error(`no voltage of ${terminal} in ${condition} of ${name}:\n${printed}`)
       volts[terminal] = Number(found[1])
     }

@@ -1,12 +1,25 @@
 /**
- * A plan's network written out for a general-purpose circuit simulator, from the format's own description and independent of core/:
+ * A plan's network written out for a general-purpose circuit simulator, from the format's own description and
+ * independent of core/:
  * every number is worked out here again, the warming of conductors and the constant-power loads as behavioural sources.
  */
-interface Raw { [key: string]: any }
+interface Raw {
+  [key: string]: any
+}
 
 const CONTACT_MILLIOHM: Record<string, number> = {
-  'stack-15': 0.6, 'stack-30': 0.6, 'stack-45': 0.6, 'heavy-50': 0.4, 'ring-m6': 0.15, 'ring-m8': 0.15, 'inlet-4': 1.5, 'lead-t2': 1.5,
-  'barrel-5525': 4, 'screw': 0.5, 'fork': 0.5, 'accessory-12v': 8,
+  'stack-15': 0.6,
+  'stack-30': 0.6,
+  'stack-45': 0.6,
+  'heavy-50': 0.4,
+  'ring-m6': 0.15,
+  'ring-m8': 0.15,
+  'inlet-4': 1.5,
+  'lead-t2': 1.5,
+  'barrel-5525': 4,
+  screw: 0.5,
+  fork: 0.5,
+  'accessory-12v': 8,
 }
 const OPEN_AWG: Record<number, number> = { 18: 20, 16: 25, 14: 35, 12: 45, 10: 60, 8: 80, 6: 120, 4: 160 }
 const ENCLOSED_AWG: Record<number, number> = { 18: 10, 16: 13, 14: 20, 12: 25, 10: 35, 8: 50, 6: 65, 4: 85 }
@@ -17,7 +30,7 @@ const AGM = { full: 12.85, nominal: 12.3, low: 12.3, charging: 14.55 }
 
 const node = (terminal: string) => `n_${terminal.replaceAll('.', '_').replaceAll('-', '_')}`
 
-export function spiceNetlist(plan: Raw, condition: string): { text: string, terminals: string[] } {
+export function spiceNetlist(plan: Raw, condition: string): { text: string; terminals: string[] } {
   const [source, loadState] = condition.split('/') as ['full' | 'low' | 'nominal' | 'charging', string]
   const ambient = plan.site.ambientC.typical
   const school = plan.site.ampacity
@@ -39,10 +52,13 @@ export function spiceNetlist(plan: Raw, condition: string): { text: string, term
       resistor(`e_${part.id}`, t(part.id), part.outputOhm ?? 0)
     }
     if (part.kind === 'block') {
-      for (const port of part.ports) resistor(t(`${part.id}.feed`), t(`${part.id}.${port.id}`), port.fuse ? 0.075 / port.fuse.ratedA : 0)
+      for (const port of part.ports)
+        resistor(t(`${part.id}.feed`), t(`${part.id}.${port.id}`), port.fuse ? 0.075 / port.fuse.ratedA : 0)
     }
     if (part.kind === 'joint') {
-      const ways = new Set<string>(plan.leads.flatMap((l: Raw) => [l.from, l.to]).filter((x: string) => x.startsWith(`${part.id}.`)))
+      const ways = new Set<string>(
+        plan.leads.flatMap((l: Raw) => [l.from, l.to]).filter((x: string) => x.startsWith(`${part.id}.`)),
+      )
       for (const way of ways) resistor(`hub_${part.id}`, t(way), part.contactOhm ?? 0)
     }
     if (part.kind === 'radio' || part.kind === 'load') {
@@ -50,28 +66,30 @@ export function spiceNetlist(plan: Raw, condition: string): { text: string, term
       const at = t(part.id)
       if (part.draw.model === 'constant-current') lines.push(`I${++n} ${at} 0 ${part.draw[`${state}A`]}`)
       // Below 8 V a plain current, so that the simulator cannot land on the lower root.
-      if (part.draw.model === 'constant-power') lines.push(`B${++n} ${at} 0 I=${part.draw[`${state}W`]}/max(V(${at}),8)`)
+      if (part.draw.model === 'constant-power')
+        lines.push(`B${++n} ${at} 0 I=${part.draw[`${state}W`]}/max(V(${at}),8)`)
       if (part.draw.model === 'resistive' && part.draw[`${state}Ohm`]) resistor(at, '0', part.draw[`${state}Ohm`])
     }
   }
   for (const lead of plan.leads) {
     if ((lead.inline ?? []).some((i: Raw) => i.closed === false)) continue
     const { awg, mm2 } = lead.conductor
-    const area = awg === undefined ? mm2 : Math.PI / 4 * (0.127 * 92 ** ((36 - awg) / 39)) ** 2
+    const area = awg === undefined ? mm2 : (Math.PI / 4) * (0.127 * 92 ** ((36 - awg) / 39)) ** 2
     const ohmPerM = awg === undefined ? CLASS5[mm2]! / 1000 : 0.017241 / area
     const tableA = (awg === undefined ? OPEN_MM2[mm2] : (school === 'open' ? OPEN_AWG : ENCLOSED_AWG)[awg])!
     const rise = school === 'open' ? 75 : 45
     const wire = 2 * lead.lengthM * ohmPerM
     let fixed = 0
-    for (const end of ['from', 'to']) fixed += 2 * CONTACT_MILLIOHM[lead.ends[end].connector]! / 1000
+    for (const end of ['from', 'to']) fixed += (2 * CONTACT_MILLIOHM[lead.ends[end].connector]!) / 1000
     let diodes = 0
     for (const item of lead.inline ?? []) {
-      if (item.kind === 'fuse' || item.kind === 'breaker') fixed += 0.075 / item.ratedA * (item.legs === 'both' ? 2 : 1)
+      if (item.kind === 'fuse' || item.kind === 'breaker')
+        fixed += (0.075 / item.ratedA) * (item.legs === 'both' ? 2 : 1)
       if (item.kind === 'dropper') diodes += item.count ?? 1
     }
     fixed += diodes * 0.034
     const cold = fixed + wire * (1 + 0.00393 * (ambient - 20))
-    const warming = wire * 0.00393 * rise / tableA ** 2
+    const warming = (wire * 0.00393 * rise) / tableA ** 2
     const k = ++n
     let at = t(lead.from)
     for (let d = 0; d < diodes; d++) {

@@ -58,13 +58,17 @@ describe('source states', () => {
     expect(batteryEmf({ ...lifepo4, usableFraction: 0.9 }, 'low')).toBeCloseTo(12.72)
     expect(batteryEmf({ ...lifepo4, stopV: 12.5 }, 'low')).toBe(12.5)
   })
-  it("is held at the middle of its chemistry's absorption range, or at its own figure; not at all when charged elsewhere", () => {
-    expect(absorptionVolts(lifepo4)).toBeCloseTo(14.4)
-    expect(absorptionVolts({ ...agm, absorptionV: 14.4 })).toBe(14.4)
-    expect(absorptionVolts({ ...lifepo4, charged: 'elsewhere' })).toBeNull()
-    expect(absorptionVolts({ chemistry: 'alkaline', seriesCells: 8, capacityAh: 2 })).toBeNull()
-    expect(absorptionVolts({ chemistry: 'nmc', seriesCells: 3, capacityAh: 5 })).toBeCloseTo(12.6)
-  })
+  it(
+    "is held at the middle of its chemistry's absorption range, or at its own figure; not at all when charged " +
+      'elsewhere',
+    () => {
+      expect(absorptionVolts(lifepo4)).toBeCloseTo(14.4)
+      expect(absorptionVolts({ ...agm, absorptionV: 14.4 })).toBe(14.4)
+      expect(absorptionVolts({ ...lifepo4, charged: 'elsewhere' })).toBeNull()
+      expect(absorptionVolts({ chemistry: 'alkaline', seriesCells: 8, capacityAh: 2 })).toBeNull()
+      expect(absorptionVolts({ chemistry: 'nmc', seriesCells: 3, capacityAh: 5 })).toBeCloseTo(12.6)
+    },
+  )
   it('every chemistry that vents or burns has its line of caution', () => {
     for (const id of ['flooded', 'lifepo4', 'lipo', 'nmc']) expect(chemistry(id).caution).not.toBe('')
   })

@@ -12,7 +12,8 @@ import { battery, fuse, lead, radio, smallPlan } from '../../data/plans'
 const BY_MADE_UP_KINDS = ['part-window']
 
 describe('every check', () => {
-  it('has a pair of plans here', () => expect([...Object.keys(PAIRS), ...BY_MADE_UP_KINDS].sort()).toEqual(CHECKS.map(c => c.id).sort()))
+  it('has a pair of plans here', () =>
+    expect([...Object.keys(PAIRS), ...BY_MADE_UP_KINDS].sort()).toEqual(CHECKS.map(c => c.id).sort()))
   for (const [id, { fires, near, place, severity }] of Object.entries(PAIRS)) {
     it(`${id} fires`, () => {
       const found = judge(fires).verdict.findings.filter(f => f.check === id)

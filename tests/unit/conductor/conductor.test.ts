@@ -60,7 +60,7 @@ describe('ampacity', () => {
       (awg, amps) => {
         const insulationC = AMPACITY[school].conductorC
         expect(ampacityA({ awg, insulationC }, school, 30)).toBeCloseTo(amps, 9)
-        expect(conductorTemperature({ awg }, school, amps, 30)).toBeCloseTo(insulationC, 9)
+        expect(conductorTemperature({ awg }, school, { amps, ambientC: 30 })).toBeCloseTo(insulationC, 9)
       },
     )
   }

@@ -16,15 +16,15 @@ describe('a conductor in a short (IEC 60949)', () => {
   })
   it('survives 1 kA in 2.5 mm² PVC for 82 ms, not for 83', () => {
     // (115 · 2.5)² = 82 656 A²s.
-    expect(survives({ mm2: 2.5, insulationC: 70 }, 1000, 0.0826, 'open', 30)).toBe(true)
-    expect(survives({ mm2: 2.5, insulationC: 70 }, 1000, 0.083, 'open', 30)).toBe(false)
+    expect(survives({ mm2: 2.5, insulationC: 70 }, 'open', 0.0826, { amps: 1000, ambientC: 30 })).toBe(true)
+    expect(survives({ mm2: 2.5, insulationC: 70 }, 'open', 0.083, { amps: 1000, ambientC: 30 })).toBe(false)
   })
   it('for ever carries its ampacity and no more', () => {
-    expect(survives({ awg: 12, insulationC: 105 }, 45, Infinity, 'open', 30)).toBe(true)
-    expect(survives({ awg: 12, insulationC: 105 }, 46, Infinity, 'open', 30)).toBe(false)
+    expect(survives({ awg: 12, insulationC: 105 }, 'open', Infinity, { amps: 45, ambientC: 30 })).toBe(true)
+    expect(survives({ awg: 12, insulationC: 105 }, 'open', Infinity, { amps: 46, ambientC: 30 })).toBe(false)
   })
   it('warms by its own time constant over 5 s: little over its ampacity it lives for minutes, far over it does not', () => {
-    expect(survives({ awg: 12, insulationC: 105 }, 54, 600, 'open', 30)).toBe(true)
-    expect(survives({ awg: 12, insulationC: 105 }, 120, 60, 'open', 30)).toBe(false)
+    expect(survives({ awg: 12, insulationC: 105 }, 'open', 600, { amps: 54, ambientC: 30 })).toBe(true)
+    expect(survives({ awg: 12, insulationC: 105 }, 'open', 60, { amps: 120, ambientC: 30 })).toBe(false)
   })
 })

@@ -82,11 +82,12 @@ describe('operations', () => {
   const plan = demoPlan('tern-rock-evening')
   it('adds a load on a free port with a lead and a fuse that fits it', () => {
     expect(freePorts(plan)).toEqual(['blk.p5'])
-    const { patch, id } = addPartAt(
-      plan,
-      catalogueOf('load').find(r => r.id === 'hf-20')!.part as never,
-      { stem: 'hf', terminal: 'blk.p5', lengthM: 1.5, conductor: usualConductor(plan) },
-    )
+    const { patch, id } = addPartAt(plan, catalogueOf('load').find(r => r.id === 'hf-20')!.part as never, {
+      stem: 'hf',
+      terminal: 'blk.p5',
+      lengthM: 1.5,
+      conductor: usualConductor(plan),
+    })
     const result = applyEdit(plan, patch)
     if (!result.ok) throw new Error(JSON.stringify(result.faults))
     expect(id).toBe('hf2')

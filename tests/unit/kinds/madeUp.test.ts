@@ -4,7 +4,8 @@ import type { PartKind } from '../../../core/kinds/kind'
 import type * as Engines from '../../data/engines'
 
 /**
- * Kinds that no file of the program knows: what they say of themselves must reach every engine, and their limits must be judged.
+ * Kinds that no file of the program knows: what they say of themselves must reach every engine, and their limits must
+ * be judged.
  * They are listed beside the real ones, as a newcomer would list a file of their own.
  */
 vi.mock('../../../core/kinds/all', async original => {

@@ -126,7 +126,9 @@ describe('a case report', () => {
     })
     const both = withFindings(first!, own('gone', '20 m', 'o2'), own('same', '15 m', 'o3'))
     expect(caseReport(heron.plan, both, heron.log).contradictions[0]).toBe(
-      '“The radio on a battery of its own: as strong (15 m)” has no cause in common with “The radio on a battery of its own: gone (20 m)”. They were heard on different bands: there may be a way in of its own on each. Make a case for each band.',
+      '“The radio on a battery of its own: as strong (15 m)” has no cause in common with “The radio on a ' +
+        'battery of its own: gone (20 m)”. They were heard on different bands: there may be a way in of its own ' +
+        'on each. Make a case for each band.',
     )
     expect(caseReport(heron.plan, both, heron.log).bandsDiffer).toBe(true)
     const parts = splitByBand(both, n => `n${n}`)

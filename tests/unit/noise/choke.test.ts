@@ -75,7 +75,7 @@ describe('a ferrite choke', () => {
         fc.constantFrom([1.8e6, 2e6], [3.5e6, 3.8e6], [7e6, 7.2e6], [14e6, 14.35e6], [28e6, 29.7e6]),
         fc.integer({ min: 3, max: 10 }),
         ([low, high], cableMm) => {
-          const found = windingsFor(low!, high!, 20, cableMm)
+          const found = windingsFor({ lowHz: low!, highHz: high! }, 20, cableMm)
           expect(found.length).toBeGreaterThan(0)
           for (const w of found) expect(w.lossDb).toBeGreaterThanOrEqual(20)
         },

@@ -154,7 +154,8 @@ describe('belief', () => {
     const odds = causes.priors.map(p => p.odds * likelihood(p.cause, observation, causes.devices))
     const total = odds.reduce((s, v) => s + v, 0)
     const inverter = causes.priors.reduce((s, p, i) => s + (p.cause.device === 'inv' ? odds[i]! / total : 0), 0)
-    // By hand: inverter off takes its own noise away (heard as gone with 0.95), and leaves that of others (taken for gone with 0.005).
+    // By hand: inverter off takes its own noise away (heard as gone with 0.95), and leaves that of others (taken for
+    // gone with 0.005).
     const prior = massOf(believe(causes, []), 'inv')
     expect(inverter).toBeCloseTo((prior * 0.95) / (prior * 0.95 + (1 - prior) * 0.005), 9)
     expect(massOf(believe(causes, [observation]), 'inv')).toBeCloseTo(inverter, 12)
@@ -173,17 +174,21 @@ describe('belief', () => {
       }),
     )
   })
-  it('finds the inverter, common mode, from what operators do: off and on, antenna off, a battery of its own, a choke', () => {
-    const belief = believe(causes, [
-      listen(off('inv'), 'gone'),
-      listen({ antenna: 'dummy' }, 'same'),
-      listen({ feed: 'own-battery' }, 'gone'),
-      listen({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker'),
-    ])
-    expect(pairKey(belief.pairs[0]!)).toBe('inv dc-common')
-    expect(belief.pairs[0]!.probability).toBeGreaterThan(0.9)
-    expect(belief.contradictions).toEqual([])
-  })
+  it(
+    'finds the inverter, common mode, from what operators do: off and on, antenna off, a battery of its own, a ' +
+      'choke',
+    () => {
+      const belief = believe(causes, [
+        listen(off('inv'), 'gone'),
+        listen({ antenna: 'dummy' }, 'same'),
+        listen({ feed: 'own-battery' }, 'gone'),
+        listen({ added: [{ what: 'choke', at: 'radio' }] }, 'weaker'),
+      ])
+      expect(pairKey(belief.pairs[0]!)).toBe('inv dc-common')
+      expect(belief.pairs[0]!.probability).toBeGreaterThan(0.9)
+      expect(belief.contradictions).toEqual([])
+    },
+  )
   it('finds the current above which the controller is heard', () => {
     const sun = causesOf(tern, { bands: ['30 m'] })
     const at = (currentA: number): Setup => ({ devices: { ctl: { state: 'working', currentA } } })
@@ -247,7 +252,7 @@ describe('the next test', () => {
   it('tells at most what is open, and its outcomes sum to 1', () => {
     for (const findings of [[], [listen({ antenna: 'dummy' }, 'same')]]) {
       const belief = believe(causes, findings)
-      for (const test of testsFor(plan, causes, belief)) {
+      for (const test of testsFor({ plan, causes, belief })) {
         const { bits, outcomes } = weigh(test, causes, belief, ALL_AT_HAND)
         expect(bits).toBeLessThanOrEqual(belief.openBits + 1e-9)
         expect(outcomes.reduce((s, o) => s + o.probability, 0)).toBeCloseTo(1, 9)
@@ -257,10 +262,10 @@ describe('the next test', () => {
   })
   it('comes best first by bits a minute and euro; what one owns costs nothing, what wants sun waits for it', () => {
     const belief = believe(causes, [])
-    const all = nextTests(plan, causes, belief, ALL_AT_HAND)
+    const all = nextTests({ plan, causes, belief, atHand: ALL_AT_HAND })
     expect(all.map(t => t.rate)).toEqual([...all.map(t => t.rate)].sort((a, b) => b - a))
     expect(all.every(t => t.euro === 0)).toBe(true)
-    const poor = nextTests(plan, causes, belief, new Set(['load'] as const))
+    const poor = nextTests({ plan, causes, belief, atHand: new Set(['load'] as const) })
     expect(poor.find(t => t.id === 'choke:radio')!.euro).toBe(20)
     expect(poor.find(t => t.id === 'choke:radio')!.lacks).toEqual(['choke'])
     // At night: tests that want sun come last.
@@ -268,12 +273,14 @@ describe('the next test', () => {
     expect(sunny.indexOf(true)).toBeGreaterThan(sunny.lastIndexOf(false))
   })
   it('warns where the mains side is touched', () => {
-    const filter = testsFor(plan, causes, believe(causes, [])).find(t => t.id.startsWith('mains-filter:'))!
+    const filter = testsFor({ plan, causes, belief: believe(causes, []) }).find(t => t.id.startsWith('mains-filter:'))!
     expect(filter.caution).toMatch(/unplugged.*Never defeat a fuse or a safety earth/)
   })
   it('splits the devices in halves where there are many', () => {
     expect(
-      testsFor(plan, causes, believe(causes, [])).some(t => Object.keys(t.setup?.devices ?? {}).length === 3),
+      testsFor({ plan, causes, belief: believe(causes, []) }).some(
+        t => Object.keys(t.setup?.devices ?? {}).length === 3,
+      ),
     ).toBe(true)
   })
 })

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { BANDS } from '../../../core/catalog/bands'
 import { causesOf, type Cause } from '../../../core/noise/cause'
 import { hearRecording, hearSpectrum } from '../../../core/noise/listen'
-import { drawFault, faultOf, simulatedReceiver, type Fault } from '../../../core/noise/simulated'
+import { drawFault, faultOf, type Fault } from '../../../core/noise/fault'
+import { simulatedReceiver } from '../../../core/noise/receiver'
 import { readSMeter } from '../../../core/noise/level'
 import { demoPlan } from '../../data/plans'
 import { randomFrom } from '../../../core/noise/random'
@@ -19,7 +20,7 @@ const made = (cause: Partial<Cause> = {}, more: Partial<Fault> = {}, seed = 5) =
     riseDb: 25,
     ...more,
   }
-  return { fault, receiver: simulatedReceiver(fault, causes, 'rural', random) }
+  return { fault, receiver: simulatedReceiver(fault, causes, { site: 'rural', random }) }
 }
 
 describe('the simulated receiver', () => {

@@ -114,7 +114,7 @@ describe('a survey', () => {
     expect(levelOf('loud', 10.1e6)).toBeNull()
   })
   it('is evidence, row by row: only where one device alone was on, with its current', () => {
-    const findings = surveyObservations(survey, ['30 m'], devices, 'rural')
+    const findings = surveyObservations(survey, ['30 m'], devices, { site: 'rural' })
     expect(findings.map(o => o.kind === 'listen' && o.heard)).toEqual(['gone', 'gone', 'same', 'gone'])
     expect(findings[0]).toMatchObject({
       bands: ['30 m'],
@@ -125,11 +125,13 @@ describe('a survey', () => {
       setup: { devices: { mains: { state: 'off' }, ctl: { state: 'working', currentA: 4 } } },
     })
     expect(findings[3]).toMatchObject({ setup: { antenna: 'dummy' } })
-    expect(surveyObservations(survey, ['2 m'], devices, 'rural')).toEqual([])
+    expect(surveyObservations(survey, ['2 m'], devices, { site: 'rural' })).toEqual([])
   })
   it('with everything off and loud all the same speaks for something outside; with nothing loud at all it is silent', () => {
     const only = (reading: string) =>
-      surveyObservations({ ...survey, readings: { off: { '30 m': reading } } }, ['30 m'], devices, 'quiet-rural')
+      surveyObservations({ ...survey, readings: { off: { '30 m': reading } } }, ['30 m'], devices, {
+        site: 'quiet-rural',
+      })
     expect(only('S8')).toMatchObject([
       { heard: 'same', setup: { devices: { ctl: { state: 'off' }, mains: { state: 'off' } } } },
     ])
