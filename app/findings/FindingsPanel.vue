@@ -2,12 +2,15 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding, Verdict } from '#core/verdict/verdict'
+import { counted } from '#core/units/words'
 import FindingCard from './FindingCard.vue'
 
 const props = defineProps<{
   verdict: Verdict | null
   passed: { id: string; title: string; why: string }[]
   fixes: ReadonlyMap<string, Fix[]>
+  /** Why there is no verdict of the plan as it stands; empty where there is. */
+  problem: string
 }>()
 const chosen = defineModel<string | null>('chosen', { required: true })
 const emit = defineEmits<{ take: [finding: Finding, fix: Fix]; choose: [finding: Finding] }>()
@@ -20,7 +23,11 @@ const shown = computed(() => (all.value ? findings.value : findings.value.slice(
 const showPassed = ref(false)
 const heading = computed(() => {
   const n = findings.value.length
-  return n === 0 ? 'Nothing to mend' : n === 1 ? '1 thing to mend' : `${n} things to mend`
+  return n === 0 ? 'Nothing to mend' : `${counted(n, 'thing')} to mend`
+})
+const title = computed(() => {
+  if (props.problem) return 'Not checked'
+  return props.verdict ? heading.value : 'Checking…'
 })
 function choose(finding: Finding) {
   if (chosen.value === finding.key) return
@@ -37,11 +44,16 @@ watch(chosen, async (key, before) => {
 <template>
   <aside class="panel" aria-label="Findings">
     <header>
-      <h2>{{ verdict ? heading : 'Checking…' }}</h2>
+      <h2>{{ title }}</h2>
       <button v-if="verdict" class="passed" :aria-expanded="showPassed" @click="showPassed = !showPassed">
         {{ passed.length }} checks passed
       </button>
     </header>
+    <p v-if="problem" class="stale" role="alert">
+      The plan as it stands is not judged: {{ problem }}.
+      {{ verdict ? 'What is shown below is of an earlier one.' : '' }}
+      The next edit tries again.
+    </p>
     <ul v-if="showPassed" class="passed-list">
       <li v-for="check in passed" :key="check.id" :title="check.why">{{ check.title }}: not found</li>
     </ul>
@@ -68,6 +80,12 @@ watch(chosen, async (key, before) => {
 </template>
 
 <style scoped>
+.stale {
+  margin: 0 0 8px;
+  padding: 8px 10px;
+  border-left: 3px solid var(--fail);
+  background: var(--lit);
+}
 .panel {
   display: flex;
   flex-direction: column;

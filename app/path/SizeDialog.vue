@@ -27,6 +27,7 @@ const rows = computed(() => [
   { id: 'all', label: 'the whole plan' },
   ...props.plan.parts.filter(isLoad).map(p => ({ id: p.id, label: `the way to ${nameOf(p)}` })),
 ])
+const wrong = ref('')
 const result = shallowRef<SizeResult | null>(null)
 const took = ref(0)
 watch(visible, open => {
@@ -56,11 +57,16 @@ watch(
       : undefined
     const asked = `${aim.value}${row.value}${ownedOnly.value}`
     const start = performance.now()
-    const made = await station.core.call('size', props.plan, {
-      for: aim.value,
-      ...(row.value !== 'all' && { row: row.value }),
-      ...(owned && { owned }),
-    })
+    const made = await station.core
+      .call('size', props.plan, {
+        for: aim.value,
+        ...(row.value !== 'all' && { row: row.value }),
+        ...(owned && { owned }),
+      })
+      .catch((error: Error) => {
+        wrong.value = error.message
+        return null
+      })
     if (asked !== `${aim.value}${row.value}${ownedOnly.value}`) return
     result.value = made
     took.value = performance.now() - start
@@ -68,7 +74,6 @@ watch(
   { immediate: true },
 )
 
-const wrong = ref('')
 function take() {
   if (!result.value?.patch) return
   const faults = props.edit(result.value.patch, `sized for ${aims.find(a => a.id === aim.value)!.label}`)

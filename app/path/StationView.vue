@@ -133,9 +133,9 @@ watch(
   async ([judged]) => {
     if (!judged) return
     const [nextPoint, nextStairs] = await Promise.all([
-      condition.value === 'worst' ? null : station.core.call('point', condition.value),
+      condition.value === 'worst' ? null : station.core.call('point', condition.value).catch(() => null),
       shownLoad.value && shownCondition.value
-        ? station.core.call('stairs', shownLoad.value, shownCondition.value)
+        ? station.core.call('stairs', shownLoad.value, shownCondition.value).catch(() => null)
         : null,
     ])
     if (judged !== station.judged) return
@@ -399,6 +399,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       :verdict="verdict"
       :passed="station.judged?.passed ?? []"
       :fixes="station.fixes"
+      :problem="station.verdictProblem"
       @take="take"
       @choose="selectPlace" />
     <SizeDialog

@@ -24,8 +24,8 @@ watch(
   () => station.plan,
   async plan => {
     if (!plan) return
-    const result = await station.core.call('shorts', plan)
-    if (plan !== station.plan) return
+    const result = await station.core.call('shorts', plan).catch(() => null)
+    if (plan !== station.plan || !result) return
     study.value = result
     if (early) choose(early)
     early = ''

@@ -28,7 +28,7 @@ watch([open, () => station.plan], async ([what, plan]) => {
   if (!what || !plan || !building.value) return
   const edit = applyEdit(plan, building.value.patch)
   if (!edit.ok) return
-  const result = await station.core.call('compare', [plan, edit.plan])
+  const result = await station.core.call('compare', [plan, edit.plan]).catch(() => null)
   if (open.value === what) sides.value = result
 })
 

@@ -1,45 +1,59 @@
 import { defineStore } from 'pinia'
-import { ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import type { ShelfItem } from '#core/shelf/item'
 import { shelfApi, type ApiError } from './stationsApi'
+import { useSavedDocument } from './useSavedDocument'
 
 /** What the operator owns, loaded once and saved whole at every change. */
 export const useShelf = defineStore('shelf', () => {
-  const items = shallowRef<ShelfItem[]>([])
-  const revision = ref(0)
-  const problem = ref('')
+  const loadProblem = ref('')
+  const notice = ref('')
+  const document = useSavedDocument<ShelfItem[], ShelfItem[]>({
+    saveAfterMs: 0,
+    send: async (items, baseRevision) => {
+      const { status, revision, items: theirs } = await shelfApi.save(baseRevision, items)
+      return { status, revision, theirs }
+    },
+    onConflict: (theirs, _now, sent) => {
+      const before = new Set(known.map(i => i.id))
+      known = theirs
+      notice.value = 'The shelf was changed in another window as well: what each added is kept.'
+      const added = sent.filter(i => !before.has(i.id) && !theirs.some(t => t.id === i.id))
+      return [...theirs, ...added]
+    },
+  })
+  /** What the server was last known to have. */
+  let known: ShelfItem[] = []
   let loading: Promise<void> | null = null
 
   async function fetchIt() {
     try {
       const state = await shelfApi.read()
-      items.value = state.items
-      revision.value = state.revision
-      problem.value = ''
+      known = state.items
+      document.show(state.items, state.revision)
+      loadProblem.value = ''
     } catch (error) {
-      problem.value = (error as ApiError).message
+      loading = null
+      loadProblem.value = (error as ApiError).message
     }
   }
   const load = () => (loading ??= fetchIt())
 
-  /** Saves a changed shelf; where another window was quicker, shows what stands there and says so. */
+  /** Takes a changed shelf and saves it. @returns whether it is saved by now */
   async function save(next: ShelfItem[]): Promise<boolean> {
-    const before = items.value
-    items.value = next
-    try {
-      const result = await shelfApi.save(revision.value, next)
-      items.value = result.items
-      revision.value = result.revision
-      problem.value =
-        result.status === 'conflict'
-          ? 'The shelf was changed in another window; this is how it stands there. Make the change again.'
-          : ''
-      return result.status === 'saved'
-    } catch (error) {
-      items.value = before
-      problem.value = `Not saved: ${(error as ApiError).message}`
-      return false
-    }
+    notice.value = ''
+    document.change(next)
+    await document.saveNow()
+    if (document.state.value === 'saved') known = document.value.value ?? []
+    return document.state.value === 'saved'
   }
-  return { items, revision, problem, load, save }
+
+  const saveProblem = computed(() => (document.problem.value ? `Not saved yet: ${document.problem.value}` : ''))
+  return {
+    items: computed(() => document.value.value ?? []),
+    revision: document.revision,
+    problem: computed(() => loadProblem.value || saveProblem.value || notice.value),
+    load,
+    save,
+  }
 })

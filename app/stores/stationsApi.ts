@@ -38,30 +38,33 @@ export class ApiError extends Error {
   }
 }
 
-async function request<T>(
-  method: string,
-  path: string,
-  body?: unknown,
-  accept: number[] = [],
-  root = '/api/stations',
-): Promise<T> {
+/** A server that is silent for so long counts as one that does not answer, ms. */
+const TIME_LIMIT_MS = 10000
+
+interface Call {
+  body?: unknown
+  /** Statuses that are an answer too. */
+  accept?: number[]
+  /** Where the routes begin. */
+  root?: string
+}
+
+async function request<T>(method: string, path: string, call: Call = {}): Promise<T> {
+  const { body, accept = [], root = '/api/stations' } = call
   let response: Response
   try {
     response = await fetch(`${root}${path}`, {
       method,
+      signal: AbortSignal.timeout(TIME_LIMIT_MS),
       ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     })
   } catch {
     throw new ApiError('The server does not answer. Start it again with ./run demo; nothing typed here is lost.', 0)
   }
   const value = (await response.json().catch(() => null)) as { message?: string; data?: { faults?: Fault[] } } | null
-  if (!response.ok && !accept.includes(response.status))
-    throw new ApiError(
-      value?.message ?? `The server answered ${response.status}.`,
-      response.status,
-      value?.data?.faults,
-    )
-  return value as T
+  if (response.ok || accept.includes(response.status)) return value as T
+  const words = value?.message ?? `The server answered ${response.status}.`
+  throw new ApiError(words, response.status, value?.data?.faults)
 }
 
 export interface ShelfState {
@@ -71,9 +74,13 @@ export interface ShelfState {
 
 /** The shelf: read whole, saved whole, refused where another window saved since. */
 export const shelfApi = {
-  read: () => request<ShelfState>('GET', '', undefined, [], '/api/shelf'),
+  read: () => request<ShelfState>('GET', '', { root: '/api/shelf' }),
   save: (baseRevision: number, items: ShelfItem[]) =>
-    request<{ status: 'saved' | 'conflict' } & ShelfState>('PUT', '', { baseRevision, items }, [409], '/api/shelf'),
+    request<{ status: 'saved' | 'conflict' } & ShelfState>('PUT', '', {
+      body: { baseRevision, items },
+      accept: [409],
+      root: '/api/shelf',
+    }),
 }
 
 export interface LogbookState {
@@ -85,17 +92,20 @@ export interface LogbookState {
 export const noiseApi = {
   read: (id: string) => request<LogbookState>('GET', `/${id}/noise`),
   save: (id: string, baseRevision: number, logbook: Logbook) =>
-    request<{ status: 'saved' | 'conflict' } & LogbookState>('PUT', `/${id}/noise`, { baseRevision, logbook }, [409]),
+    request<{ status: 'saved' | 'conflict' } & LogbookState>('PUT', `/${id}/noise`, {
+      body: { baseRevision, logbook },
+      accept: [409],
+    }),
   /** Cures tried at any of the operator's stations. */
-  tried: () => request<TriedCure[]>('GET', '', undefined, [], '/api/cures'),
+  tried: () => request<TriedCure[]>('GET', '', { root: '/api/cures' }),
 }
 
 export const stationsApi = {
   list: () => request<StationRow[]>('GET', ''),
   read: (id: string) => request<StationPlan>('GET', `/${id}`),
-  create: (plan: Plan, note: string) => request<StationPlan>('POST', '', { plan, note }),
+  create: (plan: Plan, note: string) => request<StationPlan>('POST', '', { body: { plan, note } }),
   save: (id: string, baseRevision: number, plan: Plan, note: string) =>
-    request<SaveResult>('PUT', `/${id}`, { baseRevision, plan, note }, [409]),
+    request<SaveResult>('PUT', `/${id}`, { body: { baseRevision, plan, note }, accept: [409] }),
   remove: (id: string) => request<unknown>('DELETE', `/${id}`),
   restore: (id: string) => request<unknown>('POST', `/${id}/restore`),
   revisions: (id: string) => request<Revision[]>('GET', `/${id}/revisions`),

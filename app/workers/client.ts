@@ -1,47 +1,88 @@
 import type { CoreApi } from './answers'
 
-type Waiting = { resolve: (value: unknown) => void; reject: (reason: Error) => void }
+interface Waiting {
+  resolve: (value: unknown) => void
+  reject: (reason: Error) => void
+  timer: ReturnType<typeof setTimeout>
+}
 
-/** Talks to one core worker. Answers come back in the order of the calls; `restart` drops all that is under way. */
+/** A call that was let go: the worker was restarted for something newer. */
+export class Dropped extends Error {}
+
+/** Longest that a method may take before its worker counts as dead, ms. */
+const TIME_LIMIT_MS: Partial<Record<keyof CoreApi, number>> = { judge: 5000, point: 5000, stairs: 5000 }
+const USUAL_LIMIT_MS = 60000
+
+export type StartWorker = () => Worker
+
+const startCore: StartWorker = () => new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
+
+/**
+ * Talks to one core worker. Answers come back in the order of the calls. A worker that dies or is silent for too long is ended, every call
+ * on it is refused with the reason, and the next call starts a new one; `restart` lets go of all that is under way.
+ */
 export class CoreClient {
   private worker: Worker | null = null
   private readonly waiting = new Map<number, Waiting>()
   private next = 1
 
+  constructor(private readonly start: StartWorker = startCore) {}
+
   call<M extends keyof CoreApi>(method: M, ...args: Parameters<CoreApi[M]>): Promise<ReturnType<CoreApi[M]>> {
-    const worker = (this.worker ??= this.start())
+    const worker = this.running()
     const id = this.next++
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve: resolve as (value: unknown) => void, reject })
+      const limitMs = TIME_LIMIT_MS[method] ?? USUAL_LIMIT_MS
+      const late = () => this.end(new Error(`it took over ${limitMs / 1000} s and was given up`))
+      this.waiting.set(id, {
+        resolve: resolve as (value: unknown) => void,
+        reject,
+        timer: setTimeout(late, limitMs),
+      })
       worker.postMessage({ id, method, args })
     })
   }
 
   /** Starts the worker before there is anything to ask it, so that its program is loaded by then. */
   warm() {
-    this.worker ??= this.start()
+    this.running()
   }
 
   get isBusy() {
     return this.waiting.size > 0
   }
 
-  /** Ends the worker; calls under way are dropped without an answer. */
+  /** Ends the worker; calls under way are let go. */
   restart() {
-    this.worker?.terminate()
-    this.worker = null
-    this.waiting.clear()
+    this.end(new Dropped('let go for something newer'))
   }
 
-  private start(): Worker {
-    const worker = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
+  private end(reason: Error) {
+    this.worker?.terminate()
+    this.worker = null
+    const left = [...this.waiting.values()]
+    this.waiting.clear()
+    for (const { timer, reject } of left) {
+      clearTimeout(timer)
+      reject(reason)
+    }
+  }
+
+  private running(): Worker {
+    if (this.worker) return this.worker
+    const worker = this.start()
     worker.onmessage = (event: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
       const { id, result, error } = event.data
-      const waiting = this.waiting.get(id)
+      const call = this.waiting.get(id)
+      if (!call) return
       this.waiting.delete(id)
-      if (error !== undefined) waiting?.reject(new Error(error))
-      else waiting?.resolve(result)
+      clearTimeout(call.timer)
+      if (error === undefined) call.resolve(result)
+      else call.reject(new Error(error))
     }
+    worker.onerror = event => this.end(new Error(`the program that works it out ended: ${event.message}`))
+    worker.onmessageerror = () => this.end(new Error('its answer could not be read'))
+    this.worker = worker
     return worker
   }
 }

@@ -7,8 +7,11 @@ import { demoPlan } from '../../data/plans'
 
 /** A worker that answers at once, on this thread. */
 class NearWorker {
+  static dies = false
   onmessage: ((event: { data: unknown }) => void) | null = null
+  onerror: ((event: { message: string }) => void) | null = null
   postMessage({ id, method, args }: { id: number; method: string; args: unknown[] }) {
+    if (NearWorker.dies) return queueMicrotask(() => this.onerror?.({ message: 'out of memory' }))
     const result = answer(method, structuredClone(args))
     queueMicrotask(() => this.onmessage?.({ data: { id, result } }))
   }
@@ -56,6 +59,7 @@ const setLength = (metres: number) => [{ op: 'replace' as const, path: '/leads/1
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
   server = new FakeServer()
+  NearWorker.dies = false
   vi.stubGlobal('Worker', NearWorker)
   vi.stubGlobal('fetch', (path: string, init: { method: string }) => server.fetch(path, init))
   setActivePinia(createPinia())
@@ -168,5 +172,19 @@ describe('the open station', () => {
     server.revision = 6
     await station.refresh()
     expect(station.plan!.leads[1]!.lengthM).toBe(2)
+  })
+
+  it('marks its verdict as stale where the worker died, and makes it anew at the next edit', async () => {
+    const station = await opened()
+    NearWorker.dies = true
+    station.edit(setLength(2), 'shorter')
+    await settle()
+    expect(station.verdictProblem).toContain('out of memory')
+    expect(station.judged!.verdict.findings).toHaveLength(3)
+    NearWorker.dies = false
+    station.edit(setLength(2.1), 'longer')
+    await settle()
+    expect(station.verdictProblem).toBe('')
+    expect(station.judged!.verdict.findings.map(f => f.check)).not.toContain('arrival-under')
   })
 })

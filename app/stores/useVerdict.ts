@@ -1,0 +1,92 @@
+import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
+import type { Plan } from '#core/plan/schema'
+import type { ShelfItem } from '#core/shelf/item'
+import type { Fix } from '#core/verdict/fixes'
+import type { Judged } from '../workers/answers'
+import { CoreClient, Dropped } from '../workers/client'
+
+/** Findings whose fixes are worked out without being asked. */
+const FIXES_AHEAD = 40
+
+export interface VerdictOfPlan {
+  judged: ShallowRef<Judged | null>
+  fixes: ShallowRef<ReadonlyMap<string, Fix[]>>
+  /** Why there is no verdict of the plan as it stands: what is shown is of an earlier one. Empty where it is of this one. */
+  problem: Ref<string>
+  /** Time from the last edit to its verdict, ms: read by the benchmark. */
+  lastMs: Ref<number>
+  core: CoreClient
+  judge: (plan: Plan) => Promise<void>
+  forget: () => void
+}
+
+/**
+ * The verdict of a plan and the fixes of its findings, each from a worker of its own, so that fixes never hold an edit up. A worker that
+ * throws, dies or is silent for too long is started anew, and the verdict says that it was not made.
+ */
+export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
+  const judged = shallowRef<Judged | null>(null)
+  const fixes = shallowRef<ReadonlyMap<string, Fix[]>>(new Map())
+  const problem = ref('')
+  const lastMs = ref(0)
+  const core = new CoreClient()
+  const mender = new CoreClient()
+  core.warm()
+  mender.warm()
+  let version = 0
+
+  async function judge(plan: Plan) {
+    const mine = ++version
+    const start = performance.now()
+    try {
+      const result = await core.call('judge', plan)
+      if (mine !== version) return
+      judged.value = result
+      problem.value = ''
+      lastMs.value = performance.now() - start
+      void mendAll(mine, plan, result)
+    } catch (error) {
+      if (mine === version && !(error instanceof Dropped)) problem.value = (error as Error).message
+    }
+  }
+
+  /** Works out the fixes of every finding, worst first, and gives up when the plan has changed meanwhile. */
+  async function mendAll(mine: number, plan: Plan, { verdict }: Judged) {
+    if (mender.isBusy) mender.restart()
+    const found = new Map<string, Fix[]>()
+    try {
+      await mender.call('judge', plan, shelf())
+      for (const finding of verdict.findings.slice(0, FIXES_AHEAD)) {
+        if (mine !== version) return
+        const mends = await mender.call('fixes', finding.key).catch(noneWorkedOut)
+        if (mine !== version) return
+        found.set(finding.key, mends)
+        fixes.value = new Map(found)
+      }
+    } catch {
+      // The verdict stands; it is shown without fixes.
+    }
+    if (mine === version) fixes.value = found
+  }
+
+  return {
+    judged,
+    fixes,
+    problem,
+    lastMs,
+    core,
+    judge,
+    forget: () => {
+      version++
+      judged.value = null
+      fixes.value = new Map()
+      problem.value = ''
+    },
+  }
+}
+
+/** A finding whose fixes cannot be worked out is shown without any; a worker that was let go is another matter. */
+function noneWorkedOut(error: unknown): Fix[] {
+  if (error instanceof Dropped) throw error
+  return []
+}
