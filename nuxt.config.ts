@@ -1,5 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import { benchTheme } from './app/theme'
+import { COLOURS_CSS } from './core/picture/scene/palette'
+import { SCENE_CSS, TOUCH_CSS } from './core/picture/scene/style'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
@@ -17,6 +19,7 @@ export default defineNuxtConfig({
         { name: 'viewport', content: 'width=device-width, initial-scale=1' },
         { name: 'description', content: "Plan a radio station's DC power path." },
       ],
+      style: [{ innerHTML: COLOURS_CSS + SCENE_CSS + TOUCH_CSS }],
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/icon.svg' }],
     },
   },

@@ -1,10 +1,8 @@
 import { definePreset } from '@primeuix/themes'
 import Aura from '@primeuix/themes/aura'
+import { DARK, LIGHT } from '../core/picture/scene/palette'
 
-/**
- * The component library's tokens, set to Wireman's own paper, ink and copper (app/assets/main.css has the same colours
- * as variables).
- */
+/** The component library's tokens, set to Wireman's own paper, ink and copper; its greys are steps between them. */
 export const benchTheme = definePreset(Aura, {
   semantic: {
     primary: {
@@ -13,7 +11,7 @@ export const benchTheme = definePreset(Aura, {
       200: '#c3c9cb',
       300: '#9ba5a9',
       400: '#6d7a7f',
-      500: '#1f292d',
+      500: LIGHT.button,
       600: '#1a2327',
       700: '#151c1f',
       800: '#101618',
@@ -39,7 +37,7 @@ export const benchTheme = definePreset(Aura, {
         },
         primary: {
           color: '{primary.500}',
-          contrastColor: '#ffffff',
+          contrastColor: LIGHT['button-ink'],
           hoverColor: '{primary.400}',
           activeColor: '{primary.600}',
         },
@@ -59,7 +57,7 @@ export const benchTheme = definePreset(Aura, {
           900: '#181c1e',
           950: '#101314',
         },
-        primary: { color: '#e9e5da', contrastColor: '#181c1e', hoverColor: '#ffffff', activeColor: '#d6d2c6' },
+        primary: { color: DARK.button, contrastColor: '#181c1e', hoverColor: '#ffffff', activeColor: '#d6d2c6' },
       },
     },
   },

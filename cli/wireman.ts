@@ -10,6 +10,7 @@ import { figure } from '../core/units/number'
 import { cutListCsv, partsCsv, shoppingCsv } from '../core/formats/csv'
 import { spiceNetlist } from '../core/formats/spice'
 import { labelsSvg, pathSvg } from '../core/formats/svg'
+import { shownOf } from '../core/picture/shown'
 import { writePlan } from '../core/plan/faults'
 import { shelfFromCsv } from '../core/shelf/csv'
 import type { ShelfItem } from '../core/shelf/item'
@@ -359,11 +360,7 @@ async function exportPlan(args: Arguments): Promise<number> {
         return shoppingCsv(sheet().shopping)
       case 'svg': {
         const { verdict, study } = judge(plan)
-        return pathSvg(
-          plan,
-          verdict,
-          Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }])),
-        )
+        return pathSvg(plan, verdict, shownOf(study, verdict))
       }
       // The PDF maker is large and rarely wanted: it is loaded only then.
       case 'pdf':

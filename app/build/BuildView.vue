@@ -55,7 +55,7 @@ const exportsMade: { label: string; make: () => void }[] = [
     make: () =>
       download(
         `${stem.value}.svg`,
-        pathSvg(station.plan!, station.judged!.verdict, station.judged!.leads),
+        pathSvg(station.plan!, station.judged!.verdict, station.judged!, { units: chosen.units }),
         'image/svg+xml',
       ),
   },

@@ -3,16 +3,17 @@ import { computed } from 'vue'
 import type { Severity } from '#core/checks/check'
 import { SEVERITIES } from '#core/checks/check'
 import { conductorName } from '#core/conductor/resistance'
-import { isLoad, needs } from '#core/kinds/index'
+import { isLoad, needs, type LoadPart } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { showLength, type Units } from '#core/units/quantity'
 import type { NamedPoint } from '#core/circuit/point'
 import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
-import ArrivalBar from './ArrivalBar.vue'
 import { axisX, layoutPath, type Axis } from '#core/picture/layout'
+import { arrivalShapes, tonesOf } from '#core/picture/scene/arrival'
 import { ownLine } from '#core/picture/words'
+import ShapeView from './ShapeView'
 import Icon from '../shell/Icon.vue'
 
 /** The path for a narrow screen: one card a load, its way from the source in words, its window and what arrives. */
@@ -34,9 +35,17 @@ const worst = (ids: string[]): Severity | 'passed' => {
   const found = props.judged?.verdict.findings.filter(f => ids.includes(f.place)).map(f => f.severity) ?? []
   return SEVERITIES.find(s => found.includes(s)) ?? 'passed'
 }
-const side = (id: string, check: string) => {
-  const found = props.judged?.verdict.findings.find(f => f.place === id && f.check === check)
-  return found ? (found.severity === 'caution' ? ('caution' as const) : ('fail' as const)) : null
+function arrivalOf(loadId: string) {
+  const { verdict } = props.judged!
+  return arrivalShapes({
+    axis: axis.value,
+    y: 30,
+    window: needs(parts.value.get(loadId) as LoadPart),
+    arrival: verdict.arrivals[loadId] ?? null,
+    nowV: props.point?.nodes[loadId]?.volts ?? null,
+    ...tonesOf(verdict.findings, loadId),
+    compact: false,
+  })
 }
 function words(id: string): string {
   const part = parts.value.get(id)
@@ -74,14 +83,7 @@ function words(id: string): string {
         <text v-for="tick in axis.ticks" :key="tick" :x="axisX(axis, tick)" y="9" class="tick" text-anchor="middle">
           {{ tick }}
         </text>
-        <ArrivalBar
-          :axis="axis"
-          :y="30"
-          :window="needs(parts.get(row.id) as any)"
-          :arrival="judged.verdict.arrivals[row.id] ?? null"
-          :now="point ? (point.nodes[row.id]?.volts ?? null) : null"
-          :low="side(row.id, 'arrival-under')"
-          :high="side(row.id, 'arrival-over')" />
+        <ShapeView :shapes="[arrivalOf(row.id)]" />
       </svg>
       <p class="way">
         <template v-for="(id, i) in row.chain" :key="id"

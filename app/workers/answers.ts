@@ -1,13 +1,11 @@
 import { conditionsOf, conditionWords, findCondition } from '#core/circuit/conditions'
-import type { Extreme } from '#core/circuit/matrix'
 import { namePoint, type NamedPoint } from '#core/circuit/point'
 import { Solver } from '#core/circuit/solve'
 import { staircase, type Staircase } from '#core/circuit/staircase'
 import { CHECKS } from '#core/checks/index'
 import type { Study } from '#core/study/study'
-import { partIdOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
-import { sourceLimitA } from '#core/protection/prospective'
+import { shownOf, type Shown } from '#core/picture/shown'
 import { buildSheet, type BuildSheet } from '#core/sheets/build'
 import { sideOf, type Side } from '#core/schools/compare'
 import type { ShelfItem } from '#core/shelf/item'
@@ -16,17 +14,11 @@ import { sizePlan, type SizeOptions, type SizeResult } from '#core/size/size'
 import { fixesOf, type Fix } from '#core/verdict/fixes'
 import { judge, type Verdict } from '#core/verdict/verdict'
 
-/** What the picture shows of a judged plan beside the verdict itself. */
-export interface Judged {
+/** A verdict, and what is shown beside it. */
+export interface Judged extends Shown {
   verdict: Verdict
   /** The checks that found nothing, with their words. */
   passed: { id: string; title: string; why: string }[]
-  /** Largest current of each lead, and its drop then. */
-  leads: Record<string, { amps: number; dropV: number; condition: string }>
-  /** Voltages at each source's terminals over all conditions. */
-  sources: Record<string, { low: Extreme; high: Extreme } | null>
-  /** Metres before the first fuse, for each lead on a battery. */
-  unprotected: Record<string, { lengthM: number; end: 'from' | 'to'; bad: boolean }>
   conditions: { id: string; source: string; loadState: string; words: string }[]
 }
 
@@ -57,9 +49,6 @@ const api: CoreApi = {
     const judged = judge(plan, shelf)
     study = judged.study
     verdict = judged.verdict
-    const bad = new Set(
-      verdict.findings.filter(f => f.check === 'fuse-missing' || f.check === 'fuse-place').map(f => f.place),
-    )
     return {
       verdict,
       passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({
@@ -67,25 +56,7 @@ const api: CoreApi = {
         title,
         why,
       })),
-      leads: Object.fromEntries(
-        plan.leads.map(lead => {
-          const { value, condition } = study!.leadAmps(lead)
-          return [lead.id, { amps: value, dropV: study!.leadDropV(lead), condition }]
-        }),
-      ),
-      sources: Object.fromEntries(study.sources.map(part => [part.id, study!.arrival(part.id)])),
-      unprotected: Object.fromEntries(
-        study.unprotected
-          .filter(run => sourceLimitA(run.source) === null)
-          .map(run => [
-            run.lead.id,
-            {
-              lengthM: run.device ? run.lengthM : run.lead.lengthM,
-              end: partIdOf(run.lead.from) === run.source.id ? ('from' as const) : ('to' as const),
-              bad: bad.has(run.lead.id),
-            },
-          ]),
-      ),
+      ...shownOf(study, verdict),
       conditions: conditionsOf(plan).map(c => ({
         id: c.id,
         source: c.source,

@@ -6,6 +6,7 @@ import { spiceNetlist } from '../../core/formats/spice'
 import { remove } from '../../core/edit/remove'
 import { applyEdit } from '../../core/edit/patch'
 import { suspectsOf } from '../../core/noise/suspect'
+import { shownOf } from '../../core/picture/shown'
 import { layoutPath } from '../../core/picture/layout'
 import { readPlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
@@ -32,7 +33,7 @@ export function throughEveryEngine(plan: Plan) {
     schools: schoolsOf(plan).flatMap(s => s.choices.map(c => chooseSchool(plan, s.id, c.id))),
     sheet: buildSheet(plan),
     layout: layoutPath(plan, verdict.arrivals, 1000),
-    svg: pathSvg(plan, verdict, {}),
+    svg: pathSvg(plan, verdict, shownOf(study, verdict)),
     netlist: spiceNetlist(plan, conditionsOf(plan)[0]!),
     suspects: suspectsOf(plan),
   }

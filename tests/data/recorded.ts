@@ -4,6 +4,7 @@ import { namePoint } from '../../core/circuit/point'
 import { cutListCsv, partsCsv, shoppingCsv } from '../../core/formats/csv'
 import { spiceNetlist } from '../../core/formats/spice'
 import { pathSvg } from '../../core/formats/svg'
+import { shownOf } from '../../core/picture/shown'
 import { layoutPath } from '../../core/picture/layout'
 import type { Plan } from '../../core/plan/schema'
 import { schoolsOf } from '../../core/schools/choose'
@@ -52,9 +53,6 @@ function wholeAnswer(plan: Plan) {
   const { verdict, study } = judge(plan)
   const solved = solveMatrix(plan)
   const sheet = buildSheet(plan)
-  const leads = Object.fromEntries(
-    plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: study.leadDropV(l) }]),
-  )
   return {
     ...verdictAnswer(plan),
     points: solved.points.map(p => namePoint(solved.network, p)),
@@ -65,7 +63,7 @@ function wholeAnswer(plan: Plan) {
     csv: [cutListCsv(sheet), partsCsv(sheet), shoppingCsv(sheet.shopping)].map(text => text.split('\n')),
     netlist: spiceNetlist(plan, conditionsOf(plan)[0]!).split('\n'),
     layout: layoutPath(plan, verdict.arrivals, 1000),
-    svg: pathSvg(plan, verdict, leads).split('\n'),
+    svg: pathSvg(plan, verdict, shownOf(study, verdict)).split('\n'),
   }
 }
 

@@ -8,6 +8,7 @@ import { namePoint } from '../../../core/circuit/point'
 import { cutListCsv, partsCsv, shoppingCsv } from '../../../core/formats/csv'
 import { buildSheetPdf, labelsPdf } from '../../../core/formats/pdf'
 import { spiceNetlist } from '../../../core/formats/spice'
+import { shownOf } from '../../../core/picture/shown'
 import { labelsSvg, pathSvg } from '../../../core/formats/svg'
 import { readPlanText } from '../../../core/plan/faults'
 import { buildSheet } from '../../../core/sheets/build'
@@ -105,11 +106,7 @@ describe('pictures', () => {
     'the path of %s is a picture with every part in it',
     (_name, plan) => {
       const { verdict, study } = judge(plan)
-      const svg = pathSvg(
-        { ...plan, name: `${plan.name} <&"> ` },
-        verdict,
-        Object.fromEntries(plan.leads.map(l => [l.id, { amps: study.leadAmps(l).value, dropV: 0 }])),
-      )
+      const svg = pathSvg({ ...plan, name: `${plan.name} <&"> ` }, verdict, shownOf(study, verdict))
       expect(wellFormed(svg)).toBe(true)
       expect(svg).not.toMatch(/NaN|undefined/)
       for (const load of study.loads) expect(svg).toContain(load.name ?? load.id)

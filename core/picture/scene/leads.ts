@@ -1,0 +1,119 @@
+import type { ItemShape, LeadShape } from '../layout'
+import { flowWords, leadWords } from '../words'
+import { markAt } from './marks'
+import type { Drawing } from './drawing'
+import { moved, shape, touched, words, type Act, type Shape } from './shape'
+
+/** Half the width of a fuse on its lead, px. */
+export const ITEM_HALF = 16
+const END = { width: 5, height: 12 }
+
+export function leadShapes(drawing: Drawing, lead: LeadShape): Shape {
+  const { short, selected, lit } = drawing
+  const survives = short?.way.get(lead.id)
+  const classes = [
+    'lead',
+    short && !short.way.has(lead.id) && 'off',
+    survives === true && 'hot',
+    survives === false && 'burnt',
+    lead.tie && 'tie',
+    lead.open && 'open',
+    selected === lead.id && 'selected',
+    lit.has(lead.id) && 'lit',
+  ]
+  return shape('g', classes, { 'data-lead': lead.id }, [
+    lineShapes(drawing, lead),
+    ...lead.items.map(item => itemShapes(drawing, lead, item)),
+    markAt(drawing.worst.get(lead.id), ...markPlace(lead)),
+    ...saidOf(drawing, lead),
+  ])
+}
+
+/** Beside the words of its lead, over what is unprotected of it. */
+function markPlace({ unprotected, labelX, y, tie }: LeadShape): [number, number] {
+  const x = labelX + (tie ? 92 : 88)
+  if (unprotected) return [(unprotected.x1 + unprotected.x2) / 2 - 9, y - (tie ? 16 : 34)]
+  return [x, y - (tie ? 16 : 27)]
+}
+
+/** The copper itself, from end to end. */
+function lineShapes({ graph, units, shown }: Drawing, lead: LeadShape): Shape {
+  const { id, path, thickness, tie, y, unprotected } = lead
+  const own = graph.leads.get(id)!
+  const said = leadWords(own, units)
+  const run = shown?.unprotected[id]
+  const end = (x: number) => shape('rect', 'end', { x, y: y - END.height / 2, ...END })
+  return touched(
+    shape('g', '', {}, [
+      shape('path', 'halo', { d: path, 'stroke-width': thickness + 9 }),
+      shape('path', 'copper', { d: path, 'stroke-width': thickness }),
+      shape('path', 'grab', { d: path }),
+      ...(tie ? [] : [end(lead.x1 + 1), end(lead.x2 - 6)]),
+      unprotected &&
+        run &&
+        shape('path', ['unprotected', run.bad && 'bad'], {
+          d: `M${unprotected.x1} ${unprotected.y}H${unprotected.x2}`,
+        }),
+    ]),
+    {
+      label: `${own.name ?? `lead ${id}`}, ${said.conductor}, ${said.length}`,
+      tab: 0,
+      press: { does: 'select', id },
+      open: { does: 'edit', id },
+      focus: { does: 'select', id },
+    },
+  )
+}
+
+function itemShapes({ short }: Drawing, lead: LeadShape, item: ItemShape): Shape {
+  const opens = short?.opens.get(`${lead.id} ${item.id}`)
+  const rated = item.kind === 'fuse' || item.kind === 'breaker'
+  const form = { x: item.x - ITEM_HALF, y: item.y - 12 }
+  const press: Act = rated
+    ? { does: 'token', id: lead.id, what: 'rating', itemId: item.id, ...form }
+    : { does: 'edit', id: lead.id }
+  return touched(
+    shape('g', ['item', item.kind], { transform: moved(item.x, item.y) }, [
+      ...symbolOf(item),
+      opens !== undefined && words('opens', [0, -17], opens, 'middle'),
+    ]),
+    { label: `${item.kind} ${item.label}`, tab: -1, press },
+  )
+}
+
+function symbolOf({ kind, label }: ItemShape): Shape[] {
+  if (kind === 'dropper') {
+    const diode = shape('path', 'body', { d: 'M-9-7L7 0L-9 7ZM7-8V8' })
+    return [diode, words('small', [0, 20], `diode ${label}`, 'middle')]
+  }
+  if (kind === 'switch') {
+    const slide = shape('rect', 'body', { x: -15, y: -9, width: 30, height: 18, rx: 9 })
+    return [slide, words('', [0, 4], label, 'middle')]
+  }
+  const box = { x: -ITEM_HALF, y: -11, width: 2 * ITEM_HALF, height: 22, rx: kind === 'breaker' ? 0 : 5 }
+  return [shape('rect', 'body', box), words('', [0, 4.5], label, 'middle')]
+}
+
+/** "2.5 mm² · 3 m" and under it what flows. */
+function saidOf(drawing: Drawing, lead: LeadShape): Shape[] {
+  const { graph, units, layout } = drawing
+  const { id, labelX: x, y, tie, labelBelow } = lead
+  const { conductor, length } = leadWords(graph.leads.get(id)!, units)
+  const token = (what: 'conductor' | 'length', text: string) =>
+    touched(shape('tspan', 'token', {}, [text]), { tab: null, press: { does: 'token', id, what } })
+  const beside = labelBelow ? [24, 39] : [-9, layout.compact ? 15 : 18]
+  const [first, second] = tie ? [-2, 13] : beside
+  return [
+    shape('text', 'name2', { x, y: y + first! }, [token('conductor', conductor), ' · ', token('length', length)]),
+    words('small', [x, y + second!], lead.open ? 'switched off' : flowOf(drawing, id)),
+  ]
+}
+
+function flowOf({ point, shown }: Drawing, leadId: string): string {
+  if (!point) {
+    const most = shown?.leads[leadId]
+    return most ? flowWords(most.amps, most.dropV) : ''
+  }
+  const lead = point.leads[leadId]
+  return lead?.amps == null ? 'no solution' : flowWords(Math.abs(lead.amps), Math.abs(lead.dropV ?? 0))
+}

@@ -1,0 +1,170 @@
+import { isLoad, needs } from '../../kinds/index'
+import { nameOf, partIdOf } from '../../plan/find'
+import { fixed } from '../../units/number'
+import type { Bar, Box, PathLayout, Row } from '../layout'
+import { boxLines, ownLine, shortened } from '../words'
+import { arrivalShapes, tonesOf } from './arrival'
+import { markAt } from './marks'
+import { rowBand, type Drawing } from './drawing'
+import { moved, shape, touched, words, type Acts, type Shape } from './shape'
+
+/** Letters that fit a source's box: its name, its name beside a mark, its other lines. */
+const LETTERS = { name: 19, nameByMark: 15, line: 24 }
+
+const ofPart = (id: string, label: string): Acts => ({
+  label,
+  tab: 0,
+  press: { does: 'select', id },
+  open: { does: 'edit', id },
+  focus: { does: 'select', id },
+})
+
+const classesOf = (kind: string, id: string, { selected, lit }: Drawing) => [
+  kind,
+  selected === id && 'selected',
+  lit.has(id) && 'lit',
+]
+
+/** A source, or what fills a battery. */
+export function boxShapes(drawing: Drawing, { id, x, y, width, height }: Box): Shape {
+  const part = drawing.graph.parts.get(id)!
+  const name = nameOf(part)
+  const mark = drawing.worst.get(id)
+  return touched(
+    shape('g', classesOf('box', id, drawing), { 'data-part': id }, [
+      shape('rect', '', { x, y, width, height, rx: 8 }),
+      shape('text', 'name', { x: x + 12, y: y + 21 }, [
+        shape('title', '', {}, [name]),
+        shortened(name, mark ? LETTERS.nameByMark : LETTERS.name),
+      ]),
+      ...boxLines(part).map((line, i) => words('small', [x + 12, y + 37 + 14 * i], shortened(line, LETTERS.line))),
+      words('figure', [x + 12, y + height - 9], sourceVolts(drawing, id)),
+      markAt(mark, x + width - 24, y + 6),
+    ]),
+    ofPart(id, name),
+  )
+}
+
+function sourceVolts({ point, shown }: Drawing, id: string): string {
+  if (point) {
+    const volts = point.parts[id]?.volts
+    return volts == null ? '' : `${Number(volts).toFixed(2)} V`
+  }
+  const span = shown?.sources[id]
+  if (!span) return ''
+  const [low, high] = [fixed(span.low.value, 1), fixed(span.high.value, 1)]
+  return low === high ? `${low} V` : `${low}–${high} V`
+}
+
+/** A block or joint, with its ports. */
+export function barShapes(drawing: Drawing, bar: Bar): Shape {
+  const { id, x, y, width, height } = bar
+  const part = drawing.graph.parts.get(id)!
+  const middle = x + width / 2
+  const line = ownLine(part)
+  const own = touched(
+    shape('g', '', {}, [
+      shape('rect', '', { x, y, width, height, rx: 7 }),
+      words('name2', [middle, y - 7], nameOf(part), 'middle'),
+      line && words('small', [middle, y + height + 14], line, 'middle'),
+      markAt(drawing.worst.get(id), x + 6, y - 38),
+    ]),
+    ofPart(id, nameOf(part)),
+  )
+  const ports = bar.ports.map(port => portShape(drawing, bar, port))
+  return shape('g', classesOf('bar', id, drawing), { 'data-part': id }, [own, ...ports])
+}
+
+const portLabel = (terminal: string) => terminal.split('.')[1] ?? terminal
+
+function portShape(drawing: Drawing, bar: Bar, { terminal, y, ratedA, free }: Bar['ports'][number]): Shape {
+  const { short, lit, worst, onPaper } = drawing
+  const opens = short?.opens.get(`${terminal} `)
+  const boxed = ratedA !== null || free
+  return touched(
+    shape('g', ['port', free && 'free', lit.has(terminal) && 'lit'], { transform: moved(bar.x + bar.width / 2, y) }, [
+      boxed ? shape('rect', '', { x: -13, y: -11, width: 26, height: 22, rx: 5 }) : shape('circle', 'dot', { r: 4 }),
+      free && !onPaper && words('plus', [0, 5], '+', 'middle'),
+      !free && ratedA !== null && words('', [0, 4.5], String(ratedA), 'middle'),
+      opens !== undefined && words('opens', [-19, 4.5], opens, 'end'),
+      markAt(worst.get(terminal), -38, -9),
+    ]),
+    {
+      label: `port ${portLabel(terminal)}`,
+      tab: -1,
+      press: free ? { does: 'add', id: terminal } : { does: 'edit', id: bar.id },
+    },
+  )
+}
+
+/** A load with what arrives at it, or a free port that invites one. */
+export function rowShapes(drawing: Drawing, row: Row): Shape {
+  const { layout } = drawing
+  const y = row.y + layout.rowHeight / 2
+  const rule = shape('line', 'rule', { x1: layout.loadX - 6, x2: layout.width - 8, y1: y, y2: y })
+  const shown = { load: loadShape, free: freeShape, end: () => null }[row.kind](drawing, row)
+  return shape('g', classesOf('row', row.id, drawing), { 'data-part': row.id }, [rule, shown])
+}
+
+function loadShape(drawing: Drawing, { id, y }: Row): Shape {
+  const { graph, layout, verdict, worst } = drawing
+  const part = graph.parts.get(id)!
+  const [first, second] = layout.compact ? [-2, 12] : [-1, 15]
+  return touched(
+    shape('g', '', {}, [
+      shape('rect', 'hit', rowBand(layout, y)),
+      words('name', [layout.loadX + 4, y + first!], nameOf(part)),
+      words('small', [layout.loadX + 4, y + second!], ownLine(part)),
+      verdict &&
+        isLoad(part) &&
+        arrivalShapes({
+          axis: layout.axis,
+          y: y - 4,
+          window: needs(part),
+          arrival: verdict.arrivals[id] ?? null,
+          nowV: drawing.point?.nodes[id]?.volts ?? null,
+          ...tonesOf(verdict.findings, id),
+          compact: layout.compact,
+        }),
+      verdict && markAt(worst.get(id) ?? 'passed', layout.markX, y - 13),
+    ]),
+    ofPart(id, nameOf(part)),
+  )
+}
+
+function freeShape({ layout, onPaper }: Drawing, { id, y, chain }: Row): Shape | null {
+  if (onPaper) return null
+  const bar = layout.bars.find(b => b.id === chain.at(-1))
+  const x = (bar ? bar.x + bar.width : layout.loadX) + 10
+  const invitation = `free port ${portLabel(id)}: press A to add a load here`
+  return touched(shape('text', 'small', { x, y: y + 4 }, [invitation]), { tab: null, press: { does: 'add', id } })
+}
+
+/** The bolt at a shown short. */
+export function boltShape({ short, layout }: Drawing): Shape[] {
+  const place = short && boltPlace(short, layout)
+  if (!place) return []
+  return [
+    shape('g', 'bolt', { transform: moved(...place), role: 'img', 'aria-label': 'short circuit here' }, [
+      shape('circle', '', { r: 13 }),
+      shape('path', '', { d: 'M2-9L-5 1.5H-0.5L-2 9L5-1.5H0.5Z' }),
+    ]),
+  ]
+}
+
+function boltPlace(short: { at: string; lead: string | null }, layout: PathLayout): [number, number] | null {
+  const { rows, bars, boxes, leads, loadX } = layout
+  const id = partIdOf(short.at)
+  const lead = leads.find(l => l.id === short.lead)
+  const row = rows.find(r => r.kind === 'load' && r.id === id)
+  if (row) return [loadX - 8, row.y]
+  for (const bar of bars) {
+    const port = bar.ports.find(p => p.terminal === short.at)
+    if (port) return [bar.x + bar.width + 4, port.y]
+  }
+  const box = boxes.find(b => b.id === id)
+  if (box) return [box.x + box.width - 4, box.y + box.height / 2]
+  const bar = bars.find(b => b.id === id)
+  if (bar) return [bar.x - 4, lead?.y ?? bar.y + bar.height / 2]
+  return lead ? [lead.x2, lead.y] : null
+}
