@@ -132,7 +132,7 @@ function OUTSIDE() {
 }
 
 export default tseslint.config(
-  { ignores: ['node_modules', '.nuxt', '.output', 'data', 'docs', 'tests/bench/bench.built.mjs'] },
+  { ignores: ['node_modules', '.nuxt', '.output', '.output-cli', 'data', 'docs', 'tests/bench/bench.built.mjs'] },
   ...tseslint.configs.recommended,
   ...vue.configs['flat/recommended'],
   {

@@ -42,7 +42,8 @@ export default defineNuxtConfig({
     options: { theme: { preset: benchTheme, options: { darkModeSelector: '.dark', cssLayer: false } }, ripple: false },
   },
   vite: { worker: { format: 'es' }, build: { chunkSizeWarningLimit: 1500 } },
-  // One file loads faster than hundreds; the database engine stays outside, since it finds its WebAssembly beside itself.
+  // One file loads faster than hundreds; the database engine stays outside, since it finds its WebAssembly
+  // beside itself.
   nitro: {
     preset: 'node-server',
     externals: {

@@ -1,7 +1,10 @@
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
-/** The unit tests as the mutation runs want them: what starts processes or a database tells nothing of a line of core. */
+/**
+ * The unit tests as the mutation runs want them: what starts processes or a database tells nothing of a line of
+ * core.
+ */
 const noisy = process.env.WIREMAN_MUTATE_NOISE === '1'
 
 export default defineConfig({

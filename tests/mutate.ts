@@ -1,8 +1,10 @@
 /**
  * ./run mutate [FOLDER …] [--lines N] [--write]
  *
- * Changes one thing in the code at a time (Stryker's mutants) and runs the tests that reach it: a mutant that no test notices is alive.
- * Without a folder every folder of core/ is sampled, the same lines each time. --write puts the table into docs/tests.md.
+ * Changes one thing in the code at a time (Stryker's mutants) and runs the tests that reach it: a mutant that no
+ * test notices is alive.
+ * Without a folder every folder of core/ is sampled, the same lines each time. --write puts the table into
+ * docs/tests.md.
  */
 import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'

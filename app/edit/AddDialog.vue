@@ -65,10 +65,8 @@ function add() {
   }
   const length = readQuantity(lengthText.value, 'length', props.units)
   const conductor = readConductor(conductorText.value, props.units)
-  if (!length.ok || !conductor.ok) {
-    wrong.value = !length.ok ? length.wrong : !conductor.ok ? conductor.wrong : ''
-    return
-  }
+  if (!length.ok) return void (wrong.value = length.wrong)
+  if (!conductor.ok) return void (wrong.value = conductor.wrong)
   const { insulationC } = usualConductor(props.plan)
   const wire = { ...conductor.value, ...(insulationC !== undefined && { insulationC }) }
   const stem = choice.id.split('-')[0]!

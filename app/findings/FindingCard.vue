@@ -10,11 +10,8 @@ const emit = defineEmits<{ choose: []; take: [fix: Fix] }>()
 /** What a fix gives, in a few figures: the arriving voltage it changes most, what it costs, what it makes worse. */
 function gives(fix: Fix): string {
   const arrival = fix.after.arrivals[props.finding.place]
-  const figure = arrival
-    ? props.finding.check === 'arrival-over'
-      ? `${arrival.highV.toFixed(2)} V`
-      : `${arrival.lowV.toFixed(2)} V`
-    : ''
+  const end = props.finding.check === 'arrival-over' ? arrival?.highV : arrival?.lowV
+  const figure = end === undefined ? '' : `${end.toFixed(2)} V`
   return [figure, fix.cost].filter(Boolean).join(' · ')
 }
 const worse = (fix: Fix) =>

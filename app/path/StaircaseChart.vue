@@ -24,20 +24,19 @@ interface Tread {
 
 /** Steps too small to draw are put together with their neighbours, so that what matters stays readable. */
 const SMALL_V = 0.025
+function labelOf(small: readonly Step[]): string {
+  if (small.length === 1) return shortLabel(small[0]!)
+  if (small.every(s => s.kind === 'contact')) return `${small.length} contacts`
+  const kinds = [...new Set(small.map(s => (s.kind === 'contact' ? 'contact' : s.label)))]
+  return kinds.slice(0, 2).join(', ') + (kinds.length > 2 ? ' …' : '')
+}
 const treads = computed<Tread[]>(() => {
   const list: Tread[] = []
   let small: Step[] = []
   const flush = () => {
     if (!small.length) return
     const dropV = small.reduce((v, s) => v + s.dropV, 0)
-    const kinds = [...new Set(small.map(s => (s.kind === 'contact' ? 'contact' : s.label)))]
-    const label =
-      small.length === 1
-        ? shortLabel(small[0]!)
-        : kinds.length === 1 && kinds[0] === 'contact'
-          ? `${small.length} contacts`
-          : kinds.slice(0, 2).join(', ') + (kinds.length > 2 ? ' …' : '')
-    list.push({ label, place: small[0]!.place, dropV, volts: small.at(-1)!.volts })
+    list.push({ label: labelOf(small), place: small[0]!.place, dropV, volts: small.at(-1)!.volts })
     small = []
   }
   for (const step of props.stairs.steps) {

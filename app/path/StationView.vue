@@ -123,7 +123,8 @@ const limit = computed<'minV' | 'maxV'>(() => {
 const shownCondition = computed(() => {
   if (condition.value !== 'worst') return condition.value
   const span = shownLoad.value ? verdict.value?.arrivals[shownLoad.value] : null
-  return span ? (limit.value === 'maxV' ? span.high.condition : span.low.condition) : null
+  if (!span) return null
+  return limit.value === 'maxV' ? span.high.condition : span.low.condition
 })
 
 const point = shallowRef<NamedPoint | null>(null)

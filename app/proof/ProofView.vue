@@ -36,8 +36,13 @@ watch(
 const keyOf = (s: Short) => `${s.kind} ${s.at} ${s.lead ?? ''}`
 const chosenKey = ref('')
 /** Worst first: what does not clear, then what burns, then the largest current that something has to break. */
-const badness = (s: Short) =>
-  s.prospectiveA < 1 ? 9 : atPost(s) ? 5 : !s.clears ? 0 : !s.survives ? 1 : s.selective === false ? 2 : 4
+function badness(s: Short): number {
+  if (s.prospectiveA < 1) return 9
+  if (atPost(s)) return 5
+  if (!s.clears) return 0
+  if (!s.survives) return 1
+  return s.selective === false ? 2 : 4
+}
 const sorted = computed(() =>
   [...(study.value?.shorts ?? [])].sort((a, b) => badness(a) - badness(b) || b.prospectiveA - a.prospectiveA),
 )
@@ -84,26 +89,33 @@ function choose(id: string) {
   if (narrow.value) scrollTo({ top: 0, behavior: 'smooth' })
 }
 
-const time = (s: number | null) =>
-  s === null ? 'never' : s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
-const big = (a: number) =>
-  a >= 10000 ? `${(a / 1000).toFixed(0)} kA` : a >= 1000 ? `${(a / 1000).toFixed(2)} kA` : `${a.toFixed(0)} A`
-const i2t = (v: number) =>
-  v >= 1e6 ? `${(v / 1e6).toFixed(1)} M` : v >= 1e3 ? `${(v / 1e3).toFixed(1)} k` : v.toFixed(0)
+function time(s: number | null): string {
+  if (s === null) return 'never'
+  return s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
+}
+function big(a: number): string {
+  if (a < 1000) return `${a.toFixed(0)} A`
+  return `${(a / 1000).toFixed(a >= 10000 ? 0 : 2)} kA`
+}
+function i2t(v: number): string {
+  if (v >= 1e6) return `${(v / 1e6).toFixed(1)} M`
+  return v >= 1e3 ? `${(v / 1e3).toFixed(1)} k` : v.toFixed(0)
+}
+/** Of what its conductor withstands, %: the length of its bar. */
+function heatShare(c: Short['conductors'][number]): number {
+  if (c.i2t !== null) return Math.min(100, Math.max(1.5, (100 * c.i2t) / c.withstandsI2t))
+  return c.survives ? 4 : 100
+}
 const partName = (plan: Plan, id: string) =>
   nameOf(partById(plan, partIdOf(id))!) + (id.includes('.') ? ` ${id.split('.')[1]}` : '')
 const placeWords = (plan: Plan, s: Short) =>
   s.kind === 'terminal' ? partName(plan, s.at) : `end of ${nameOf(leadById(plan, s.lead!)!)}`
-const outcome = (s: Short) =>
-  s.prospectiveA < 1
-    ? 'nothing flows'
-    : !s.survives
-      ? 'a conductor burns'
-      : s.clears
-        ? 'cleared'
-        : atPost(s)
-          ? 'before the first fuse'
-          : 'nothing opens'
+function outcome(s: Short): string {
+  if (s.prospectiveA < 1) return 'nothing flows'
+  if (!s.survives) return 'a conductor burns'
+  if (s.clears) return 'cleared'
+  return atPost(s) ? 'before the first fuse' : 'nothing opens'
+}
 const isBad = (s: Short) => s.prospectiveA >= 1 && (!s.survives || (!s.clears && !atPost(s)))
 const openingWords = (plan: Plan, o: Opening) =>
   `${deviceWords(plan, o)}: ${time(o.fastestS)} to ${time(o.slowestS)} at ${big(o.amps)}`
@@ -242,11 +254,7 @@ const openingWords = (plan: Plan, o: Opening) =>
               c.i2t === null ? (c.survives ? 'carries it' : 'for ever') : `${i2t(c.i2t)} of ${i2t(c.withstandsI2t)} A²s`
             }}</span>
             <div class="bar">
-              <i
-                :class="{ bad: !c.survives }"
-                :style="{
-                  width: `${c.i2t === null ? (c.survives ? 4 : 100) : Math.min(100, Math.max(1.5, (100 * c.i2t) / c.withstandsI2t))}%`,
-                }" />
+              <i :class="{ bad: !c.survives }" :style="{ width: `${heatShare(c)}%` }" />
             </div>
             <em v-if="!c.survives">does not survive</em>
           </div>

@@ -17,6 +17,11 @@ const props = defineProps<{
   plan: Plan
   edit: (patch: Patch, label: string) => Fault[]
 }>()
+function heardWords({ bands, quietUpToA }: { bands: readonly string[]; quietUpToA?: number }): string {
+  const heard = bands.length ? `heard on ${bands.join(', ')}` : ''
+  const quiet = quietUpToA === undefined ? '' : `quiet up to ${quietUpToA} A`
+  return [heard, quiet].filter(Boolean).join(', ') || 'not heard'
+}
 // What is known of each device, worth keeping where the checks see it.
 const known = computed(() =>
   deviceNoise(props.survey, props.logbook.site, receiverOf(props.logbook, props.survey.radio)).flatMap(found => {
@@ -28,9 +33,7 @@ const known = computed(() =>
             ...found,
             patch,
             name,
-            words:
-              `${name}: ` +
-              `${[found.bands.length ? `heard on ${found.bands.join(', ')}` : '', found.quietUpToA !== undefined ? `quiet up to ${found.quietUpToA} A` : ''].filter(Boolean).join(', ') || 'not heard'}`,
+            words: `${name}: ${heardWords(found)}`,
           },
         ]
       : []

@@ -152,6 +152,10 @@ function putBack() {
 
 // Cures.
 const curing = ref<Partial<Cure> | null>(null)
+function helped({ what, helped, times, bestDb }: ReturnType<typeof similarCures>[number]) {
+  const best = bestDb === null ? '' : ` (${Math.round(bestDb)} dB)`
+  return `${cureLabel(what)} helped ${helped} of ${times} times${best}`
+}
 const similar = computed(() => {
   const kind = devices.value.find(d => d.id === report.value?.ranked[0]?.pair.device)?.kind
   return kind ? similarCures(log.tried, kind, receiverOf(props.logbook, current.value?.radio)) : []
@@ -311,14 +315,7 @@ const stateWords = { open: '', cured: 'cured', left: 'left' } as const
         </ol>
         <p v-if="similar.length" class="quiet">
           In this logbook, on the same kind of device:
-          {{
-            similar
-              .map(
-                s =>
-                  `${cureLabel(s.what)} helped ${s.helped} of ${s.times} times${s.bestDb !== null ? ` (${Math.round(s.bestDb)} dB)` : ''}`,
-              )
-              .join('; ')
-          }}.
+          {{ similar.map(helped).join('; ') }}.
         </p>
       </section>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Chart, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, Tooltip } from 'chart.js'
+import type { Chart } from 'chart.js'
 import { useToast } from 'primevue/usetoast'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
@@ -23,8 +23,6 @@ import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
-
-Chart.register(LineController, LineElement, PointElement, LinearScale, LogarithmicScale, Tooltip)
 
 /** What a choke does over frequency, what it takes for 20 dB on a band, and putting it into the plan. */
 const props = defineProps<{ plan: Plan; edit: (patch: Patch, label: string) => Fault[]; dark: boolean }>()
@@ -98,12 +96,10 @@ const filtered = computed(() => lcFilter(filter.value, atHz.value))
 const filterAt = computed(() => [300, 3000, 60e3].map(hz => ({ hz, db: lcFilter(filter.value, hz).lossDb })))
 const oscillates = computed(() => filterWarning(filter.value, inputV.value, Math.max(0.1, inputW.value)))
 const decibels = (db: number) => String(Math.round(db) || 0).replace('-', '−')
-const frequency = (hz: number) =>
-  hz >= 1e6
-    ? `${Number((hz / 1e6).toPrecision(3))} MHz`
-    : hz >= 1000
-      ? `${Number((hz / 1000).toPrecision(3))} kHz`
-      : `${Math.round(hz)} Hz`
+function frequency(hz: number): string {
+  if (hz >= 1e6) return `${Number((hz / 1e6).toPrecision(3))} MHz`
+  return hz >= 1000 ? `${Number((hz / 1000).toPrecision(3))} kHz` : `${Math.round(hz)} Hz`
+}
 
 const leads = computed(() => props.plan.leads.map(l => ({ id: l.id, label: nameOf(l) })))
 const lead = ref<string | null>(null)
@@ -133,80 +129,12 @@ function put() {
 
 const canvas = ref<HTMLCanvasElement>()
 let chart: Chart | undefined
-const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-function draw() {
+async function draw() {
   if (!canvas.value) return
-  const points = Array.from({ length: 121 }, (_, i) => 0.5e6 * 10 ** ((i / 120) * Math.log10(120)))
-  const of = (pick: (z: { re: number; im: number }) => number) =>
-    points.map(f => ({ x: f / 1e6, y: Math.max(1, pick(impedance(choke.value, f))) }))
-  const line = (label: string, colour: string, data: { x: number; y: number }[], dash: number[] = []) => ({
-    label,
-    data,
-    borderColor: css(colour),
-    borderWidth: label === '|Z|' ? 2.5 : 1.5,
-    borderDash: dash,
-    pointRadius: 0,
-  })
+  const { drawImpedance } = await import('./impedanceChart')
+  if (!canvas.value) return
   chart?.destroy()
-  chart = new Chart(canvas.value, {
-    type: 'line',
-    data: {
-      datasets: [
-        line('|Z|', '--ink', of(magnitude)),
-        line(
-          'resistance',
-          '--copper',
-          of(v => v.re),
-        ),
-        line(
-          'reactance',
-          '--note',
-          of(v => Math.abs(v.im)),
-          [5, 4],
-        ),
-      ],
-    },
-    options: {
-      animation: false,
-      responsive: true,
-      maintainAspectRatio: false,
-      interaction: { mode: 'index', intersect: false },
-      plugins: {
-        legend: { display: false },
-        tooltip: {
-          callbacks: {
-            title: items => `${Number(items[0]!.parsed.x).toPrecision(3)} MHz`,
-            label: item => `${item.dataset.label}: ${Number(item.parsed.y).toFixed(0)} Ω`,
-          },
-        },
-      },
-      scales: {
-        x: {
-          type: 'logarithmic',
-          min: 0.5,
-          max: 60,
-          title: { display: true, text: 'MHz', color: css('--ink-3') },
-          ticks: {
-            color: css('--ink-3'),
-            maxRotation: 0,
-            autoSkip: false,
-            callback: v => ([0.5, 1, 2, 5, 10, 20, 50].includes(Number(v)) ? String(v) : ''),
-          },
-          grid: { color: css('--line') },
-        },
-        y: {
-          type: 'logarithmic',
-          min: 10,
-          title: { display: true, text: 'Ω', color: css('--ink-3') },
-          ticks: {
-            color: css('--ink-3'),
-            callback: v => (/^1(0)+$/.test(String(v)) ? Number(v).toLocaleString('en') : ''),
-          },
-          grid: { color: css('--line') },
-        },
-      },
-    },
-  })
+  chart = drawImpedance(canvas.value, choke.value)
 }
 onMounted(draw)
 watch([choke, () => props.dark], draw, { flush: 'post' })

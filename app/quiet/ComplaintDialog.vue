@@ -26,9 +26,9 @@ const radio = ref(start?.radio ?? radios.value[0]?.id ?? null)
 const toggle = (b: string) =>
   (bands.value = bands.value.includes(b) ? bands.value.filter(x => x !== b) : [...bands.value, b])
 function take() {
-  const name =
-    title.value.trim() ||
-    `${sound.value ? sound.value[0]!.toUpperCase() + sound.value.slice(1) : 'Noise'}${bands.value.length ? ` on ${bands.value.join(', ')}` : ''}`
+  const heard = sound.value ? sound.value[0]!.toUpperCase() + sound.value.slice(1) : 'Noise'
+  const on = bands.value.length ? ` on ${bands.value.join(', ')}` : ''
+  const name = title.value.trim() || heard + on
   emit('take', {
     title: name.slice(0, 200),
     complaint: {

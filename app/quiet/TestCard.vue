@@ -13,12 +13,11 @@ watch(
   () => (on.value = [...props.bands]),
   { immediate: true },
 )
-const toggle = (band: string) =>
-  (on.value = on.value.includes(band)
-    ? on.value.length > 1
-      ? on.value.filter(b => b !== band)
-      : on.value
-    : [...on.value, band])
+function toggle(band: string) {
+  const others = on.value.filter(b => b !== band)
+  if (!on.value.includes(band)) on.value = [...on.value, band]
+  else if (others.length) on.value = others
+}
 const say = (id: string) => emit('outcome', id, on.value)
 const chance = (p: number) => (p < 0.01 ? 'unlikely' : `${Math.round(100 * p)} %`)
 </script>

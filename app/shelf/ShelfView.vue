@@ -56,13 +56,9 @@ function setAmount(item: ShelfItem, text: string) {
     return
   }
   wrong.value = ''
-  const next =
-    read.value === 0
-      ? shelf.items.filter(i => i.id !== item.id)
-      : shelf.items.map(i =>
-          i.id !== item.id ? i : i.what === 'conductor' ? { ...i, metres: read.value } : { ...i, count: read.value },
-        )
-  void shelf.save(next)
+  const counted = item.what === 'conductor' ? { ...item, metres: read.value } : { ...item, count: read.value }
+  const left = read.value === 0 ? [] : [counted]
+  void shelf.save(shelf.items.flatMap(i => (i.id === item.id ? left : [i])))
 }
 
 // A new line, by kind.

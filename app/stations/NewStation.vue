@@ -39,13 +39,10 @@ watch(
 
 const length = computed(() => readQuantity(lengthText.value, 'length', chosen.units))
 const conductor = computed(() => readConductor(conductorText.value, chosen.units))
-const lengthWrong = computed(() =>
-  !length.value.ok
-    ? length.value.wrong
-    : length.value.value > 0 && length.value.value <= 1000
-      ? ''
-      : 'above 0 and at most 1000 m',
-)
+const lengthWrong = computed(() => {
+  if (!length.value.ok) return length.value.wrong
+  return length.value.value > 0 && length.value.value <= 1000 ? '' : 'above 0 and at most 1000 m'
+})
 const plan = computed<Plan | null>(() => {
   if (lengthWrong.value || !length.value.ok || !conductor.value.ok) return null
   const chosenLoads = loads.flatMap(l => Array.from({ length: counts.value[l.id] ?? 0 }, () => l.id))

@@ -47,7 +47,8 @@ export const useStation = defineStore('station', () => {
   }
 
   /**
-   * Settles a conflict: mine goes on top of theirs (which stays in the history), or theirs is taken, with mine one undo away.
+   * Settles a conflict: mine goes on top of theirs (which stays in the history), or theirs is taken, with mine
+   * one undo away.
    */
   async function settle(keep: 'mine' | 'theirs') {
     const other = document.theirs.value

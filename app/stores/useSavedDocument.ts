@@ -11,7 +11,8 @@ export interface SavedDocumentOptions<T, Theirs> {
   /** Sends a value that was changed from a revision. Throws ApiError in words where it cannot. */
   send: (value: T, baseRevision: number) => Promise<Saved<Theirs>>
   /**
-   * Another window saved since: gives a value that holds both, which is then saved, or null where the user has to settle it.
+   * Another window saved since: gives a value that holds both, which is then saved, or null where the user has
+   * to settle it.
    * `sent` is what was refused, `now` what stands here by then.
    */
   onConflict: (theirs: Theirs, now: T, sent: T) => T | null
@@ -39,8 +40,10 @@ export interface SavedDocument<T, Theirs> {
 }
 
 /**
- * A value that is saved as one works: station, logbook and shelf share it. Nothing typed is lost: a save that fails is tried again, a
- * server that is silent counts as one that failed (the request has a time limit), and a save refused for another window's is merged or
+ * A value that is saved as one works: station, logbook and shelf share it. Nothing typed is lost: a save that
+ * fails is tried again, a
+ * server that is silent counts as one that failed (the request has a time limit), and a save refused for another
+ * window's is merged or
  * left to the user.
  */
 export function useSavedDocument<T extends object, Theirs>({

@@ -11,7 +11,10 @@ const FIXES_AHEAD = 40
 export interface VerdictOfPlan {
   judged: ShallowRef<Judged | null>
   fixes: ShallowRef<ReadonlyMap<string, Fix[]>>
-  /** Why there is no verdict of the plan as it stands: what is shown is of an earlier one. Empty where it is of this one. */
+  /**
+   * Why there is no verdict of the plan as it stands: what is shown is of an earlier one. Empty where it is of
+   * this one.
+   */
   problem: Ref<string>
   /** Time from the last edit to its verdict, ms: read by the benchmark. */
   lastMs: Ref<number>
@@ -21,7 +24,8 @@ export interface VerdictOfPlan {
 }
 
 /**
- * The verdict of a plan and the fixes of its findings, each from a worker of its own, so that fixes never hold an edit up. A worker that
+ * The verdict of a plan and the fixes of its findings, each from a worker of its own, so that fixes never hold an
+ * edit up. A worker that
  * throws, dies or is silent for too long is started anew, and the verdict says that it was not made.
  */
 export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {

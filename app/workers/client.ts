@@ -18,7 +18,8 @@ export type StartWorker = () => Worker
 const startCore: StartWorker = () => new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
 
 /**
- * Talks to one core worker. Answers come back in the order of the calls. A worker that dies or is silent for too long is ended, every call
+ * Talks to one core worker. Answers come back in the order of the calls. A worker that dies or is silent for too
+ * long is ended, every call
  * on it is refused with the reason, and the next call starts a new one; `restart` lets go of all that is under way.
  */
 export class CoreClient {

@@ -172,7 +172,10 @@ function transfers(
   ])
 }
 
-/** What a converter takes: idle watts and what it gives over its efficiency, as amps at its input; a gate passes amps on. */
+/**
+ * What a converter takes: idle watts and what it gives over its efficiency, as amps at its input; a gate passes
+ * amps on.
+ */
 function inputExpression(t: Transfer, i: number, leastV: number): string {
   if (t.relation === 'follows-input') return `I(Vo${i})`
   const [outA, outW] = [`I(Vo${i})`, `(V(to${i}x)*I(Vo${i}))`]

@@ -103,7 +103,10 @@ function onward(now: Open, edge: Edge, currentA: number): Open[] {
   })
 }
 
-/** What counts against one adapter: its drop, the warmer of its contacts, two places to fail, and where it comes from. */
+/**
+ * What counts against one adapter: its drop, the warmer of its contacts, two places to fail, and where it comes
+ * from.
+ */
 function costOf(inward: string, outward: string, edge: Edge, currentA: number): number {
   const dropV = currentA * (ADAPTER_OHM + matingLoopOhm(inward) + matingLoopOhm(outward))
   const rises = [inward, outward].map(id => contactRise(id, rating(id), currentA, false))

@@ -412,7 +412,10 @@ function ladder(conductor: Conductor, owned: Stock[] | undefined): Conductor[] {
   return conductor.mm2 !== undefined ? MM2_LADDER.map(mm2 => dress({ mm2 })) : AWG_LADDER.map(awg => dress({ awg }))
 }
 
-/** What counts in a candidate for an aim: grams, money, or volts dropped; of equal drops that of the plan's own conductor. */
+/**
+ * What counts in a candidate for an aim: grams, money, or volts dropped; of equal drops that of the plan's own
+ * conductor.
+ */
 function costFor(
   { for: aim }: SizeOptions,
   { grams, dropV, money, isSame }: { grams: number; dropV: number; money: number; isSame: boolean },

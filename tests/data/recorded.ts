@@ -17,7 +17,8 @@ import { PAIRS } from './pairs'
 import { DEMOS, demoPlan } from './plans'
 
 /**
- * Whole answers on known plans. `recorded/` keeps them; a test says when one changes, and the change is then looked at as a
+ * Whole answers on known plans. `recorded/` keeps them; a test says when one changes, and the change is then
+ * looked at as a
  * difference in the commit that makes it. `./run record` writes them anew.
  */
 

@@ -68,7 +68,7 @@ const PATH = `
 .path .port.free rect { stroke-dasharray: 3 3; stroke: var(--ink-3); }
 .path .port .dot { fill: var(--ink); }
 .path .port .plus { font-size: 15px; fill: var(--ink-3); }
-.path .item .opens, .path .port .opens { font-size: 11.5px; fill: var(--pass); }
+.path .item .opens, .path .port .opens { fill: var(--pass); }
 `
 
 /** What stands still: for the page and for exported pictures. */

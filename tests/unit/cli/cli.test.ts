@@ -8,11 +8,7 @@ import { lead, smallPlan } from '../../data/plans'
 
 const ROOT = join(import.meta.dirname, '../../..')
 const run = (args: string[], input?: string) => {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'cli/wireman.ts', ...args], {
-    cwd: ROOT,
-    encoding: 'utf8',
-    input,
-  })
+  const { status, stdout, stderr } = spawnSync('./run', args, { cwd: ROOT, encoding: 'utf8', input })
   return { status, stdout, stderr }
 }
 const file = (text: string) => {
@@ -84,9 +80,39 @@ describe('solve', () => {
   })
 })
 
-it('an unknown command or flag is answered with the help', () => {
-  expect(run(['frobnicate'])).toMatchObject({ status: 2, stderr: expect.stringContaining('check PLAN.json') })
-  expect(run(['check', 'demo/clean-bench.json', '--jsn']).stderr).toContain('--jsn')
+describe('words that a command has not', () => {
+  const plan = 'demo/clean-bench.json'
+  it.each([
+    [['check', plan, '--jsn'], '--jsn: check has no such option; right would be --json'],
+    [['check', plan, '--for', 'weight'], '--for: check has no such option'],
+    [['solve', plan, '--condition'], "Option '--condition <value>' argument missing"],
+    [['check', plan, '--json=yes'], "Option '--json' does not take an argument"],
+    [['check', plan, 'another.json'], 'another.json: check takes no such word'],
+    [['schema', plan], 'schema takes no such word'],
+    [['export', plan, '--svg', '--paper', 'letter'], '--paper: it does not go with --svg'],
+    [['export', plan, '--pdf', '--paper', 'a5'], '--paper: it is a5; right would be one of a4, letter'],
+    [['export', plan, '--svg', '--out', '/no/such/folder/path.svg'], 'cannot be written (ENOENT)'],
+    [['comb', plan, '--centre-hz', 'x'], '--centre-hz: it is x'],
+    [['choke', '--turns', '0'], '--initial-permeability: it is not given'],
+    [['check'], 'no file is named; right would be ./run check PLAN.json [--json]'],
+    [['check', 'demo'], 'the file cannot be opened (EISDIR)'],
+  ])('%j is refused in words; exit 2, nothing printed', (args, words) => {
+    const { status, stdout, stderr } = run(args)
+    expect(stderr).toContain(words)
+    expect(status).toBe(2)
+    expect(stdout).toBe('')
+  })
+  it('is said as JSON too where that was asked for', () => {
+    const { stdout } = run(['size', plan, '--for', 'beauty', '--json'])
+    expect(JSON.parse(stdout).faults).toEqual([
+      { path: '--for', wrong: 'it is beauty', right: 'one of weight, cost, drop' },
+    ])
+  })
+  it('an unknown command is answered with those there are', () => {
+    const { status, stderr } = run(['frobnicate'])
+    expect(status).toBe(2)
+    expect(stderr).toContain('There is no command frobnicate')
+  })
 })
 
 describe('generated pages', () => {
@@ -129,7 +155,7 @@ describe('size', () => {
   it.each([
     [['--for', 'beauty'], 'one of weight, cost, drop'],
     [['--row', 'nobody'], 'no load nobody'],
-    [['--shelf', 'none.csv'], 'no file none.csv'],
+    [['--shelf', 'none.csv'], 'none.csv: there is no such file'],
   ])('refuses %j; exit 2', (args, words) => {
     const { status, stderr } = run(['size', 'demo/clean-bench.json', ...args])
     expect(status).toBe(2)
@@ -170,9 +196,9 @@ describe('export', () => {
     expect(readFileSync(out, 'utf8')).toContain('main lead')
   })
   it.each([
-    [[], 'Name one format'],
+    [[], 'no format is named'],
     [['--spice', '--condition', 'noon/all'], 'no condition noon/all'],
-    [['--svg', '--pdf'], 'Name one format'],
+    [['--svg', '--pdf'], 'two formats are named'],
     [['--labels-pdf', '--labels', 'banner'], 'one of tape, sheet'],
   ])('refuses %j; exit 2', (args, words) => {
     const { status, stderr } = run(['export', 'demo/clean-bench.json', ...args])
@@ -180,7 +206,7 @@ describe('export', () => {
     expect(stderr).toContain(words)
   })
   it('is in the help', () => {
-    const { stdout } = run(['help'])
+    const { stdout } = run(['help', 'all'])
     for (const word of ['./run short', './run size', './run export', '--spice', '--labels-pdf', '--shelf'])
       expect(stdout).toContain(word)
   })

@@ -1,0 +1,58 @@
+import { readFileSync } from 'node:fs'
+import { readPlanText } from '../core/plan/faults'
+import type { Plan } from '../core/plan/schema'
+import { shelfFromCsv } from '../core/shelf/csv'
+import type { ShelfItem } from '../core/shelf/item'
+import { readNumber } from '../core/units/number'
+import { Refusal, refuse, usage, type Call } from './command'
+
+/** What a command reads: files and figures. Each throws Refusal where it cannot be read. */
+
+/** @param path `-` for standard input */
+export function readBytes(path: string, right: string): Buffer {
+  try {
+    return readFileSync(path === '-' ? 0 : path)
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException
+    const wrong = code === 'ENOENT' ? 'there is no such file' : `the file cannot be opened (${code})`
+    return refuse(path, wrong, right)
+  }
+}
+
+export function fileOf({ file, command }: Call): string {
+  return file ?? refuse(command.name, 'no file is named', usage(command))
+}
+
+export function readPlan(call: Call): Plan {
+  const path = fileOf(call)
+  const read = readPlanText(readBytes(path, 'the path of a wireman-plan file').toString('utf8'))
+  if (read.ok) return read.plan
+  throw new Refusal(read.faults, `${path} is not a plan that can be read:`)
+}
+
+/** The shelf's CSV named by --shelf; empty where none is named. */
+export function readShelf(call: Call): ShelfItem[] {
+  const path = call.value('shelf')
+  if (path === undefined) return []
+  const read = shelfFromCsv(readBytes(path, "a shelf's CSV").toString('utf8'), n => `i${n + 1}`)
+  if (read.ok) return read.items
+  const faults = read.faults.map(({ line, ...fault }) => ({ path: `line ${line}`, ...fault }))
+  throw new Refusal(faults, `${path} is not a shelf that can be read:`)
+}
+
+const TIMES_TEN = /^\d+(\.\d+)?e[+-]?\d+$/i
+
+/** A figure given by an option, in the unit of its name; `3e6` and `7.15` alike. @param otherwise where it is not given */
+export function readFigure(
+  call: Call,
+  option: string,
+  { otherwise, above }: { otherwise?: number; above?: number } = {},
+) {
+  const text = call.value(option)
+  const right = above === undefined ? 'a number, 0 or above' : `a number above ${above}`
+  if (text === undefined) return otherwise ?? refuse(`--${option}`, 'it is not given', right)
+  const read = TIMES_TEN.test(text) ? { ok: true as const, value: Number(text) } : readNumber(text)
+  if (!read.ok || read.value < 0 || (above !== undefined && read.value <= above))
+    return refuse(`--${option}`, `it is ${text}`, right)
+  return read.value
+}
