@@ -4,7 +4,7 @@ import { existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import type { Database } from './insert'
 import { FolderInUse, lockFolder } from './lock'
-import { MIGRATIONS } from './migrations'
+import { migrate } from './migrate'
 import * as schema from './schema'
 import { seed } from './seed'
 
@@ -21,7 +21,7 @@ async function open(): Promise<Database> {
   await makeNew(folder)
   const client = await PGlite.create(join(folder, 'pg'))
   const db = drizzle(client, { schema })
-  if ((await migrate(client)) === 'new') await seed(db)
+  if ((await migrate(db, migrationsFolder())) === 'new') await seed(db)
   const close = async () => {
     await client.close().catch(() => {})
     lock.release()
@@ -34,8 +34,7 @@ async function open(): Promise<Database> {
 
 /**
  * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short leaves
- * nothing
- * half made. A template made by the build (server/db/template.ts) saves the seconds that making one from nothing takes.
+ * nothing half made. A template made by the build (server/db/template.ts) saves the seconds that making one from nothing takes.
  */
 async function makeNew(folder: string) {
   const place = join(folder, 'pg')
@@ -51,30 +50,15 @@ async function makeNew(folder: string) {
   renameSync(aside, place)
 }
 
-/** Where the build leaves the template: beside the built server. */
-export function templatePath(): string {
-  return process.env.WIREMAN_TEMPLATE || join(dirname(resolve(process.argv[1] ?? '.')), '..', 'template.tar.gz')
-}
+/** What the build leaves beside the built server. */
+const beside = (name: string) => join(dirname(resolve(process.argv[1] ?? '.')), '..', name)
 
-/** Brings the tables up to date. @returns whether there were none before */
-async function migrate(client: PGlite): Promise<'new' | 'known'> {
-  await client.exec('CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY)')
-  const done = (await client.query<{ count: number }>('SELECT count(*)::int AS count FROM migrations')).rows[0]!.count
-  for (let number = done; number < MIGRATIONS.length; number++) {
-    await client.transaction(async tx => {
-      await tx.exec(MIGRATIONS[number]!)
-      await tx.query('INSERT INTO migrations VALUES ($1)', [number])
-    })
-  }
-  return done === 0 ? 'new' : 'known'
-}
+export const templatePath = () => process.env.WIREMAN_TEMPLATE || beside('template.tar.gz')
+export const migrationsFolder = () => process.env.WIREMAN_MIGRATIONS || beside('migrations')
 
 let opened: Promise<Database> | undefined
 
-/**
- * The database, opened when first asked for. Without it there is no server: one that cannot be opened ends it, in
- * words.
- */
+/** The database, opened when first asked for. Where it cannot be opened the server ends, in words. */
 export function database(): Promise<Database> {
   return (opened ??= open().catch((error: unknown) => {
     console.error(error instanceof FolderInUse ? error.message : error)
