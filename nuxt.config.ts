@@ -52,6 +52,10 @@ export default defineNuxtConfig({
   },
   typescript: { strict: true, typeCheck: false, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   hooks: {
+    // Hints to fetch every other view would cost a slow line more than the view it asked for.
+    'build:manifest': manifest => {
+      for (const entry of Object.values(manifest)) Object.assign(entry, { prefetch: false, dynamicImports: [] })
+    },
     // Nuxt names a type plugin that vue-router has from version 5 on; taken out after Nuxt has put it in.
     ready: nuxt => {
       nuxt.hook('prepare:types', ({ tsConfig }) => {
@@ -61,5 +65,9 @@ export default defineNuxtConfig({
       })
     },
   },
-  experimental: { appManifest: false },
+  // A view's script is fetched when a hand goes to its link, not because the link is in sight.
+  experimental: {
+    appManifest: false,
+    defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } },
+  },
 })
