@@ -44,35 +44,48 @@ export function noisePage(): string {
   const table = Object.entries(STEPS).map(
     ([step, ways]) => `| ${CHANGES[step as keyof typeof STEPS]} | ${WAYS.map(w => odds(ways[w.id])).join(' | ')} |`,
   )
+  const kinds = noisyKinds()
+    .map(({ kind, odds }) => `${kind} ${odds}`)
+    .join(', ')
+  const ways = WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')
   return `# What the noise reasoning takes for granted
 
-Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with these likelihoods. A test made again counts for ${AGAIN} of a new one.
+Made from the code by \`./run docs\`. Every finding moves the odds of device × way in × when by Bayes' rule with
+these likelihoods. A test made again counts for ${AGAIN} of a new one.
 
 ## What a change does to the noise, by the way it comes in
 
-In percent: as strong / weaker / gone. The noise itself is judged, not the floor: weaker is ${WEAKER_DB} dB or more less, gone is ${GONE_DB} dB less or nothing left.
+In percent: as strong / weaker / gone. The noise itself is judged, not the floor: weaker is ${WEAKER_DB} dB or
+more less, gone is ${GONE_DB} dB less or nothing left.
 
 | change | ${WAYS.map(w => w.label).join(' | ')} |
 |---|${WAYS.map(() => '---').join('|')}|
 ${table.join('\n')}
 
-A device switched off takes its own noise away and nobody else's. Below the current at which it sets in, noise is gone; within an eighth of the device's largest current of it nobody can tell.
+A device switched off takes its own noise away and nobody else's. Below the current at which it sets in, noise
+is gone; within an eighth of the device's largest current of it nobody can tell.
 
 ## How an ear errs
 
-What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %; what is weaker in ${odds(EAR.weaker)} %; what is gone in ${odds(EAR.gone)} %.
+What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %; what is weaker in
+${odds(EAR.weaker)} %; what is gone in ${odds(EAR.gone)} %.
 
 ## Odds before anything is tried
 
-Kinds: ${noisyKinds()
-    .map(({ kind, odds }) => `${kind} ${odds}`)
-    .join(
-      ', ',
-    )}, something outside the station 1. Ways: ${WAYS.map(w => `${w.label} ${WAY_ODDS[w.id]}`).join(', ')} (the mains side only for devices that have one). The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead × ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands × ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio × ${FACTORS.tones}.
+Kinds: ${kinds}, something outside the station 1. Ways: ${ways} (the mains side only for devices that have one).
+The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead ×
+${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands ×
+${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or
+more: antenna × ${FACTORS.longLead}; nothing bonded: common mode × ${FACTORS.unbonded}; loads on a load
+terminal: differential × ${FACTORS.loadTerminal}; a whine: audio × ${FACTORS.whine}; tones: audio ×
+${FACTORS.tones}.
 
 ## The logbook's format
 
-\`wireman-noise\`, version 1: [wireman-noise.schema.json](wireman-noise.schema.json). A case file is one entry of its \`cases\` with \`"format": "wireman-noise-case"\`. A survey is CSV as well: \`state,devices,antenna,feed,at,who\`, then one column a band or frequency; \`devices\` says \`ctl=working@8.5 mains=off\`, readings are \`S7\`, \`S9+10\` or \`-97 dBm\`.
+\`wireman-noise\`, version 1: [wireman-noise.schema.json](wireman-noise.schema.json). A case file is one entry
+of its \`cases\` with \`"format": "wireman-noise-case"\`. A survey is CSV as well:
+\`state,devices,antenna,feed,at,who\`, then one column a band or frequency; \`devices\` says \`ctl=working@8.5
+mains=off\`, readings are \`S7\`, \`S9+10\` or \`-97 dBm\`.
 `
 }
 

@@ -121,7 +121,9 @@ const row = ({ folder, mutants, alive }: Share) =>
 
 const folders = positionals.length
   ? positionals
-  : readdirSync(join(ROOT, 'core')).filter(f => f !== 'catalog').map(f => `core/${f}`)
+  : readdirSync(join(ROOT, 'core'))
+      .filter(f => f !== 'catalog')
+      .map(f => `core/${f}`)
 const wanted = values.lines === undefined ? null : Number(values.lines)
 const lines = positionals.length ? wanted : (wanted ?? SAMPLED_LINES)
 const shares = folders.map(folder => mutate(folder, lines))
@@ -130,7 +132,8 @@ const total: Share = {
   mutants: shares.reduce((n, s) => n + s.mutants, 0),
   alive: shares.reduce((n, s) => n + s.alive, 0),
 }
-const table = ['| folder | mutants | alive | share |', '|---|---:|---:|---:|', ...[...shares, total].map(row)].join('\n')
+const head = ['| folder | mutants | alive | share |', '|---|---:|---:|---:|']
+const table = [...head, ...[...shares, total].map(row)].join('\n')
 console.log(table)
 if (values.write) {
   const page = join(ROOT, 'docs/tests.md')

@@ -6,6 +6,12 @@ import type { Survey } from '#core/noise/survey'
 import { noiseApi, type ApiError } from './stationsApi'
 import { useSavedDocument } from './useSavedDocument'
 
+/** In the place of the one with its id, or at the end. */
+function withItem<T extends { id: string }>(items: readonly T[], item: T): T[] {
+  const isThere = items.some(i => i.id === item.id)
+  return isThere ? items.map(i => (i.id === item.id ? item : i)) : [...items, item]
+}
+
 /** The open station's noise logbook: changed as a value, saved whole as one works. */
 export const useLogbook = defineStore('logbook', () => {
   const stationId = ref('')
@@ -43,14 +49,10 @@ export const useLogbook = defineStore('logbook', () => {
     tried.value = await noiseApi.tried().catch(() => tried.value)
   }
 
-  /** Puts a changed survey or case in the place of the one with its id, or at the end. */
   function put(list: 'surveys' | 'cases', item: Survey | NoiseCase) {
     const logbook = document.value.value
     if (!logbook) return
-    const items = logbook[list] as (Survey | NoiseCase)[]
-    const isThere = items.some(i => i.id === item.id)
-    const next = isThere ? items.map(i => (i.id === item.id ? item : i)) : [...items, item]
-    document.change({ ...logbook, [list]: next })
+    document.change({ ...logbook, [list]: withItem(logbook[list] as (Survey | NoiseCase)[], item) })
   }
 
   function remove(list: 'surveys' | 'cases', id: string) {

@@ -6,23 +6,26 @@ import type { Plan } from '#core/plan/schema'
 import { useShelf } from './shelf'
 import { stationsApi, type StationPlan } from './stationsApi'
 import { useHistory } from './useHistory'
-import { useSavedDocument } from './useSavedDocument'
+import { useSavedDocument, type SavedDocument, type SavedDocumentOptions } from './useSavedDocument'
 import { useVerdict } from './useVerdict'
+
+/** How a plan is saved: to its station, with the last edit as its note. */
+const savingOf = (now: () => { id: string; note: string }): SavedDocumentOptions<Plan, StationPlan> => ({
+  send: async (plan, baseRevision) => {
+    const { id, note } = now()
+    const result = await stationsApi.save(id, baseRevision, plan, note)
+    if (result.status === 'saved') return result
+    return { status: 'conflict', revision: result.current.revision, theirs: result.current }
+  },
+  // Two plans are not mixed: the user says which one holds.
+  onConflict: () => null,
+})
 
 /** The open plan: edited by patches with undo, judged in a worker, saved as one works. */
 export const useStation = defineStore('station', () => {
   const id = ref('')
   const shelf = useShelf()
-  const document = useSavedDocument<Plan, StationPlan>({
-    send: async (plan, baseRevision) => {
-      const result = await stationsApi.save(id.value, baseRevision, plan, history.canUndo.value)
-      return result.status === 'saved'
-        ? result
-        : { status: 'conflict', revision: result.current.revision, theirs: result.current }
-    },
-    // Two plans are not mixed: the user says which one holds.
-    onConflict: () => null,
-  })
+  const document = useSavedDocument(savingOf(() => ({ id: id.value, note: history.canUndo.value })))
   const verdict = useVerdict(() => shelf.items)
   const history = useHistory(
     () => document.value.value,
@@ -81,12 +84,7 @@ export const useStation = defineStore('station', () => {
   return {
     id,
     plan: document.value,
-    revision: document.revision,
-    savedAt: document.savedAt,
-    saveState: document.state,
-    saveProblem: document.problem,
-    theirs: document.theirs,
-    saveNow: document.saveNow,
+    ...documentOf(document),
     judged: verdict.judged,
     fixes: verdict.fixes,
     verdictProblem: verdict.problem,
@@ -102,4 +100,14 @@ export const useStation = defineStore('station', () => {
     refresh,
     goBackTo,
   }
+})
+
+/** How the plan stands with the server, as the page shows it. */
+const documentOf = ({ revision, savedAt, state, problem, theirs, saveNow }: SavedDocument<Plan, StationPlan>) => ({
+  revision,
+  savedAt,
+  saveState: state,
+  saveProblem: problem,
+  theirs,
+  saveNow,
 })

@@ -52,12 +52,8 @@ export function useSavedDocument<T extends object, Theirs>({
   saveAfterMs = 250,
   retryAfterMs = 2000,
 }: SavedDocumentOptions<T, Theirs>): SavedDocument<T, Theirs> {
-  const value = shallowRef<T | null>(null) as ShallowRef<T | null>
-  const state = ref<SaveState>('saved')
-  const problem = ref('')
-  const revision = ref(0)
-  const savedAt = ref('')
-  const theirs = shallowRef<Theirs | null>(null) as ShallowRef<Theirs | null>
+  const kept = refsOf<T, Theirs>()
+  const { value, state, problem, revision, savedAt, theirs } = kept
   let timer: ReturnType<typeof setTimeout> | undefined
   let saving: Promise<void> | null = null
 
@@ -107,23 +103,35 @@ export function useSavedDocument<T extends object, Theirs>({
 
   function take(result: Saved<Theirs>, sent: T) {
     problem.value = ''
-    if (result.status === 'conflict') {
-      const both = onConflict(result.theirs, value.value ?? sent, sent)
-      if (both === null) {
-        theirs.value = result.theirs
-        state.value = 'conflict'
-        return
-      }
+    if (result.status === 'saved') {
       revision.value = result.revision
-      state.value = 'unsaved'
-      change(both)
+      if (result.savedAt) savedAt.value = result.savedAt
+      state.value = 'saved'
+      if (value.value && value.value !== sent) change(value.value)
+      return
+    }
+    const both = onConflict(result.theirs, value.value ?? sent, sent)
+    if (both === null) {
+      theirs.value = result.theirs
+      state.value = 'conflict'
       return
     }
     revision.value = result.revision
-    if (result.savedAt) savedAt.value = result.savedAt
-    state.value = value.value === sent ? 'saved' : 'unsaved'
-    if (state.value === 'unsaved') saveIn(saveAfterMs)
+    state.value = 'unsaved'
+    change(both)
   }
 
-  return { value, state, problem, revision, savedAt, theirs, show, change, saveNow }
+  return { ...kept, show, change, saveNow }
+}
+
+/** A document before anything was opened. */
+function refsOf<T extends object, Theirs>() {
+  return {
+    value: shallowRef(null) as ShallowRef<T | null>,
+    state: ref<SaveState>('saved'),
+    problem: ref(''),
+    revision: ref(0),
+    savedAt: ref(''),
+    theirs: shallowRef(null) as ShallowRef<Theirs | null>,
+  }
 }

@@ -70,7 +70,9 @@ function wholeAnswer(plan: Plan) {
 
 /** Numbers to seven figures, so that another machine's last bits change nothing. */
 export function asRecorded(value: unknown): string {
-  const rounded = (_key: string, v: unknown) =>
-    typeof v === 'number' ? Number(v.toPrecision(7)) : v instanceof Map ? [...v] : v
+  const rounded = (_key: string, v: unknown) => {
+    if (typeof v === 'number') return Number(v.toPrecision(7))
+    return v instanceof Map ? [...v] : v
+  }
   return JSON.stringify(value, rounded, 1) + '\n'
 }

@@ -75,7 +75,7 @@ describe('a station', () => {
     for (let left = 3; left > 0; left--) {
       await page.locator('article.chosen .fix.first').waitFor()
       await page.keyboard.press('f')
-      await says(left === 1 ? 'Nothing to mend' : left === 2 ? '1 thing to mend' : '2 things to mend')
+      await says(['Nothing to mend', '1 thing to mend', '2 things to mend'][left - 1]!)
     }
     await page.locator('[data-part="hf"] [aria-label="passed"]').waitFor()
   })

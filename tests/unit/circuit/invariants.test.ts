@@ -54,9 +54,7 @@ const aPlan = fc
       const draw =
         l.model === 'constant-current'
           ? { model: l.model, idleA: l.idle, activeA: l.active }
-          : l.model === 'constant-power'
-            ? { model: l.model, idleW: 5 * l.idle, activeW: 8 * l.active }
-            : { model: l.model, idleW: 5 * l.idle, activeW: 8 * l.active }
+          : { model: l.model, idleW: 5 * l.idle, activeW: 8 * l.active }
       parts.push({ id: `l${i}`, kind: 'load', supply: { minV: 10, nominalV: 12, maxV: 15 }, draw })
       leads.push({
         id: `w${i}`,

@@ -23,7 +23,7 @@ describe('a conductor in a short (IEC 60949)', () => {
     expect(survives({ awg: 12, insulationC: 105 }, 'open', Infinity, { amps: 45, ambientC: 30 })).toBe(true)
     expect(survives({ awg: 12, insulationC: 105 }, 'open', Infinity, { amps: 46, ambientC: 30 })).toBe(false)
   })
-  it('warms by its own time constant over 5 s: little over its ampacity it lives for minutes, far over it does not', () => {
+  it('warms by its own time constant over 5 s: a little over its ampacity it lives for minutes, far over not', () => {
     expect(survives({ awg: 12, insulationC: 105 }, 'open', 600, { amps: 54, ambientC: 30 })).toBe(true)
     expect(survives({ awg: 12, insulationC: 105 }, 'open', 60, { amps: 120, ambientC: 30 })).toBe(false)
   })

@@ -127,7 +127,7 @@ describe('a survey', () => {
     expect(findings[3]).toMatchObject({ setup: { antenna: 'dummy' } })
     expect(surveyObservations(survey, ['2 m'], devices, { site: 'rural' })).toEqual([])
   })
-  it('with everything off and loud all the same speaks for something outside; with nothing loud at all it is silent', () => {
+  it('with everything off and loud all the same speaks for something outside; with nothing loud it is silent', () => {
     const only = (reading: string) =>
       surveyObservations({ ...survey, readings: { off: { '30 m': reading } } }, ['30 m'], devices, {
         site: 'quiet-rural',

@@ -64,12 +64,10 @@ const aMutation = fc.record({
   to: odd,
 })
 
-const numbersOf = (value: unknown): number[] =>
-  typeof value === 'number'
-    ? [value]
-    : typeof value === 'object' && value !== null
-      ? Object.values(value).flatMap(numbersOf)
-      : []
+function numbersOf(value: unknown): number[] {
+  if (typeof value === 'number') return [value]
+  return typeof value === 'object' && value !== null ? Object.values(value).flatMap(numbersOf) : []
+}
 
 describe('hostile plans', () => {
   it('are refused with faults, or judged without a crash and without a number that is none', () => {
