@@ -42,12 +42,13 @@ export function readShelf(call: Call): ShelfItem[] {
 
 const TIMES_TEN = /^\d+(\.\d+)?e[+-]?\d+$/i
 
-/** A figure given by an option, in the unit of its name; `3e6` and `7.15` alike. @param otherwise where it is not given */
-export function readFigure(
-  call: Call,
-  option: string,
-  { otherwise, above }: { otherwise?: number; above?: number } = {},
-) {
+/** A figure of an option, in the unit of its name; `3e6` and `7.15` alike. @param otherwise where it is not given */
+interface Expected {
+  otherwise?: number
+  above?: number
+}
+
+export function readFigure(call: Call, option: string, { otherwise, above }: Expected = {}) {
   const text = call.value(option)
   const right = above === undefined ? 'a number, 0 or above' : `a number above ${above}`
   if (text === undefined) return otherwise ?? refuse(`--${option}`, 'it is not given', right)

@@ -25,6 +25,7 @@ import ConditionBar from './ConditionBar.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
 import { layoutPath } from '#core/picture/layout'
+import { useSavedOnLeave } from './useSavedOnLeave'
 import { useWalk } from './useWalk'
 
 // What the first picture does not need comes after it.
@@ -56,19 +57,8 @@ onMounted(async () => {
   } catch (error) {
     missing.value = (error as Error).message
   }
-  window.addEventListener('focus', station.refresh)
-  window.addEventListener('beforeunload', warnUnsaved)
 })
-onBeforeUnmount(() => {
-  window.removeEventListener('focus', station.refresh)
-  window.removeEventListener('beforeunload', warnUnsaved)
-  void station.saveNow()
-})
-function warnUnsaved(event: BeforeUnloadEvent) {
-  if (station.saveState === 'saved') return
-  void station.saveNow()
-  event.preventDefault()
-}
+useSavedOnLeave(station)
 
 const pathPane = ref<HTMLElement>()
 const { width } = useElementSize(pathPane)
@@ -151,13 +141,9 @@ const arrives = computed(() => {
   const load = shownSupply.value
   if (!load || !stairs.value) return null
   const volts = stairs.value.steps.at(-1)?.volts ?? stairs.value.emfV
-  const bad = volts < needs(load).minV - 1e-6 || volts > needs(load).maxV + 1e-6
-  return {
-    bad,
-    words:
-      `${limit.value === 'minV' ? `needs ${needs(load).minV} V` : `stands ${needs(load).maxV} V`} · gets ` +
-      `${volts.toFixed(2)} V`,
-  }
+  const { minV, maxV } = needs(load)
+  const wants = limit.value === 'minV' ? `needs ${minV} V` : `stands ${maxV} V`
+  return { bad: volts < minV - 1e-6 || volts > maxV + 1e-6, words: `${wants} · gets ${volts.toFixed(2)} V` }
 })
 
 function take(of: Finding, fix: Fix) {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
-import { NEEDS, type Advice } from '#core/noise/advice'
+import { NEEDS } from '#core/noise/tests'
+import { type Advice } from '#core/noise/advice'
 import { cureLabel, similarCures, type Cure, type Suggestion } from '#core/noise/cure'
 import { suspectsOf } from '#core/noise/suspect'
 import { freshId, readCaseText, receiverOf, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'

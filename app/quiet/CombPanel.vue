@@ -2,7 +2,7 @@
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import { kindOf } from '#core/kinds/index'
-import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/comb'
+import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/combBands'
 import { nameOf } from '#core/plan/find'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'

@@ -1,4 +1,4 @@
-import { linesInBand } from '#core/noise/comb'
+import { linesInBand } from '#core/noise/combBands'
 import type { Listened } from '../workers/listen'
 import { heat } from './heat'
 

@@ -7,7 +7,10 @@ import { useShelf } from './shelf'
 import { stationsApi, type StationPlan } from './stationsApi'
 import { useHistory } from './useHistory'
 import { useSavedDocument, type SavedDocument, type SavedDocumentOptions } from './useSavedDocument'
-import { useVerdict } from './useVerdict'
+import { useVerdict, type VerdictOfPlan } from './useVerdict'
+
+type PlanDocument = SavedDocument<Plan, StationPlan>
+type PlanHistory = ReturnType<typeof useHistory>
 
 /** How a plan is saved: to its station, with the last edit as its note. */
 const savingOf = (now: () => { id: string; note: string }): SavedDocumentOptions<Plan, StationPlan> => ({
@@ -49,25 +52,6 @@ export const useStation = defineStore('station', () => {
     show(await stationsApi.read(stationId))
   }
 
-  /**
-   * Settles a conflict: mine goes on top of theirs (which stays in the history), or theirs is taken, with mine
-   * one undo away.
-   */
-  async function settle(keep: 'mine' | 'theirs') {
-    const other = document.theirs.value
-    const mine = document.value.value
-    if (!other || !mine) return
-    document.show(other.plan, other.revision, other.savedAt)
-    if (keep === 'mine') {
-      document.change(mine)
-      await document.saveNow()
-      return
-    }
-    const label = "take the other window's plan"
-    history.note({ label, patch: difference(mine, other.plan), undo: difference(other.plan, mine) })
-    void verdict.judge(other.plan)
-  }
-
   /** When the window comes back: takes over what another window saved, if nothing here is unsaved. */
   async function refresh() {
     if (!id.value || document.state.value !== 'saved') return
@@ -96,14 +80,14 @@ export const useStation = defineStore('station', () => {
     undo: history.undo,
     redo: history.redo,
     open,
-    settle,
+    settle: (keep: 'mine' | 'theirs') => settle(keep, { document, history, verdict }),
     refresh,
     goBackTo,
   }
 })
 
 /** How the plan stands with the server, as the page shows it. */
-const documentOf = ({ revision, savedAt, state, problem, theirs, saveNow }: SavedDocument<Plan, StationPlan>) => ({
+const documentOf = ({ revision, savedAt, state, problem, theirs, saveNow }: PlanDocument) => ({
   revision,
   savedAt,
   saveState: state,
@@ -111,3 +95,25 @@ const documentOf = ({ revision, savedAt, state, problem, theirs, saveNow }: Save
   theirs,
   saveNow,
 })
+
+/**
+ * Settles a conflict: mine goes on top of theirs (which stays in the history), or theirs is taken, with mine one undo
+ * away.
+ */
+async function settle(
+  keep: 'mine' | 'theirs',
+  { document, history, verdict }: { document: PlanDocument; history: PlanHistory; verdict: VerdictOfPlan },
+) {
+  const other = document.theirs.value
+  const mine = document.value.value
+  if (!other || !mine) return
+  document.show(other.plan, other.revision, other.savedAt)
+  if (keep === 'mine') {
+    document.change(mine)
+    await document.saveNow()
+    return
+  }
+  const label = "take the other window's plan"
+  history.note({ label, patch: difference(mine, other.plan), undo: difference(other.plan, mine) })
+  void verdict.judge(other.plan)
+}

@@ -93,32 +93,13 @@ export function useSavedDocument<T extends object, Theirs>({
 
   async function trySaving(sent: T) {
     try {
-      take(await send(sent, revision.value), sent)
+      const next = taken(kept, await send(sent, revision.value), { sent, onConflict })
+      if (next) change(next)
     } catch (error) {
       state.value = 'offline'
       problem.value = error instanceof ApiError ? error.message : String(error)
       saveIn(retryAfterMs)
     }
-  }
-
-  function take(result: Saved<Theirs>, sent: T) {
-    problem.value = ''
-    if (result.status === 'saved') {
-      revision.value = result.revision
-      if (result.savedAt) savedAt.value = result.savedAt
-      state.value = 'saved'
-      if (value.value && value.value !== sent) change(value.value)
-      return
-    }
-    const both = onConflict(result.theirs, value.value ?? sent, sent)
-    if (both === null) {
-      theirs.value = result.theirs
-      state.value = 'conflict'
-      return
-    }
-    revision.value = result.revision
-    state.value = 'unsaved'
-    change(both)
   }
 
   return { ...kept, show, change, saveNow }
@@ -134,4 +115,29 @@ function refsOf<T extends object, Theirs>() {
     savedAt: ref(''),
     theirs: shallowRef(null) as ShallowRef<Theirs | null>,
   }
+}
+
+/** Takes what the server said of a save. @returns what is to be saved next; null where nothing is */
+function taken<T extends object, Theirs>(
+  { value, state, problem, revision, savedAt, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
+  result: Saved<Theirs>,
+  { sent, onConflict }: { sent: T; onConflict: SavedDocumentOptions<T, Theirs>['onConflict'] },
+): T | null {
+  const now = value.value ?? sent
+  problem.value = ''
+  if (result.status === 'saved') {
+    revision.value = result.revision
+    if (result.savedAt) savedAt.value = result.savedAt
+    state.value = 'saved'
+    return now === sent ? null : now
+  }
+  const both = onConflict(result.theirs, now, sent)
+  if (both === null) {
+    theirs.value = result.theirs
+    state.value = 'conflict'
+    return null
+  }
+  revision.value = result.revision
+  state.value = 'unsaved'
+  return both
 }

@@ -1,6 +1,6 @@
 import { setField } from '../edit/set'
 import { arrivalSpan, type SolvedPlan } from '../circuit/matrix'
-import { conditionWords, loadsOf, type LoadPart } from '../circuit/conditions'
+import { conditionWords, type LoadPart } from '../circuit/conditions'
 import type { Staircase } from '../circuit/staircase'
 import { shortenUntil, thickenPath, thickenUntil } from '../fixes/conductor'
 import { addRegulator } from '../fixes/converter'
@@ -9,7 +9,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { setSupplyUntil, turnDownUntil } from '../fixes/power'
 import { absorptionVolts } from '../battery/emf'
 import { nominalVolts } from '../kinds/draw'
-import { asKind, kindOf, needs, partsOf } from '../kinds/index'
+import { asKind, needs, partsOf } from '../kinds/index'
 import { leadById, nameOf, partById } from '../plan/find'
 import { volts } from '../units/show'
 import { guessed, type Check, type Found } from './check'
@@ -252,101 +252,3 @@ export const drop: Check = {
 
 const wireDrop = (stairs: Staircase | null) =>
   (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
-
-export const powerSag: Check = {
-  id: 'power-sag',
-  severities: ['note'],
-  looksAt: 'all in which the radio transmits',
-  title: 'Transmit power given up to sag',
-  why: "Below the voltage it is specified for, a transmitter's power falls about with the square of the voltage.",
-  source: "the radio's manual (fullPowerAboveV)",
-  find: study =>
-    partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
-      if (radio.fullPowerAboveV === undefined) return []
-      const node = study.solved.network.nodeOf.get(radio.id)!
-      if (study.solved.network.unfed[node]) return []
-      const active = study.points.filter(p => p.condition.active.has(radio.id))
-      const low = active.reduce<{ v: number; condition: string } | null>(
-        (best, p) => (!best || p.volts[node]! < best.v ? { v: p.volts[node]!, condition: p.condition.id } : best),
-        null,
-      )
-      if (!low || low.v >= radio.fullPowerAboveV || low.v < needs(radio).minV) return []
-      const share = (low.v / radio.fullPowerAboveV) ** 2
-      return [
-        {
-          severity: 'note',
-          place: radio.id,
-          condition: low.condition,
-          title: `${nameOf(radio)} gives up power to sag`,
-          message:
-            `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ` +
-            `${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; full ` +
-            `power needs ${volts(radio.fullPowerAboveV)}.`,
-          numbers: { arrivesV: low.v, fullPowerAboveV: radio.fullPowerAboveV, share },
-        },
-      ]
-    }),
-}
-
-export const collapse: Check = {
-  id: 'collapse',
-  severities: ['fail'],
-  looksAt: 'all',
-  title: 'The path cannot carry it',
-  why:
-    'A computer or converter takes more current the lower its voltage, which lowers it further: beyond a point ' +
-    'nothing holds, and the load drops out and comes back over and over.',
-  source: 'no solution of the nodal equations',
-  find: study => {
-    const failed = study.solved.points.filter(p => p.status === 'collapses')
-    const worst = failed.reduce<(typeof failed)[number] | null>(
-      (a, b) => (!a || b.most!.share < a.most!.share ? b : a),
-      null,
-    )
-    if (!worst) return []
-    const { network } = study.solved
-    const drawn = loadsOf(study.plan).filter(
-      l =>
-        !network.unfed[network.nodeOf.get(l.id)!] &&
-        (worst.most!.of === 'all loads' || kindOf(l).sink!(l, worst.condition.active.has(l.id)).law === 'power'),
-    )
-    const watts = drawn.reduce((sum, l) => {
-      const sink = kindOf(l).sink!(l, worst.condition.active.has(l.id))
-      return sum + (sink.law === 'power' ? sink.value : 0)
-    }, 0)
-    const most =
-      worst.most!.of === 'constant-power loads'
-        ? `the sources can carry at most ${(watts * worst.most!.share).toFixed(0)} W of the ${watts.toFixed(0)} W ` +
-          `that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
-        : `the sources can carry at most ${(100 * worst.most!.share).toFixed(0)} % of what all loads want`
-    return [
-      {
-        severity: 'fail',
-        place: drawn[0]?.id ?? study.plan.parts[0]!.id,
-        also: drawn.slice(1).map(d => d.id),
-        condition: worst.condition.id,
-        title: `Collapses (${conditionWords(study.plan, worst.condition.id)})`,
-        message:
-          `There is no operating point with ${conditionWords(study.plan, worst.condition.id)}: ${most}. ` +
-          `Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
-        numbers: {
-          share: worst.most!.share,
-          ...(watts && { wantedW: watts, mostW: watts * worst.most!.share }),
-          conditions: failed.length,
-        },
-      },
-    ]
-  },
-  fixes: (found, study) => {
-    const passes = (solved: SolvedPlan) => solved.points.every(p => p.status === 'ok')
-    const leads = [...study.plan.leads].sort((a, b) => b.lengthM - a.lengthM).slice(0, 4)
-    return leads
-      .map(
-        l =>
-          thickenUntil(study.plan, l.id, passes) ??
-          shortenUntil(study.plan, l.id, `the far end of ${l.name ?? l.id}`, passes),
-      )
-      .filter((p): p is Proposal => p !== null)
-      .slice(0, 2)
-  },
-}

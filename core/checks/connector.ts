@@ -1,6 +1,5 @@
 import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
-import { largestAmps } from '../circuit/matrix'
 import { contactRise } from '../connector/heat'
 import { mate, type Mating } from '../connector/mate'
 import { awgDiameterMm, conductorMm2, conductorName } from '../conductor/resistance'
@@ -8,7 +7,6 @@ import { thickerSizes } from '../conductor/ladder'
 import { swapConductor } from '../fixes/conductor'
 import { changeEnd, changeTerminal, moveToFreePort, strongerMating } from '../fixes/parts'
 import { addAdapter } from '../fixes/adapter'
-import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { leadById, leadName, nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
@@ -17,6 +15,7 @@ import type { Check, Found } from './check'
 import { waysToJoin } from '../shelf/ways'
 import { wayTo } from './placement'
 import type { Study } from '../study/study'
+import { mendHeat, agedC } from './connectorHeat'
 
 /** A lead's end on its terminal, where both say what they are. */
 interface Landing {
@@ -29,7 +28,8 @@ interface Landing {
 }
 
 const landings = new WeakMap<Study, Landing[]>()
-function landingsOf(study: Study): Landing[] {
+
+export function landingsOf(study: Study): Landing[] {
   let list = landings.get(study)
   if (!list) {
     list = study.plan.leads.flatMap(lead =>
@@ -48,7 +48,7 @@ function landingsOf(study: Study): Landing[] {
   return list
 }
 
-const endOf = (found: Found, study: Study): Landing | undefined =>
+export const endOf = (found: Found, study: Study): Landing | undefined =>
   landingsOf(study).find(l => l.terminal === found.place && found.also?.includes(l.lead.id))
 
 /** What goes onto terminals that have no family of their own. */
@@ -105,7 +105,11 @@ export const connectorMating: Check = {
  * Loads that share a contact which carries each of them alone, though not all together; none where one of them alone is
  * too much.
  */
-function sharing(study: Study, lead: Lead, carries: (currentA: number) => boolean): { load: LoadPart; amps: number }[] {
+export function sharing(
+  study: Study,
+  lead: Lead,
+  carries: (currentA: number) => boolean,
+): { load: LoadPart; amps: number }[] {
   const loads = study.loads
     .map(load => ({ load, amps: study.partAmps(load).value }))
     .filter(s => s.amps > 0.5 && wayTo(study, s.load.id).includes(lead))
@@ -113,7 +117,8 @@ function sharing(study: Study, lead: Lead, carries: (currentA: number) => boolea
 }
 
 const carriesNew = (ratedA: number) => (currentA: number) => currentA <= ratedA + 1e-9
-const carriesAged = (study: Study, fitted: string, ratedA: number) => (currentA: number) =>
+
+export const carriesAged = (study: Study, fitted: string, ratedA: number) => (currentA: number) =>
   currentA <= ratedA && agedC(fitted, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
 
 export const connectorShared: Check = {
@@ -160,7 +165,7 @@ export const connectorShared: Check = {
 }
 
 /** Current in a landing: that of its lead. */
-const ampsAt = (study: Study, landing: Landing) => study.leadAmps(landing.lead)
+export const ampsAt = (study: Study, landing: Landing) => study.leadAmps(landing.lead)
 
 export const connectorRating: Check = {
   id: 'connector-rating',
@@ -201,84 +206,10 @@ export const connectorRating: Check = {
   fixes: (found, study) => mendHeat(found, study, (ratedA, value) => ratedA >= value),
 }
 
-/** A stronger pair of contacts, or less current. */
-function mendHeat(
-  found: Found,
-  study: Study,
-  passes: (ratedA: number, value: number, id: string) => boolean,
-): Proposal[] {
-  const landing = endOf(found, study)
-  if (!landing || !landing.mating.mates) return []
-  const { lead, end, mating, fitted } = landing
-  const value = found.numbers.amps!
-  const area = conductorMm2(lead.conductor)
-  return [
-    strongerMating(study.plan, lead, end, id => {
-      const c = connector(id)
-      return c.ratedA !== null && passes(c.ratedA, value, id) && fitsContact(id, area)
-    }),
-    turnDownAny(study.plan, solved => {
-      const now = largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value
-      return passes(mating.ratedA!, now, fitted)
-    }),
-  ].filter((p): p is Proposal => p !== null)
-}
-
-const agedC = (id: string, ratedA: number, value: number, ambientC: number) =>
-  ambientC + contactRise(id, ratedA, value, true)
-
-export const connectorHeat: Check = {
-  id: 'connector-heat',
-  severities: ['caution'],
-  looksAt: 'all; the largest current through each mating, contacts as aged, in the hottest ambient of the site',
-  title: 'Connector runs hot when aged',
-  why:
-    'Contacts age: with some years and matings their resistance is three to five times that of new ones, and the ' +
-    'heat goes with it. Housings soften from about 145 °C; loads that share one contact add up in it.',
-  source:
-    'contact resistances of the catalogue; softening of polycarbonate and polyamide housings, ' +
-    `${HOUSING_SOFTENS_C} °C`,
-  find: study =>
-    landingsOf(study).flatMap((landing): Found[] => {
-      const { lead, mating, fitted, terminal } = landing
-      const { value, condition } = ampsAt(study, landing)
-      if (!mating.mates || mating.ratedA === null || value > mating.ratedA) return []
-      const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
-      if (reachesC <= HOUSING_SOFTENS_C || sharing(study, lead, carriesAged(study, fitted, mating.ratedA)).length)
-        return []
-      return [
-        {
-          severity: 'caution',
-          place: terminal,
-          also: [lead.id],
-          condition,
-          title: `${connector(fitted).label} melts when aged`,
-          message:
-            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
-            `${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ` +
-            `${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
-          numbers: {
-            amps: value,
-            ratedA: mating.ratedA,
-            reachesC,
-            ambientC: study.site.ambientC.high,
-            softensC: HOUSING_SOFTENS_C,
-          },
-        },
-      ]
-    }),
-  fixes: (found, study) =>
-    mendHeat(
-      found,
-      study,
-      (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
-    ),
-}
-
 const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
 
 /** Whether a contact takes a conductor of this area, mm²; metric sizes are let in within a tenth. */
-function fitsContact(connectorId: string, area: number): boolean {
+export function fitsContact(connectorId: string, area: number): boolean {
   const takes = connector(connectorId).takesAwg
   return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
 }

@@ -1,51 +1,30 @@
-import { arrivalOver, arrivalUnder, collapse, drop, powerSag } from './arrival'
+import { arrivalOver, arrivalUnder, drop } from './arrival'
+import { collapse, powerSag } from './sag'
 import type { Check } from './check'
 import { ampacity, copperClad } from './conductor'
-import {
-  connectorConductor,
-  connectorHeat,
-  connectorMating,
-  connectorRating,
-  connectorShared,
-  matedTwice,
-} from './connector'
+import { connectorConductor, connectorMating, connectorRating, connectorShared, matedTwice } from './connector'
+import { connectorHeat } from './connectorHeat'
 import { dropperDirection, dropperIdle, dropperRating } from './dropper'
 import { fuseMissing, fuseNuisance, fuseOverConductor, fusePlace } from './fuse'
-import {
-  chargeChemistry,
-  chargeCurrent,
-  chargeRateLow,
-  chargeVoltage,
-  generatorLoad,
-  lithiumCold,
-  loadTerminal,
-  panelColdVoltage,
-  panelCurrent,
-  pwmMismatch,
-  supplyAsCharger,
-  supplyCharge,
-  vehicleEngineOff,
-  ventilation,
-} from './charging'
+import { chargeChemistry, chargeCurrent, chargeRateLow, chargeVoltage } from './chargeLimits'
+import { generatorLoad, supplyAsCharger, supplyCharge, vehicleEngineOff } from './otherChargers'
+import { lithiumCold, ventilation } from './charging'
+import { loadTerminal } from './loadTerminal'
+import { panelColdVoltage, panelCurrent, pwmMismatch } from './panels'
 import { commonGround, nearAntennaLead, noiseKnown, noiseLines, radioOnLoadTerminal } from './noise'
-import { membersSum, packsParallel, packsSeries } from './packs'
-import { accessoryTransmitter, adaptersInRow, exposedPins, hiddenDiode, hookUpOrder, polarityTrap } from './placement'
+import { membersSum, packsSeries } from './packsSeries'
+import { packsParallel } from './packs'
+import { accessoryTransmitter, adaptersInRow, exposedPins, polarityTrap } from './placement'
+import { hiddenDiode, hookUpOrder } from './hookUp'
 import { converterDropout, converterInput, inverterLoad, usbCurrent, usbSleep, usbVoltage } from './power'
-import {
-  bmsAsFuse,
-  breakerOverBms,
-  fuseEachConnection,
-  fuseInterrupting,
-  fuseLegs,
-  fuseSelectivity,
-  fuseVoltage,
-  harnessUnfused,
-  shortConductor,
-  stillLive,
-  zoneInsulation,
-} from './protection'
+import { bmsAsFuse, breakerOverBms } from './bms'
+import { fuseEachConnection, fuseLegs, harnessUnfused } from './fuseLegs'
+import { fuseInterrupting, fuseVoltage } from './interrupting'
+import { fuseSelectivity, shortConductor } from './protection'
+import { stillLive, zoneInsulation } from './isolation'
 import { partRating, partWindow, portRating } from './ratings'
-import { batteryContinuous, batteryDepth, batteryPeak, island, sourcesJoined, supplyOverload } from './source'
+import { batteryContinuous, batteryDepth, batteryPeak, supplyOverload } from './source'
+import { island, sourcesJoined } from './joined'
 
 /** Every check there is; a new one is its file and a line here. */
 export const CHECKS: readonly Check[] = [

@@ -1,20 +1,17 @@
 import { setField } from '../edit/set'
 import { batteryLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
-import { compile } from '../circuit/network'
 import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
 import { solvedPoints, type SolvedPlan } from '../circuit/matrix'
 import { largerPart } from '../fixes/parts'
 import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
-import { addItem, setItem } from '../edit/items'
-import { isClosed, isSwitch } from '../graph/device'
-import { asKind, gives, kindOf, partsOf, type Part } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
-import { amps, volts } from '../units/show'
+import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
+import { nameOf, partById } from '../plan/find'
+import { amps } from '../units/show'
 import { guessed, type Check, type Found } from './check'
-import { chargeOn } from './charging'
+import { chargeOn } from './otherChargers'
 import type { Study } from '../study/study'
 
 const mostAmps = (solved: SolvedPlan, part: Part) =>
@@ -180,169 +177,13 @@ export const supplyOverload: Check = {
   },
 }
 
-const placedOf = (study: Study, part: Part) => {
+export const placedOf = (study: Study, part: Part) => {
   const states = study.solved.points.map(p => p.condition.source)
   return sourcesIn(study.solved.network, states.includes('nominal') ? 'nominal' : states[0]!).filter(
     s => s.partId === part.id,
   )
 }
-const nominalEmf = (study: Study, part: Part) => placedOf(study, part)[0]?.emfV ?? 0
-const nominalOhm = (study: Study, part: Part) => placedOf(study, part)[0]?.ohm ?? 0
 
-/** Sources with a way between them, in groups. */
-function joinedSources(study: Study): Part[][] {
-  const { network } = study.solved
-  const groups = new Map<number, Part[]>()
-  for (const part of study.plan.parts) {
-    for (const { node } of placedOf(study, part)) {
-      const r = network.component[node]!
-      if (!groups.get(r)?.includes(part)) groups.set(r, [...(groups.get(r) ?? []), part])
-    }
-  }
-  return [...groups.values()].filter(g => g.length > 1)
-}
+export const nominalEmf = (study: Study, part: Part) => placedOf(study, part)[0]?.emfV ?? 0
 
-/** Ratio of nominal voltages from which two sources are two systems: 12 V against 24 V, not 12.3 against 13.8. */
-const OTHER_SYSTEM = 1.3
-
-export const sourcesJoined: Check = {
-  id: 'sources-joined',
-  severities: ['danger', 'caution', 'note'],
-  looksAt: 'all; every two sources with a way between them',
-  title: 'Sources joined',
-  why:
-    'The one with the higher voltage feeds the other. A supply may be damaged by it, a pack may be charged faster ' +
-    'than it stands, and packs joined while unlike each other even out with a rush of current.',
-  source: "Kirchhoff's laws on the plan; domain practice for parallel packs",
-  find: study =>
-    joinedSources(study).map((group): Found => {
-      const nominal = group.map(part => nominalEmf(study, part))
-      const highest = Math.max(...nominal)
-      const lowest = Math.min(...nominal)
-      const names = group.map(nameOf)
-      const place = group[group.length - 1]!.id
-      const also = group.slice(0, -1).map(p => p.id)
-      if (highest / lowest > OTHER_SYSTEM) {
-        return {
-          severity: 'danger',
-          place,
-          also,
-          condition: null,
-          title: 'Two system voltages on one node',
-          message:
-            `${names.join(' and ')} are joined, at ${nominal.map(volts).join(' and ')}: two system voltages on ` +
-            'one node.',
-          numbers: { highestV: highest, lowestV: lowest },
-        }
-      }
-      const fed = group.map(part => ({ part, ...study.partAmps(part, 'least') })).sort((a, b) => a.value - b.value)[0]!
-      if (fed.value < -0.01) {
-        const pack = asKind(fed.part, 'battery')
-        const charge = pack ? batteryLimit(pack, 'maxChargeA') : undefined
-        const from = group.filter(p => p !== fed.part)
-        const tooFast = charge !== undefined && -fed.value > charge
-        return {
-          severity: tooFast ? 'danger' : 'caution',
-          place: fed.part.id,
-          also: group.map(p => p.id).filter(id => id !== fed.part.id),
-          condition: fed.condition,
-          title: `${nameOf(fed.part)} is fed backwards`,
-          message:
-            `${amps(-fed.value)} flows into ${nameOf(fed.part)} with ${conditionWords(study.plan, fed.condition)}, ` +
-            `from ${from.map(nameOf).join(' and ')}.` +
-            (tooFast ? ` It may be charged with ${amps(charge)} at most.` : ''),
-          numbers: { backA: -fed.value, ...(charge !== undefined && { maxChargeA: charge }) },
-        }
-      }
-      const ohms = group.reduce((sum, p) => sum + nominalOhm(study, p), 0)
-      return {
-        severity: 'note',
-        place,
-        also,
-        condition: null,
-        title: `${names.join(' and ')} stand in parallel`,
-        message:
-          `${names.join(' and ')} are joined in parallel. Compare their voltages before they are ` +
-          `joined${ohms > 0 ? `: a difference of 0.2 V drives ${amps(0.2 / ohms)} at first` : ''}.`,
-        numbers: ohms > 0 ? { surgePerFifthVoltA: 0.2 / ohms } : {},
-      }
-    }),
-  fixes: (found, study) => {
-    // Opening the way: a switch at the post of the source that is fed.
-    const lead = study.plan.leads.find(l => l.from === found.place || l.to === found.place)
-    if (!lead || found.severity === 'note') return []
-    const end = lead.from === found.place ? 'from' : 'to'
-    return [
-      {
-        label: `A switch in ${nameOf(lead)}, open while the other feeds`,
-        patch: addItem(study.plan, lead.id, { kind: 'switch', closed: false }, { end, fromEndM: 0 }),
-      },
-    ]
-  },
-}
-
-export const island: Check = {
-  id: 'island',
-  severities: ['fail', 'note'],
-  looksAt: 'all; every part against the sources',
-  title: 'Not fed',
-  why:
-    'No source reaches it, so no voltage arrives there: a lead is missing, lands on the wrong terminal, or a ' +
-    'switch is open.',
-  source: "the plan's topology",
-  find: study => {
-    const { network, plan } = study.solved
-    const landed = new Set(plan.leads.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
-    const nodesOf = (id: string) => network.graph.terminalsOf(id).map(t => network.nodeOf.get(t.id)!)
-    return plan.parts.flatMap((part): Found[] => {
-      const kind = kindOf(part)
-      if (gives(part)) {
-        if (landed.has(part.id) || plan.parts.length === 1) return []
-        return [
-          {
-            severity: 'note',
-            place: part.id,
-            condition: null,
-            title: `${nameOf(part)} feeds nothing`,
-            message: `No lead lands on ${nameOf(part)}.`,
-            numbers: {},
-          },
-        ]
-      }
-      const nodes = nodesOf(part.id)
-      if (!nodes.length || !nodes.every(v => network.unfed[v])) return []
-      const why = landed.has(part.id) ? wayWords(study, part.id) : 'no lead lands on it'
-      return [
-        {
-          severity: kind.sink ? 'fail' : 'note',
-          place: part.id,
-          condition: null,
-          title: `${nameOf(part)} is not fed`,
-          message: `No source reaches ${nameOf(part)}: ${why}.`,
-          numbers: {},
-        },
-      ]
-    })
-  },
-  fixes: (found, study) => {
-    const lead = study.leadsOf(found.place).find(l => !isClosed(l))
-    const item = lead?.inline?.find(i => isSwitch(i) && i.closed === false)
-    return lead && item
-      ? [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, { closed: true }) }]
-      : []
-  },
-}
-
-const wayWords = (study: Study, partId: string) =>
-  behindOpenSwitch(study, partId) ? 'a switch or breaker on its way is open' : 'its leads reach no source'
-
-/** Whether a part would be fed with every switch and breaker closed. */
-function behindOpenSwitch(study: Study, partId: string): boolean {
-  const closed = study.plan.leads.map(l =>
-    l.inline ? { ...l, inline: l.inline.map(i => (isSwitch(i) ? { ...i, closed: true } : i)) } : l,
-  )
-  const parts = study.plan.parts.map(p => kindOf(p).opens?.(p).closed ?? p)
-  const network = compile({ ...study.plan, parts, leads: closed })
-  const terminal = network.graph.terminalsOf(partId)[0]!.id
-  return !network.unfed[network.nodeOf.get(terminal)!]
-}
+export const nominalOhm = (study: Study, part: Part) => placedOf(study, part)[0]?.ohm ?? 0

@@ -1,3 +1,5 @@
+/* eslint-disable max-lines -- one solver, one state: its steps read and write the same arrays.
+   Parted, they would pass all of them about. */
 import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import { transferInputW, transferOutV } from '../kinds/transfer'

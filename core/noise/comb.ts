@@ -1,4 +1,3 @@
-import { BANDS, type Band } from '../catalog/bands'
 import type { Tone } from './tones'
 
 /**
@@ -42,17 +41,22 @@ export interface CombResult {
 
 /** Fewest lines that make a comb. */
 const LEAST_LINES = 3
+
 /**
  * A tone belongs to a line within this share of the spacing, or the resolution of what it was read from, whichever is
  * more.
  */
 const TOLERANCE = 0.006
+
 /** Spacings looked for, Hz. */
 const SPACING = { least: 300, most: 600e3 }
+
 /** A comb of which fewer than this share of the lines between its ends were heard is a coarser one's shadow. */
 const LEAST_OCCUPIED = 0.34
+
 /** Claimed only when chance is this unlikely. */
 const LEAST_CONFIDENCE = 0.99
+
 const MOST_COMBS = 4
 
 /**
@@ -64,6 +68,7 @@ const RASTERS = [
   { hz: 10000, low: 525e3, high: 1.71e6 },
   { hz: 5000, low: 2.3e6, high: 26.1e6 },
 ] as const
+
 const CARRIER_HZ = 25
 
 /**
@@ -107,6 +112,7 @@ const isTwin = (a: Comb, b: Comb) =>
 
 /** A wavering line shows as several peaks close together: within so many resolutions they are one. */
 const SPLIT = 8
+
 /** … but never more than this, Hz: tones somebody typed were told apart by eye. */
 const SPLIT_MOST_HZ = 60
 
@@ -365,67 +371,4 @@ function multiples({ spacing, uncertaintyHz, offset, meanK, eachHz }: Fitted): {
   if (whole <= tolerance) return { fundamentalHz: centre / (Math.round(n) + meanK), oddOnly: false }
   if (half <= tolerance) return { fundamentalHz: centre / (Math.floor(n) + 0.5 + meanK) / 2, oddOnly: true }
   return { fundamentalHz: null, oddOnly: false }
-}
-
-/** Where every line of a comb falls in a band, Hz. */
-export function linesInBand(comb: Pick<Comb, 'spacingHz' | 'lines'>, band: Pick<Band, 'lowMHz' | 'highMHz'>): number[] {
-  const anchor = comb.lines[0]!.hz - comb.lines[0]!.offHz
-  const first = Math.ceil((band.lowMHz * 1e6 - anchor) / comb.spacingHz)
-  const last = Math.floor((band.highMHz * 1e6 - anchor) / comb.spacingHz)
-  return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => anchor + (first + i) * comb.spacingHz)
-}
-
-/**
- * The widest clear slots of a band for a mode's bandwidth, widest first: no line in them, nor the room a wavering one
- * wants.
- */
-export function clearSlots(
-  combs: readonly Comb[],
-  band: Pick<Band, 'lowMHz' | 'highMHz'>,
-  bandwidthHz: number,
-  most = 5,
-): { lowHz: number; highHz: number }[] {
-  const blocked = combs
-    .flatMap(c =>
-      linesInBand(c, band).map(hz => {
-        const guard = Math.max(50, 3 * c.waverHz)
-        return { low: hz - guard, high: hz + guard }
-      }),
-    )
-    .sort((a, b) => a.low - b.low)
-  const slots: { lowHz: number; highHz: number }[] = []
-  let from = band.lowMHz * 1e6
-  for (const b of [...blocked, { low: band.highMHz * 1e6, high: Infinity }]) {
-    if (b.low - from >= bandwidthHz) slots.push({ lowHz: from, highHz: Math.min(b.low, band.highMHz * 1e6) })
-    from = Math.max(from, b.high)
-  }
-  return slots.sort((a, b) => b.highHz - b.lowHz - (a.highHz - a.lowHz)).slice(0, most)
-}
-
-/** Bands in which a comb has lines. */
-export const bandsHit = (comb: Comb) => BANDS.filter(b => linesInBand(comb, b).length > 0).map(b => b.id)
-
-/**
- * A switching part of the plan whose frequency could make a comb: its spacing is the frequency, or twice it (odd lines,
- * full wave).
- */
-export function suspects(
-  comb: Comb,
-  parts: readonly { id: string; switchingHz: number }[],
-): { id: string; relation: 'fundamental' | 'twice'; offShare: number }[] {
-  const base = comb.fundamentalHz ?? comb.spacingHz
-  return parts
-    .flatMap(({ id, switchingHz }) =>
-      (
-        [
-          ['fundamental', 1],
-          ['twice', 2],
-        ] as const
-      ).flatMap(([relation, factor]) => {
-        const offShare = Math.abs(base / (switchingHz * factor) - 1)
-        // A maker's figure is a class, an oscillator of its kind strays by some percent.
-        return offShare <= 0.06 ? [{ id, relation, offShare }] : []
-      }),
-    )
-    .sort((a, b) => a.offShare - b.offShare)
 }

@@ -1,6 +1,6 @@
 import { BANDS, middleHz, type Band } from '../catalog/bands'
 import type { SiteClass } from '../catalog/noise'
-import type { Test } from './advice'
+import type { Test } from './tests'
 import { WAYS, type Causes, type Way } from './cause'
 import { faultSteps as stepsOf, type Fault } from './fault'
 import { dbmToS, normalDbm } from './level'

@@ -1,5 +1,6 @@
 import type { Plan } from '../plan/schema'
-import { nextTests, outcomeRows, testsFor, type AtHand } from './advice'
+import { nextTests, outcomeRows } from './advice'
+import { testsFor, type AtHand } from './tests'
 import { believe, BELIEVED, entropyBits, pairsOf } from './belief'
 import type { Causes } from './cause'
 import type { Advice } from './advice'

@@ -1,5 +1,5 @@
 import { SCHOOLS, school, type SchoolId } from '../catalog/schools'
-import { offLoadTerminal } from '../checks/charging'
+import { offLoadTerminal } from '../checks/loadTerminal'
 import { solveCorners } from '../circuit/matrix'
 import { ampacityA } from '../conductor/ampacity'
 import { restedVolts, endOfUse } from '../battery/emf'

@@ -5,7 +5,7 @@ import { Solver } from '../circuit/solve'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { needsOf } from '../sheets/needs'
-import { totals } from '../size/size'
+import { totals } from '../size/totals'
 import { judge } from '../verdict/verdict'
 
 /** One side of a comparison: what a plan comes to. */

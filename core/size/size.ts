@@ -1,18 +1,6 @@
-import { AWG_LADDER, MM2_LADDER } from '../catalog/conductors'
-import { CONDUCTOR_COST } from '../catalog/prices'
-import { connector } from '../catalog/connectors'
 import { Study } from '../study/study'
 import { solveCorners } from '../circuit/matrix'
-import { risePerAmp2, ampacityA } from '../conductor/ampacity'
-import {
-  awgDiameterMm,
-  conductorGramsPerM,
-  conductorMm2,
-  conductorName,
-  conductorOhmPerM,
-  resistanceFactorAt,
-} from '../conductor/resistance'
-import { COPPER_PER_C } from '../catalog/conductors'
+import { conductorMm2, conductorName } from '../conductor/resistance'
 import { setDevice } from '../edit/ends'
 import { deviceKey, devicesIn } from '../graph/device'
 import { devicesOf, graphOf } from '../graph/graph'
@@ -20,9 +8,12 @@ import { kindOf, needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
 import { difference, tryPatch, type Patch } from '../edit/patch'
 import { nameOf, partIdOf } from '../plan/find'
-import type { Conductor, Lead, Plan } from '../plan/schema'
-import { fuseRatings, protectors, type Fuses } from './fuses'
+import type { Conductor, Plan } from '../plan/schema'
+import { fuseRatings, type Fuses } from './fuses'
 import { placePorts } from './ports'
+import { type Totals, overdrawn, totals } from './totals'
+import { candidate } from './candidates'
+import { choose } from './choice'
 
 /** What is to be least. */
 export type Aim = 'weight' | 'cost' | 'drop'
@@ -48,12 +39,6 @@ export interface SizeChange {
   words: string
 }
 
-export interface Totals {
-  grams: number
-  cost: number
-  /** Largest share of its nominal voltage that any radio's or load's wires drop. */ worstDropShare: number
-}
-
 export interface SizeResult {
   /** null where nothing fits; `obstacles` says why. */
   patch: Patch | null
@@ -66,20 +51,9 @@ export interface SizeResult {
   obstacles: string[]
 }
 
-interface Candidate {
-  conductor: Conductor
-  dropV: number
-  cost: number
-}
-interface Entry {
-  allowsV: number
-  cost: number
-  candidate: Candidate
-  children: Entry[]
-}
-
 /** Currents of constant-power loads move a little with the sizes: so many rounds of solving again settle them. */
 const MOST_ROUNDS = 8
+
 /** A limit is met with this much in hand, V: more than the solver's error. */
 const MARGIN_V = 1e-5
 
@@ -208,7 +182,7 @@ function portChanges(plan: Plan, sized: Plan): SizeChange[] {
 }
 
 /** Leads on the way of some load, with the leads behind each; others stand alone. */
-function tree(study: Study, options: SizeOptions) {
+export function tree(study: Study, options: SizeOptions) {
   const children = new Map<string, Set<string>>()
   const roots = new Set<string>()
   const ends = new Map<string, { load: string; allowsV: number }[]>()
@@ -236,7 +210,7 @@ function tree(study: Study, options: SizeOptions) {
 }
 
 /** Loads and converter inputs: where a voltage has to arrive. */
-function targetsOf(study: Study): { id: string; terminal: string; minV: number; shareV: number }[] {
+export function targetsOf(study: Study): { id: string; terminal: string; minV: number; shareV: number }[] {
   return [
     ...study.loads.map(l => ({
       id: l.id,
@@ -252,245 +226,12 @@ function targetsOf(study: Study): { id: string; terminal: string; minV: number; 
   ]
 }
 
-/** What has been learned of a plan while it is sized: conductors that must be thicker, budgets to cut, sizes barred. */
-interface Learned {
-  least: ReadonlyMap<string, number>
-  reduceV: ReadonlyMap<string, number>
-  banned: ReadonlyMap<string, Set<string>>
-}
-
-/** The sizes of least cost that keep every drop within its budget, found from the loads up to the source. */
-function choose(
-  study: Study,
-  options: Sizing,
-  learned: Learned,
-): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
-  const choice = new Choice(study, options, learned)
-  choice.chooseAll()
-  return choice.obstacles.size ? { obstacles: [...choice.obstacles] } : { sizes: choice.sizes }
-}
-
-class Choice {
-  readonly obstacles = new Set<string>()
-  readonly sizes = new Map<string, Conductor>()
-  private readonly tree
-  private readonly leads: ReadonlyMap<string, Lead>
-  private readonly protecting
-  private readonly lists = new Map<string, Candidate[]>()
-  private readonly seen = new Set<string>()
-
-  constructor(
-    private readonly study: Study,
-    private readonly options: Sizing,
-    private readonly learned: Learned,
-  ) {
-    this.tree = tree(study, options)
-    this.leads = new Map(study.plan.leads.map(l => [l.id, l]))
-    this.protecting = protectors(study, ratingsFor(study, options))
-  }
-
-  chooseAll() {
-    for (const root of this.tree.roots) {
-      const best = this.frontier(root)
-        .filter(e => e.allowsV >= 0)
-        .sort((a, b) => a.cost - b.cost)[0]
-      if (best) this.take(best, root)
-      else for (const words of this.starved(root)) this.obstacles.add(words)
-    }
-    for (const { id } of this.study.plan.leads) {
-      if (this.tree.onWay.has(id)) continue
-      const [best] = [...this.candidatesOf(id)].sort((a, b) => a.cost - b.cost)
-      if (best && this.tree.isFree(id)) this.sizes.set(id, best.conductor)
-    }
-  }
-
-  private candidatesOf(id: string): Candidate[] {
-    const known = this.lists.get(id)
-    if (known) return known
-    const lead = this.leads.get(id)!
-    const { study, options } = this
-    const protector = this.protecting.get(id) ?? null
-    const list = this.tree.isFree(id)
-      ? candidates(study, lead, options, {
-          protector,
-          leastMm2: this.learned.least.get(id) ?? 0,
-          banned: this.learned.banned.get(id),
-        })
-      : [candidate(study, lead, lead.conductor, options)]
-    if (!list.length) {
-      const behind = protector ? `, behind ${protector.ratedA} A` : ''
-      this.obstacles.add(
-        `no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(lead)}: ` +
-          `${amps(study.leadAmps(lead).value)}${behind}, and its connectors`,
-      )
-    }
-    this.lists.set(id, list)
-    return list
-  }
-
-  /** What each drop allowed before a lead costs at least, with the sizes that do it. */
-  private frontier(id: string): Entry[] {
-    if (this.seen.has(id)) return []
-    this.seen.add(id)
-    const { children, ends } = this.tree
-    const below = [...(children.get(id) ?? [])].map(child => this.frontier(child)).filter(f => f.length)
-    const budgets = (ends.get(id) ?? []).map(e => e.allowsV - (this.learned.reduceV.get(e.load) ?? 0))
-    const merged = merge(below, Math.min(Infinity, ...budgets))
-    const withCandidates = (m: (typeof merged)[number]) =>
-      this.candidatesOf(id).map(c => ({
-        allowsV: m.allowsV - c.dropV,
-        cost: m.cost + c.cost,
-        candidate: c,
-        children: m.entries,
-      }))
-    return pareto(merged.flatMap(withCandidates))
-  }
-
-  private take(entry: Entry, id: string) {
-    this.sizes.set(id, entry.candidate.conductor)
-    const kids = [...(this.tree.children.get(id) ?? [])]
-    entry.children.forEach(child => {
-      const kid = kids.find(k => !this.sizes.has(k) && this.candidatesOf(k).includes(child.candidate))
-      if (kid) this.take(child, kid)
-    })
-  }
-
-  /** The loads behind a lead that not even the least drop of every lead on their way would do for. */
-  private starved(root: string): string[] {
-    return targetsOf(this.study).flatMap(target => {
-      const way = this.tree.path.get(target.id)
-      if (way?.[0] !== root || way.some(id => !this.candidatesOf(id).length)) return []
-      const leastV = way.reduce((v, id) => v + Math.min(...this.candidatesOf(id).map(c => c.dropV)), 0)
-      const { allowsV } = this.tree.ends.get(way.at(-1)!)!.find(e => e.load === target.id)!
-      if (leastV <= allowsV) return []
-      return [
-        `no conductor that fits brings enough to ${nameOf(this.study.parts.get(target.id)!)}: ` +
-          `${(leastV - allowsV).toFixed(2)} V short with the thickest`,
-      ]
-    })
-  }
-}
-
-/** Lists of several branches at one node as one list: what each drop allowed costs them together. */
-function merge(lists: Entry[][], ownV: number): { allowsV: number; cost: number; entries: Entry[] }[] {
-  if (!lists.length) return [{ allowsV: ownV, cost: 0, entries: [] }]
-  const levels = [...new Set(lists.flat().map(e => Math.min(e.allowsV, ownV)))].sort((a, b) => b - a)
-  const found: { allowsV: number; cost: number; entries: Entry[] }[] = []
-  for (const level of levels) {
-    const entries = lists.map(list => cheapest(list, level))
-    if (entries.some(e => e === null)) continue
-    found.push({ allowsV: level, cost: entries.reduce((c, e) => c + e!.cost, 0), entries: entries as Entry[] })
-  }
-  return found
-}
-
-/** Lists are sorted by falling allowance and falling cost: the last that still allows it is the cheapest. */
-function cheapest(list: Entry[], level: number): Entry | null {
-  let found: Entry | null = null
-  for (const e of list) {
-    if (e.allowsV < level - 1e-12) break
-    found = e
-  }
-  return found
-}
-
-/** Of entries that allow as much and cost no more, one; sorted by falling allowance, falling cost. */
-function pareto(entries: Entry[]): Entry[] {
-  const sorted = entries.sort((a, b) => b.allowsV - a.allowsV || a.cost - b.cost)
-  const kept: Entry[] = []
-  for (const e of sorted) if (!kept.length || e.cost < kept.at(-1)!.cost - 1e-12) kept.push(e)
-  return kept
-}
-
-function ladder(conductor: Conductor, owned: Stock[] | undefined): Conductor[] {
-  const { insulationC } = conductor
-  const dress = (size: Conductor): Conductor => ({
-    ...size,
-    ...(insulationC !== undefined && size.insulationC === undefined && { insulationC }),
-  })
-  if (owned) return owned.map(s => dress(s.conductor))
-  return conductor.mm2 !== undefined ? MM2_LADDER.map(mm2 => dress({ mm2 })) : AWG_LADDER.map(awg => dress({ awg }))
-}
-
-/**
- * What counts in a candidate for an aim: grams, money, or volts dropped; of equal drops that of the plan's own
- * conductor.
- */
-function costFor(
-  { for: aim }: SizeOptions,
-  { grams, dropV, money, isSame }: { grams: number; dropV: number; money: number; isSame: boolean },
-): number {
-  if (aim === 'weight') return grams
-  return aim === 'drop' ? dropV + (isSame ? 0 : 1e-9) : money
-}
-
-function candidate(study: Study, lead: Lead, conductor: Conductor, options: SizeOptions): Candidate {
-  const current = study.leadAmps(lead).value
-  const legs = lead.return === 'chassis' ? 1 : 2
-  const ambientC = study.ambient(lead).typical
-  const cold = legs * lead.lengthM * conductorOhmPerM(conductor)
-  const ohm =
-    cold *
-    (resistanceFactorAt(ambientC) +
-      COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
-  const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
-  const dropV = current * ohm
-  const isSame = conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor)
-  return {
-    conductor,
-    dropV,
-    cost: costFor(options, { grams, dropV, isSame, money: legs * lead.lengthM * costPerM(conductor, options.owned) }),
-  }
-}
-
-export function costPerM(conductor: Conductor, owned: Stock[] | undefined): number {
-  return (
-    owned?.find(s => conductorName(s.conductor) === conductorName(conductor))?.costPerM ??
-    CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
-  )
-}
-
-/** What a lead's conductor must be: as much as its fuse, so thick at least, none of those barred. */
-interface Bounds {
-  protector: { ratedA: number } | null
-  leastMm2: number
-  banned: ReadonlySet<string> | undefined
-}
-
-function candidates(
-  study: Study,
-  lead: Lead,
-  options: SizeOptions,
-  { protector, leastMm2, banned }: Bounds,
-): Candidate[] {
-  const { ampacity } = study.site
-  const current = study.leadAmps(lead).value
-  const all = ladder(lead.conductor, options.owned).filter(
-    c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9,
-  )
-  const carries = all.filter(
-    c =>
-      ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >=
-      Math.max(current, protector?.ratedA ?? 0),
-  )
-  return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
-}
-
-const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
-
-function fits(lead: Lead, area: number): boolean {
-  return (['from', 'to'] as const).every(end => {
-    const takes = lead.ends?.[end] && connector(lead.ends[end].connector).takesAwg
-    return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
-  })
-}
-
-interface Sizing extends SizeOptions {
+export interface Sizing extends SizeOptions {
   fuses: Fuses
 }
 
 /** Ratings of the fuses that may change: all, or those on the way of the row. */
-function ratingsFor(study: Study, options: Sizing): Map<string, number> {
+export function ratingsFor(study: Study, options: Sizing): Map<string, number> {
   const { isFree } = tree(study, options)
   return fuseRatings(
     study,
@@ -548,36 +289,3 @@ function violations(
   if (study.solved.points.some(p => p.status !== 'ok')) words.push('the sources cannot carry the station')
   return words.length ? words : null
 }
-
-/** The first conductor of which the plan needs more than there is, by name. */
-function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
-  for (const stock of owned ?? []) {
-    if (stock.metres === undefined) continue
-    const name = conductorName(stock.conductor)
-    const used = plan.leads
-      .filter(l => conductorName(l.conductor) === name)
-      .reduce((m, l) => m + (l.return === 'chassis' ? 1 : 2) * l.lengthM, 0)
-    if (used > stock.metres + 1e-9) return name
-  }
-  return null
-}
-
-/** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
-export function totals(plan: Plan, owned?: Stock[]): Totals {
-  const study = new Study(solveCorners(plan))
-  const legs = (l: Lead) => (l.return === 'chassis' ? 1 : 2) * l.lengthM
-  const shares = study.loads.map(load => {
-    const low = study.arrival(load.id)?.low
-    const stairs = low ? study.staircase(load.id, low.condition) : null
-    return (
-      (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0) / nominalVolts(needs(load))
-    )
-  })
-  return {
-    grams: plan.leads.reduce((g, l) => g + legs(l) * conductorGramsPerM(l.conductor), 0),
-    cost: plan.leads.reduce((c, l) => c + legs(l) * costPerM(l.conductor, owned), 0),
-    worstDropShare: Math.max(0, ...shares),
-  }
-}
-
-const amps = (a: number) => `${Number(a.toFixed(1))} A`

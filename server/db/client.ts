@@ -33,8 +33,9 @@ async function open(): Promise<Database> {
 }
 
 /**
- * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short leaves
- * nothing half made. A template made by the build (server/db/template.ts) saves the seconds that making one from nothing takes.
+ * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short
+ * leaves nothing half made. A template made by the build (server/db/template.ts) saves the seconds that making one
+ * from nothing takes.
  */
 async function makeNew(folder: string) {
   const place = join(folder, 'pg')

@@ -1,4 +1,4 @@
-import type { AtHand } from '../../core/noise/advice'
+import type { AtHand } from '../../core/noise/tests'
 import { causesOf } from '../../core/noise/cause'
 import { drawFault } from '../../core/noise/fault'
 import { simulatedReceiver } from '../../core/noise/receiver'

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- a table of plans, one pair for each check */
 import type { Plan } from '../../core/plan/schema'
 import { BASIC_PAIRS } from './basicPairs'
 import { battery, fuse, lead, load, radio, smallPlan } from './plans'

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- one server and one browser for the whole journey */
 import type { Browser, BrowserContext, Page } from 'playwright'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- one logbook grows through the cases */
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { binomialTail, clearSlots, findCombs, linesInBand, suspects } from '../../../core/noise/comb'
+import { binomialTail, findCombs } from '../../../core/noise/comb'
+import { clearSlots, linesInBand, suspects } from '../../../core/noise/combBands'
 import { hearSpectrum } from '../../../core/noise/listen'
 import type { Bin, Tone } from '../../../core/noise/tones'
 import { randomFrom } from '../../../core/noise/random'

@@ -1,6 +1,8 @@
+/* eslint-disable max-lines -- the hidden faults are made once for all that is counted of them */
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { nextTests, outcomeRows, testsFor, weigh } from '../../../core/noise/advice'
+import { nextTests, outcomeRows, weigh } from '../../../core/noise/advice'
+import { testsFor } from '../../../core/noise/tests'
 import { believe, weightOf } from '../../../core/noise/belief'
 import { causesOf, MOST_DEVICES, pairKey, whenWords } from '../../../core/noise/cause'
 import { OUTSIDE } from '../../../core/noise/suspect'

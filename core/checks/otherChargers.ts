@@ -1,0 +1,202 @@
+import { chemistry } from '../catalog/chemistries'
+import { conditionWords } from '../circuit/conditions'
+import { addItem } from '../edit/items'
+import { setField } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
+import { isSwitch } from '../graph/device'
+import { asKind, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
+import { leadName, nameOf, partById } from '../plan/find'
+import type { Lead } from '../plan/schema'
+import type { Study } from '../study/study'
+import { amps, volts } from '../units/show'
+import type { Check, Found } from './check'
+import { batteries, part } from './batteries'
+
+/** What charges beside chargers: the vehicle, a supply, a generator behind a charger. */
+
+export const vehicleEngineOff: Check = {
+  id: 'vehicle-engine-off',
+  severities: ['caution'],
+  looksAt: 'charging from a vehicle with its engine off',
+  title: 'Charging from a vehicle with the engine off',
+  why:
+    'With the engine off the charge comes out of the starter battery, and the next morning the vehicle does not ' +
+    'start. A charger that starts with the engine, or a switch, keeps it.',
+  source: 'practice of vehicle installs',
+  find: study =>
+    partsOf(study.plan.parts, 'vehicle').flatMap(vehicle =>
+      study.around(vehicle.id).flatMap(({ part: drain, terminal }): Found[] => {
+        if (!chargesFromWire(drain, terminal) || asKind(drain, 'converter')?.ignition) return []
+        const ways = [...study.leadsOf(vehicle.id), ...study.leadsOf(drain.id)]
+        if (ways.some(l => l.inline?.some(isSwitch))) return []
+        return [
+          {
+            severity: 'caution',
+            place: drain.id,
+            also: [vehicle.id],
+            condition: null,
+            title: `${nameOf(drain)} drains ${nameOf(vehicle)}`,
+            message:
+              `${nameOf(drain)} hangs on ${nameOf(vehicle)} with nothing to open the way: ` +
+              `at ${volts(vehicle.engineOffV)}, engine off, it goes on drawing from the starter battery.`,
+            numbers: { engineOffV: vehicle.engineOffV },
+          },
+        ]
+      }),
+    ),
+  fixes: (found, study) => {
+    const lead = study.leadsOf(found.also![0]!)[0]
+    const drain = part(study, found.place)
+    const ignition = asKind(drain, 'converter')
+      ? [propose(`Start ${nameOf(drain)} by the ignition`, setField(study.plan, drain.id, 'ignition', true))]
+      : []
+    return [...ignition, ...(lead ? [switchIn(study, lead, true, `A switch in ${leadName(lead)}`)] : [])]
+  },
+}
+
+/** Whether what stands on a vehicle's wire takes charge from it: a DC-DC charger by its input, or a battery. */
+const chargesFromWire = (drain: Part, terminal: string) =>
+  asKind(drain, 'battery') !== null || (Boolean(asKind(drain, 'converter')?.charges) && terminal.endsWith('.in'))
+
+/** Where a hand reaches a switch, m from the lead's from end. */
+const SWITCH_M = 0.3
+
+const switchIn = (study: Study, lead: Lead, closed: boolean, label: string): Proposal => ({
+  label,
+  patch: addItem(study.plan, lead.id, { kind: 'switch', closed }, { fromEndM: SWITCH_M }),
+})
+
+export const supplyCharge: Check = {
+  id: 'supply-charge',
+  severities: ['fail'],
+  looksAt: 'charging, all active',
+  title: 'Supply too small for charge and transmit at once',
+  why:
+    'A gate charges the battery from the same supply that carries the station; together they may ask for more ' +
+    'than it gives, just while transmitting.',
+  source: "the supply's data sheet (continuousA)",
+  find: study =>
+    partsOf(study.plan.parts, 'supply').flatMap((supply): Found[] => {
+      const { value, condition } = study.partAmps(supply)
+      const chargeA = chargeOn(study, supply.id)
+      if (chargeA === 0 || value <= supply.continuousA || value - chargeA > supply.continuousA) return []
+      return [
+        {
+          severity: 'fail',
+          place: supply.id,
+          condition,
+          title: `${nameOf(supply)} cannot charge and carry the station`,
+          message:
+            `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ` +
+            `${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
+          numbers: { amps: value, chargeA, continuousA: supply.continuousA },
+        },
+      ]
+    }),
+  fixes: (found, study) =>
+    study.around(found.place).flatMap(({ part: other }): Proposal[] => {
+      const gate = asKind(other, 'gate')
+      const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
+      const choice = gate?.chargeAmps?.filter(a => a <= room).at(-1)
+      return gate && choice
+        ? [propose(`Set ${nameOf(gate)} to ${choice} A`, setField(study.plan, gate.id, 'chargeA', choice))]
+        : []
+    }),
+}
+
+/** What gates on a supply take from it for charging, A. */
+export function chargeOn(study: Study, supplyId: string): number {
+  const onSupply = study.around(supplyId).filter(a => a.terminal.endsWith('.supply'))
+  return onSupply.reduce((sum, a) => sum + (asKind(a.part, 'gate')?.chargeA ?? 0), 0)
+}
+
+export const supplyAsCharger: Check = {
+  id: 'supply-as-charger',
+  severities: ['caution'],
+  looksAt: 'charging; supplies of fixed output wired to a battery',
+  title: 'Supply left on as a charger',
+  why:
+    "A supply at its fixed output is above most batteries' float voltage and below what fills them: left on it " +
+    'wears the battery, and never makes it full.',
+  source: 'charging voltages of the chemistry',
+  find: study =>
+    partsOf(study.plan.parts, 'supply').flatMap((supply): Found[] =>
+      batteries(study).flatMap((battery): Found[] => {
+        if (!study.around(supply.id).some(a => a.part.id === battery.id)) return []
+        const { absorptionV, floatV } = chemistry(battery.chemistry)
+        const highestFloat = floatV ? floatV[1] * battery.seriesCells : null
+        const fills = absorptionV ? absorptionV[0] * battery.seriesCells : Infinity
+        if ((highestFloat !== null && supply.setV <= highestFloat + 0.05) || supply.setV >= fills - 0.05) return []
+        return [
+          {
+            severity: 'caution',
+            place: supply.id,
+            also: [battery.id],
+            condition: null,
+            title: `${nameOf(supply)} left on ${nameOf(battery)}`,
+            message:
+              `${nameOf(supply)} stands at ${volts(supply.setV)}: ` +
+              (highestFloat === null
+                ? 'not a float voltage for this chemistry, '
+                : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at, `) +
+              `and under the ${volts(fills)} that fills it.`,
+            numbers: {
+              setV: supply.setV,
+              ...(highestFloat !== null && { highestFloatV: highestFloat }),
+              fillsV: fills,
+            },
+          },
+        ]
+      }),
+    ),
+  fixes: (found, study) => {
+    const supply = part(study, found.place) as PartOf<'supply'>
+    const floatV = found.numbers.highestFloatV === undefined ? null : Number(found.numbers.highestFloatV.toFixed(2))
+    const { adjustable } = supply
+    const canSet = floatV !== null && adjustable && floatV >= adjustable.minV && floatV <= adjustable.maxV
+    const lead = study.leadsOf(supply.id)[0]
+    const hasSwitch = lead?.inline?.some(i => i.kind === 'switch')
+    return [
+      ...(canSet
+        ? [propose(`Set ${nameOf(supply)} to ${floatV} V`, setField(study.plan, supply.id, 'setV', floatV))]
+        : []),
+      ...(lead && !hasSwitch
+        ? [switchIn(study, lead, false, `A switch in ${leadName(lead)}, open when the battery is not in use`)]
+        : []),
+    ]
+  },
+}
+
+export const generatorLoad: Check = {
+  id: 'generator-load',
+  severities: ['fail'],
+  looksAt: 'everything on the generator at full output',
+  title: 'Generator asked for more than it gives',
+  why: 'Overloaded, a small generator slows down, its voltage sags and what hangs on it drops out or is harmed.',
+  source: "the generator's label; efficiencies of 0.85",
+  find: study =>
+    partsOf(study.plan.parts, 'generator').flatMap((generator): Found[] => {
+      const wanted = (generator.feeds ?? []).reduce((sum, id) => {
+        const fed = partById(study.plan, id)
+        return sum + (fed ? (kindOf(fed).acInputW?.(fed) ?? 0) : 0)
+      }, 0)
+      if (wanted <= generator.ratedW) return []
+      return [
+        {
+          severity: 'fail',
+          place: generator.id,
+          also: generator.feeds,
+          condition: null,
+          title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
+          message:
+            `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it ` +
+            `gives ${generator.ratedW} W.`,
+          numbers: { wantedW: wanted, ratedW: generator.ratedW },
+        },
+      ]
+    }),
+  fixes: (found, study) => {
+    const size = [1000, 2000, 3000, 5000].find(w => w >= found.numbers.wantedW!)
+    return size ? [propose(`A ${size} W generator`, setField(study.plan, found.place, 'ratedW', size))] : []
+  },
+}

@@ -1,0 +1,144 @@
+import { AWG_LADDER, MM2_LADDER, COPPER_PER_C } from '../catalog/conductors'
+import { CONDUCTOR_COST } from '../catalog/prices'
+import { connector } from '../catalog/connectors'
+import type { Study } from '../study/study'
+import { risePerAmp2, ampacityA } from '../conductor/ampacity'
+import {
+  awgDiameterMm,
+  conductorGramsPerM,
+  conductorMm2,
+  conductorName,
+  conductorOhmPerM,
+  resistanceFactorAt,
+} from '../conductor/resistance'
+import type { Conductor, Lead } from '../plan/schema'
+import type { Stock, SizeOptions } from './size'
+
+/** What a lead may be made of, and which of it can be the least. */
+
+export interface Candidate {
+  conductor: Conductor
+  dropV: number
+  cost: number
+}
+
+export interface Entry {
+  allowsV: number
+  cost: number
+  candidate: Candidate
+  children: Entry[]
+}
+
+/** Lists of several branches at one node as one list: what each drop allowed costs them together. */
+export function merge(lists: Entry[][], ownV: number): { allowsV: number; cost: number; entries: Entry[] }[] {
+  if (!lists.length) return [{ allowsV: ownV, cost: 0, entries: [] }]
+  const levels = [...new Set(lists.flat().map(e => Math.min(e.allowsV, ownV)))].sort((a, b) => b - a)
+  const found: { allowsV: number; cost: number; entries: Entry[] }[] = []
+  for (const level of levels) {
+    const entries = lists.map(list => cheapest(list, level))
+    if (entries.some(e => e === null)) continue
+    found.push({ allowsV: level, cost: entries.reduce((c, e) => c + e!.cost, 0), entries: entries as Entry[] })
+  }
+  return found
+}
+
+/** Lists are sorted by falling allowance and falling cost: the last that still allows it is the cheapest. */
+function cheapest(list: Entry[], level: number): Entry | null {
+  let found: Entry | null = null
+  for (const e of list) {
+    if (e.allowsV < level - 1e-12) break
+    found = e
+  }
+  return found
+}
+
+/** Of entries that allow as much and cost no more, one; sorted by falling allowance, falling cost. */
+export function pareto(entries: Entry[]): Entry[] {
+  const sorted = entries.sort((a, b) => b.allowsV - a.allowsV || a.cost - b.cost)
+  const kept: Entry[] = []
+  for (const e of sorted) if (!kept.length || e.cost < kept.at(-1)!.cost - 1e-12) kept.push(e)
+  return kept
+}
+
+function ladder(conductor: Conductor, owned: Stock[] | undefined): Conductor[] {
+  const { insulationC } = conductor
+  const dress = (size: Conductor): Conductor => ({
+    ...size,
+    ...(insulationC !== undefined && size.insulationC === undefined && { insulationC }),
+  })
+  if (owned) return owned.map(s => dress(s.conductor))
+  return conductor.mm2 !== undefined ? MM2_LADDER.map(mm2 => dress({ mm2 })) : AWG_LADDER.map(awg => dress({ awg }))
+}
+
+/**
+ * What counts in a candidate for an aim: grams, money, or volts dropped; of equal drops that of the plan's own
+ * conductor.
+ */
+function costFor(
+  { for: aim }: SizeOptions,
+  { grams, dropV, money, isSame }: { grams: number; dropV: number; money: number; isSame: boolean },
+): number {
+  if (aim === 'weight') return grams
+  return aim === 'drop' ? dropV + (isSame ? 0 : 1e-9) : money
+}
+
+export function candidate(study: Study, lead: Lead, conductor: Conductor, options: SizeOptions): Candidate {
+  const current = study.leadAmps(lead).value
+  const legs = lead.return === 'chassis' ? 1 : 2
+  const ambientC = study.ambient(lead).typical
+  const cold = legs * lead.lengthM * conductorOhmPerM(conductor)
+  const ohm =
+    cold *
+    (resistanceFactorAt(ambientC) +
+      COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
+  const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
+  const dropV = current * ohm
+  const isSame = conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor)
+  return {
+    conductor,
+    dropV,
+    cost: costFor(options, { grams, dropV, isSame, money: legs * lead.lengthM * costPerM(conductor, options.owned) }),
+  }
+}
+
+export function costPerM(conductor: Conductor, owned: Stock[] | undefined): number {
+  return (
+    owned?.find(s => conductorName(s.conductor) === conductorName(conductor))?.costPerM ??
+    CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
+  )
+}
+
+/** What a lead's conductor must be: as much as its fuse, so thick at least, none of those barred. */
+interface Bounds {
+  protector: { ratedA: number } | null
+  leastMm2: number
+  banned: ReadonlySet<string> | undefined
+}
+
+export function candidates(
+  study: Study,
+  lead: Lead,
+  options: SizeOptions,
+  { protector, leastMm2, banned }: Bounds,
+): Candidate[] {
+  const { ampacity } = study.site
+  const current = study.leadAmps(lead).value
+  const all = ladder(lead.conductor, options.owned).filter(
+    c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9,
+  )
+  const carries = all.filter(
+    c =>
+      ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >=
+      Math.max(current, protector?.ratedA ?? 0),
+  )
+  return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
+}
+
+const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
+
+export function fits(lead: Lead, area: number): boolean {
+  return (['from', 'to'] as const).every(end => {
+    const takes = lead.ends?.[end] && connector(lead.ends[end].connector).takesAwg
+    return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
+  })
+}
