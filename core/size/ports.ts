@@ -7,6 +7,7 @@ import type { Terminal } from '../kinds/kind'
 import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { Study } from '../study/study'
+import { amps } from '../units/show'
 
 /**
  * Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port.
@@ -14,6 +15,23 @@ import { Study } from '../study/study'
 export function placePorts(plan: Plan): { patch: Patch } {
   const study = new Study(solveCorners(plan))
   return { patch: plan.parts.filter(p => kindOf(p).ports?.distributes).flatMap(p => placeOn(study, p)) }
+}
+
+/** Last bits of a solved current do not count. */
+const TOLERANCE_A = 1e-6
+
+const isOver = (amps: number, { ratedA }: Terminal) => ratedA !== undefined && amps > ratedA + TOLERANCE_A
+
+/** Ports that give less than is taken from them, in words: no free one gives enough either, or it was taken. */
+export function overloadedPorts(study: Study): string[] {
+  const bars = study.plan.parts.filter(p => kindOf(p).ports?.distributes)
+  return bars
+    .flatMap(p => graphOf(study.plan).terminalsOf(p.id))
+    .flatMap(port => {
+      const flowing = Math.max(0, ...study.leadsAt(port.id).map(l => study.leadAmps(l).value))
+      if (!isOver(flowing, port)) return []
+      return [`port ${port.id} gives ${amps(port.ratedA!)}, ${amps(flowing)} is taken, and no free one gives enough`]
+    })
 }
 
 function placeOn(study: Study, part: Part): Patch {
@@ -28,10 +46,10 @@ function placeOn(study: Study, part: Part): Patch {
         .slice(0, 1)
         .map(lead => ({ port, lead, amps: study.leadAmps(lead).value })),
     )
-    .filter(o => o.port.ratedA !== undefined && o.amps > o.port.ratedA)
+    .filter(o => o.port.ratedA !== undefined && isOver(o.amps, o.port))
     .sort((a, b) => b.amps - a.amps)
   return tooSmall.flatMap(({ port, lead, amps }) => {
-    const takes = (p: Terminal) => p.connector === port.connector && (p.ratedA ?? Infinity) >= amps
+    const takes = (p: Terminal) => p.connector === port.connector && !isOver(amps, p)
     const free = ports.find(p => !taken.has(p.id) && takes(p))
     if (!free) return []
     taken.add(free.id)

@@ -10,7 +10,7 @@ import { difference, tryPatch, type Patch } from '../edit/patch'
 import { nameOf, partIdOf } from '../plan/find'
 import type { Conductor, Plan } from '../plan/schema'
 import { fuseRatings, type Fuses } from './fuses'
-import { placePorts } from './ports'
+import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
 import { candidate } from './candidates'
 import { choose } from './choice'
@@ -134,8 +134,10 @@ function settle(
 
 function finish(plan: Plan, sized: Plan, options: SizeOptions, exact: boolean): SizeResult {
   const before = totals(plan, options.owned)
-  const obstacles = violations(new Study(solveCorners(sized)), options, new Map(), new Map())
-  if (obstacles) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
+  const study = new Study(solveCorners(sized))
+  const ports = options.row === undefined ? overloadedPorts(study) : []
+  const obstacles = [...(violations(study, options, new Map(), new Map()) ?? []), ...ports]
+  if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
   return {
     patch: difference(plan, sized),
     plan: sized,

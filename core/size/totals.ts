@@ -12,7 +12,8 @@ import { costPerM } from './candidates'
 export interface Totals {
   grams: number
   cost: number
-  /** Largest share of its nominal voltage that any radio's or load's wires drop. */ worstDropShare: number
+  /** Largest share of its nominal voltage that any radio's or load's wires drop. */
+  worstDropShare: number
 }
 
 /** The first conductor of which the plan needs more than there is, by name. */

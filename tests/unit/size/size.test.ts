@@ -200,3 +200,41 @@ describe('sizing', () => {
     expect(AWG_LADDER).toContain(result.plan!.leads[1]!.conductor.awg)
   })
 })
+
+describe('ports while sizing', () => {
+  /** A block with a lead on p1 that takes more than its port gives, and two other ports. */
+  const blockPlan = (others: Record<string, unknown>[]) =>
+    smallPlan({
+      parts: [
+        battery(),
+        {
+          id: 'blk',
+          kind: 'block',
+          feed: 'ring-m6',
+          ports: [{ id: 'p1', ratedA: 5, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' }, ...others],
+        },
+        radio(),
+      ],
+      leads: [lead({ id: 'm', to: 'blk.feed', ends: {} }), lead({ from: 'blk.p1', inline: [], ends: {} })],
+    })
+  const port = (id: string, ratedA: number | undefined, connector = 'stack-45') => ({
+    id,
+    ...(ratedA !== undefined && { ratedA }),
+    fuse: { type: 'blade', ratedA: 15 },
+    connector,
+  })
+  const movedTo = (others: Record<string, unknown>[]) =>
+    sizePlan(blockPlan(others), { for: 'weight' }).plan?.leads[1]!.from
+
+  it.each([
+    ['one that gives exactly enough', [port('p2', 10)], 'blk.p2'],
+    ['one without a rating of its own', [port('p2', undefined)], 'blk.p2'],
+    ['not one of another connector', [port('p2', 20, 'stack-30'), port('p3', 20)], 'blk.p3'],
+    ['not one that gives too little', [port('p2', 9.9), port('p3', 20)], 'blk.p3'],
+  ])('a load moves to %s', (_what, others, to) => expect(movedTo(others)).toBe(to))
+  it('and where none does, that is said', () => {
+    const result = sizePlan(blockPlan([port('p2', 9), port('p3', 20, 'stack-30')]), { for: 'weight' })
+    expect(result.plan).toBeNull()
+    expect(result.obstacles).toEqual(['port blk.p1 gives 5 A, 10 A is taken, and no free one gives enough'])
+  })
+})

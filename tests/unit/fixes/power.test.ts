@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest'
+import type { SolvedPlan } from '../../../core/circuit/matrix'
+import { applyEdit } from '../../../core/edit/patch'
+import { setSupplyUntil, turnDownAny, turnDownUntil } from '../../../core/fixes/power'
+import type { Proposal } from '../../../core/fixes/proposal'
+import type { Plan } from '../../../core/plan/schema'
+import { battery, lead, radio, smallPlan } from '../../data/plans'
+
+function partAfter(plan: Plan, proposal: Proposal, id: string) {
+  const result = applyEdit(plan, proposal.patch)
+  if (!result.ok) throw new Error(JSON.stringify(result.faults))
+  return result.plan.parts.find(p => p.id === id)
+}
+
+describe('less power', () => {
+  const big = radio({ powerW: 100, draw: { model: 'constant-current', idleA: 2, activeA: 22 } })
+  const plan = smallPlan({ parts: [battery(), big] })
+
+  it('is the highest level that passes: 50 W takes idle and 0.707 of the rest, 3 dB less', () => {
+    let asked = 0
+    const proposal = turnDownUntil(plan, 'hf', () => ++asked === 2)!
+    expect(proposal).toMatchObject({
+      label: 'Turn hf down to 50 W',
+      cost: '−3.0 dB signal, current estimated at 16.1 A',
+    })
+    expect(partAfter(plan, proposal, 'hf')).toMatchObject({ powerW: 50, draw: { activeA: 16.1, idleA: 2 } })
+  })
+  it('is one of the levels listed, the highest below the one set', () => {
+    const levels = [
+      { powerW: 5, activeA: 4 },
+      { powerW: 100, activeA: 22 },
+      { powerW: 20, activeA: 9 },
+    ]
+    const listed = smallPlan({ parts: [battery(), { ...big, levels }] })
+    expect(turnDownUntil(listed, 'hf', () => true)).toMatchObject({
+      label: 'Turn hf down to 20 W',
+      cost: '−7.0 dB signal',
+    })
+    expect(turnDownUntil(listed, 'bat', () => true)).toBeNull()
+    expect(turnDownUntil(listed, 'hf', () => false)).toBeNull()
+  })
+  it('of several radios is that of the one that takes most', () => {
+    const small = radio({ id: 'vhf', powerW: 50, draw: { model: 'constant-current', idleA: 1, activeA: 12 } })
+    const two = smallPlan({
+      parts: [battery(), small, big],
+      leads: [lead({ to: 'vhf' }), lead({ id: 'l2' })],
+    })
+    expect(turnDownAny(two, () => true)!.label).toContain('Turn hf')
+    expect(turnDownAny(two, s => (s.network.plan.parts[1] as { powerW?: number }).powerW! < 50)!.label).toContain('vhf')
+  })
+  it('or a supply set otherwise: by tenths, within what it can be set to', () => {
+    const supply = {
+      id: 'psu',
+      kind: 'supply',
+      setV: 13.8,
+      adjustable: { minV: 13.5, maxV: 14.2 },
+      continuousA: 30,
+      peakA: 30,
+      terminal: 'ring-m6',
+    }
+    const mains = smallPlan({ parts: [supply, radio()], leads: [lead({ from: 'psu', ends: {} })] })
+    const volts: number[] = []
+    const set = (s: SolvedPlan) => (s.network.plan.parts[0] as unknown as { setV: number }).setV
+    const seen = (s: SolvedPlan) => {
+      volts.push(set(s))
+      return false
+    }
+    expect(setSupplyUntil(mains, 'psu', 1, seen)).toBeNull()
+    expect(setSupplyUntil(mains, 'psu', -1, seen)).toBeNull()
+    expect(volts).toEqual([13.9, 14, 14.1, 14.2, 13.7, 13.6, 13.5])
+    expect(setSupplyUntil(mains, 'psu', -1, s => set(s) < 13.65)!.label).toBe('Set psu to 13.6 V')
+    expect(setSupplyUntil(mains, 'hf', 1, () => true)).toBeNull()
+  })
+})
