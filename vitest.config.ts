@@ -1,7 +1,9 @@
+import vue from '@vitejs/plugin-vue'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
+  plugins: [vue()],
   resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
   test: { include: ['tests/unit/**/*.test.ts'], environment: 'node', testTimeout: 60000 },
 })

@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest'
+import { conditionsOf } from '../../../core/circuit/conditions'
+import { solveMatrix } from '../../../core/circuit/matrix'
+import { staircase } from '../../../core/circuit/staircase'
+import type { Plan } from '../../../core/plan/schema'
+import { battery, fuse, lead, load, pointOf, radio, smallPlan } from '../../data/plans'
+
+const stairsOf = (plan: Plan, loadId: string) => {
+  const condition = conditionsOf(plan).find(c => c.id.endsWith('/all'))!
+  const { network, points } = solveMatrix(plan, [condition])
+  return staircase(network, points[0]!, loadId)!
+}
+const supply = (more = {}) => ({ id: 'psu', kind: 'supply', setV: 13.8, continuousA: 30, terminal: 'ring-m6', ...more })
+
+describe('the staircase of voltages', () => {
+  it('falls from the source to what arrives, and its steps are all there is between them', () => {
+    const { emfV, steps } = stairsOf(smallPlan(), 'hf')
+    const condition = conditionsOf(smallPlan()).find(c => c.id.endsWith('/all'))!
+    const arrives = pointOf(smallPlan(), condition.id).nodes.hf!.volts!
+    expect(steps.at(-1)!.volts).toBeCloseTo(emfV - steps.reduce((v, s) => v + s.dropV, 0), 9)
+    expect(stairsOf(smallPlan(), 'hf').steps.every(s => s.dropV >= 0)).toBe(true)
+    expect(steps.at(-1)!.volts).toBeCloseTo(arrives, 9)
+  })
+  it('has no step inside a source without resistance, and one of current times resistance inside another', () => {
+    const held = smallPlan({ parts: [supply(), radio()], leads: [lead({ from: 'psu' })] })
+    expect(stairsOf(held, 'hf').steps.map(s => s.kind)).not.toContain('source')
+    const soft = smallPlan({ parts: [supply({ outputOhm: 0.02 }), radio()], leads: [lead({ from: 'psu' })] })
+    const inside = stairsOf(soft, 'hf').steps.find(s => s.kind === 'source')!
+    expect(inside.dropV).toBeCloseTo(10 * 0.02, 9)
+  })
+  it('parts the drop of a lead with two droppers by their diodes', () => {
+    const dropper = (id: string, count: number, atM: number) => ({
+      id,
+      kind: 'dropper',
+      count,
+      ratedA: 20,
+      stripe: 'to',
+      atM,
+    })
+    const plan = smallPlan({
+      parts: [battery(), radio()],
+      leads: [lead({ inline: [fuse(20), dropper('d1', 1, 0.4), dropper('d2', 3, 0.6)] })],
+    })
+    const drops = stairsOf(plan, 'hf')
+      .steps.filter(s => s.kind === 'diode')
+      .map(s => s.dropV)
+    expect(drops).toHaveLength(2)
+    expect(drops[1]! / drops[0]!).toBeCloseTo(3, 9)
+    expect(drops[0]!).toBeGreaterThan(0.4)
+  })
+})
+
+describe('loads that no source reaches', () => {
+  it.each([
+    ['a current', { model: 'constant-current', idleA: 1, activeA: 5 }],
+    ['a power', { model: 'constant-power', idleW: 10, activeW: 50 }],
+    ['by a resistance', { model: 'resistive', idleOhm: 10, activeOhm: 5 }],
+  ])('that take %s have no voltage and take nothing', (_what, draw) => {
+    const lone = load({ id: 'lone', draw, terminal: 'stack-45' })
+    const end = load({ id: 'end', terminal: 'stack-45' })
+    const plan = smallPlan({
+      parts: [battery(), radio(), lone, end],
+      leads: [lead(), lead({ id: 'l2', from: 'lone', to: 'end', inline: [], ends: {} })],
+    })
+    const point = pointOf(plan, 'low/all')
+    expect(point.status).toBe('ok')
+    expect(point.nodes.lone!.volts).toBe(0)
+    expect(point.leads.l2!.amps).toBe(0)
+    expect(point.leads.l1!.amps).toBeCloseTo(10, 6)
+  })
+})
