@@ -5,5 +5,10 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
-  test: { include: ['tests/unit/**/*.test.ts'], environment: 'node', testTimeout: 60000 },
+  test: {
+    include: ['tests/unit/**/*.test.ts'],
+    environment: 'node',
+    testTimeout: 60000,
+    setupFiles: ['tests/setup.ts'],
+  },
 })

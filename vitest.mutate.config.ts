@@ -16,6 +16,7 @@ export default defineConfig({
       ...(noisy ? [] : ['tests/unit/noise/**', 'tests/unit/formats/recordings.test.ts']),
     ],
     environment: 'node',
+    setupFiles: ['tests/setup.ts'],
     testTimeout: 60000,
   },
 })

@@ -110,8 +110,9 @@ describe('the shelf', () => {
     const amount = page.getByLabel('how much: 12 AWG, 105 °C')
     await amount.waitFor()
     await amount.fill('31 m')
+    const saved = page.waitForResponse(r => r.url().endsWith('/api/shelf') && r.request().method() === 'PUT')
     await amount.press('Enter')
-    await page.waitForTimeout(300)
+    await saved
     await page.reload()
     expect(await page.getByLabel('how much: 12 AWG, 105 °C').inputValue()).toBe('31 m')
     const [download] = await Promise.all([

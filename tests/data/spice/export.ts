@@ -4,11 +4,11 @@ import { join } from 'node:path'
 import { findCondition } from '../../../core/circuit/conditions'
 import { spiceNetlist } from '../../../core/formats/spice'
 import { readPlanText } from '../../../core/plan/faults'
-import { EXPORTED } from './exported'
+import { EXPORTED, netlistFile } from './exported'
 
 /**
- * Runs the exported netlists through a general-purpose circuit simulator where one is installed, and keeps its voltages
- * as reference:
+ * Runs the exported netlists through a general-purpose circuit simulator where one is installed, and keeps them with
+ * its voltages as reference:
  * node --import tsx tests/data/spice/export.ts
  */
 const results: Record<string, Record<string, number>> = {}
@@ -18,10 +18,9 @@ for (const [file, conditions] of Object.entries(EXPORTED)) {
   for (const id of conditions) {
     const condition = findCondition(read.plan, id)
     if (typeof condition === 'string') throw new Error(condition)
-    const text = spiceNetlist(read.plan, condition).replace(
-      '.op\n.end',
-      '.control\nop\nset numdgt=12\nprint all\nquit\n.endc\n.end',
-    )
+    const netlist = spiceNetlist(read.plan, condition)
+    writeFileSync(netlistFile(file, id), netlist)
+    const text = netlist.replace('.op\n.end', '.control\nop\nset numdgt=12\nprint all\nquit\n.endc\n.end')
     const path = '/tmp/wireman-export.cir'
     writeFileSync(path, text)
     const out = execFileSync('ngspice', ['-b', path], { encoding: 'utf8' })

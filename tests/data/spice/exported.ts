@@ -1,3 +1,5 @@
+import { basename, join } from 'node:path'
+
 /**
  * Plans and conditions whose exported netlist was run by a general-purpose circuit simulator; its voltages are in
  * exported.json.
@@ -9,3 +11,7 @@ export const EXPORTED: Record<string, readonly string[]> = {
   'demo/moor-walk-kit.json': ['full/idle', 'low/all'],
   'demo/clean-bench.json': ['nominal/all'],
 }
+
+/** Where the netlist of a case is kept as it was run. */
+export const netlistFile = (planFile: string, condition: string) =>
+  join(import.meta.dirname, 'run', `${basename(planFile, '.json')}-${condition.replace(/\W/g, '-')}.cir`)

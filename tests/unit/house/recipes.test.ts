@@ -33,9 +33,18 @@ const linesWith = (sign: string, { text }: Block) =>
 let house: string
 beforeAll(() => {
   house = mkdtempSync(join(tmpdir(), 'wireman-recipe-'))
-  for (const part of ['core', 'demo', 'tests/data', 'tests/unit/kinds', 'tests/unit/checks', 'package.json'])
+  for (const part of [
+    'core',
+    'demo',
+    'tests/data',
+    'tests/unit/kinds',
+    'tests/unit/checks',
+    'tests/setup.ts',
+    'package.json',
+  ])
     cpSync(join(ROOT, part), join(house, part), { recursive: true })
-  for (const config of ['vitest.config.ts', 'tsconfig.json', 'tsconfig.tools.json']) cpSync(join(ROOT, config), join(house, config))
+  for (const config of ['vitest.config.ts', 'tsconfig.json', 'tsconfig.tools.json'])
+    cpSync(join(ROOT, config), join(house, config))
   symlinkSync(join(ROOT, 'node_modules'), join(house, 'node_modules'))
   for (const made of ['.nuxt']) symlinkSync(join(ROOT, made), join(house, made))
 })

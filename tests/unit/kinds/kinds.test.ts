@@ -27,19 +27,6 @@ describe('every kind', () => {
       expect(Boolean(kind.sink)).toBe(kind.role === 'load')
     }
   })
-  it('has form lines that lead to fields of its schema', () => {
-    for (const kind of KINDS.values()) {
-      for (const field of kind.form) {
-        const holds = rows.some(
-          ([, part]) =>
-            part.kind === kind.kind && (!field.when || field.when(part as never)) && partSchema.safeParse(part).success,
-        )
-        expect(holds || kind.catalogue.length === 0 || field.when !== undefined, `${kind.kind} ${field.path}`).toBe(
-          true,
-        )
-      }
-    }
-  })
   it('stands in the published schema', () => {
     const text = JSON.stringify(planJsonSchema())
     for (const kind of KINDS.keys()) expect(text).toContain(`"const":"${kind}"`)
