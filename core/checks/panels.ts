@@ -93,7 +93,7 @@ export const panelCurrent: Check = {
   severities: ['fail'],
   looksAt: "full sun: 1.25 × the panels' short-circuit current",
   title: 'Panels give more current than the controller takes',
-  why: 'Sun with reflection gives a quarter more than the label. A chopping controller has no way to refuse it.',
+  why: 'Sun with reflection gives a quarter more than the label. A PWM controller has no way to refuse it.',
   source: 'NFPA 70 690.8 (1.25 × Isc)',
   find: study =>
     controllers(study).flatMap((controller): Found[] => {
@@ -123,16 +123,16 @@ export const panelCurrent: Check = {
   },
 }
 
-/** Above this ratio of panel to battery voltage a chopping controller throws a third of the sun away. */
+/** Above this ratio of panel to battery voltage a PWM controller throws a third of the sun away. */
 const PWM_RATIO = 1.45
 
 export const pwmMismatch: Check = {
   id: 'pwm-mismatch',
   severities: ['caution'],
   looksAt: 'charging in full sun',
-  title: 'Chopping controller with a panel far above the battery',
+  title: 'PWM controller with a panel far above the battery',
   why:
-    "A chopping (PWM) controller joins the panel to the battery: the panel is pulled down to the battery's " +
+    "A PWM controller joins the panel to the battery: the panel is pulled down to the battery's " +
     'voltage and what lies above it is lost.',
   source: "panel curve: power at the battery's voltage against power at its best point",
   find: study =>
@@ -152,13 +152,13 @@ export const pwmMismatch: Check = {
           condition: null,
           title: `${nameOf(controller)} throws ${(bestW - getsW).toFixed(0)} of ${bestW.toFixed(0)} W away`,
           message:
-            `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a chopping controller pulls it down to ` +
+            `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a PWM controller pulls it down to ` +
             `${volts(absorptionV)}: about ${getsW.toFixed(0)} W of ${bestW.toFixed(0)} W.`,
           numbers: { bestW, getsW, maxPowerV: worst.maxPowerV, absorptionV },
         },
       ]
     }),
   fixes: (found, study) => [
-    propose('A tracking (MPPT) controller in its place', setField(study.plan, found.place, 'type', 'mppt')),
+    propose('An MPPT controller in its place', setField(study.plan, found.place, 'type', 'mppt')),
   ],
 }

@@ -56,8 +56,14 @@ export function readTonesCsv(text: string): TonesResult {
     return { ok: false, line: 1, wrong: 'there is nothing under the heading', right: 'one line a tone or bin' }
   rows.sort((a, b) => a.hz - b.hz)
   // Levels on an even grid of many bins are a spectrum; a few with levels are tones somebody wrote down.
-  const steps = rows.slice(1).map((r, i) => r.hz - rows[i]!.hz)
-  const even = rows.length >= 64 && Math.max(...steps) < 1.5 * Math.min(...steps)
+  // A recording's spectrum has hundreds of thousands of bins: too many to be the arguments of one call.
+  let [least, most] = [Infinity, 0]
+  for (let i = 1; i < rows.length; i++) {
+    const step = rows[i]!.hz - rows[i - 1]!.hz
+    least = Math.min(least, step)
+    most = Math.max(most, step)
+  }
+  const even = rows.length >= 64 && most < 1.5 * least
   return level >= 0 && even
     ? { ok: true, kind: 'spectrum', bins: rows.map(r => ({ hz: r.hz, db: r.db! })) }
     : { ok: true, kind: 'tones', tones: rows.map(r => ({ hz: r.hz, ...(r.db !== null && { db: r.db }) })) }

@@ -42,7 +42,7 @@ export const controllerSchema = z.strictObject({
 })
 export type Controller = z.infer<typeof controllerSchema>
 
-/** Share of the panel's power that a tracking controller passes on (typical of the class). */
+/** Share of the panel's power that an MPPT controller passes on (typical of the class). */
 export const TRACKING_EFFICIENCY = 0.95
 
 /** The panels wired to a controller. */
@@ -115,7 +115,7 @@ export const controller: PartKind<Controller> = {
     chargeOutput(`${part.id}.battery`, part, { maxA: chargeAmps(part, around), field: 'maxChargeA' }),
   switching: part => ({
     hz: part.switchingHz,
-    what: part.type === 'mppt' ? 'its tracking stage' : 'its chopped panel current',
+    what: part.type === 'mppt' ? 'its tracking stage' : 'its PWM stage',
   }),
   passes: () => [],
   intoShort: part => [
@@ -134,7 +134,7 @@ export const controller: PartKind<Controller> = {
   limits: () => [],
   says: {
     box: part => [
-      `${part.type === 'mppt' ? 'tracking' : 'chopping'} · ${figure(part.maxChargeA)} A`,
+      `${part.type === 'mppt' ? 'MPPT' : 'PWM'} · ${figure(part.maxChargeA)} A`,
       `to ${figure(part.maxPanelV)} V${part.set ? ` · ${chemistry(part.set).label}` : ''}`,
     ],
     line: () => '',
@@ -147,25 +147,25 @@ export const controller: PartKind<Controller> = {
   catalogue: [
     {
       id: 'controller-pwm-10',
-      label: 'Charge controller, chopping (PWM), 10 A',
+      label: 'Charge controller, PWM, 10 A',
       part: row('pwm', 10, 25, 300, 150),
       source: CLASS,
     },
     {
       id: 'controller-pwm-20',
-      label: 'Charge controller, chopping (PWM), 20 A',
+      label: 'Charge controller, PWM, 20 A',
       part: row('pwm', 20, 50, 300, 220),
       source: CLASS,
     },
     {
       id: 'controller-mppt-15',
-      label: 'Charge controller, tracking (MPPT), 75 V 15 A',
+      label: 'Charge controller, MPPT, 75 V 15 A',
       part: row('mppt', 15, 75, 100e3, 500),
       source: CLASS,
     },
     {
       id: 'controller-mppt-30',
-      label: 'Charge controller, tracking (MPPT), 100 V 30 A',
+      label: 'Charge controller, MPPT, 100 V 30 A',
       part: row('mppt', 30, 100, 80e3, 1300),
       source: CLASS,
     },

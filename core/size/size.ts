@@ -196,7 +196,10 @@ export function tree(study: Study, options: SizeOptions) {
     const wireV = stairs.steps.filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
     const arrivesV = stairs.steps.at(-1)!.volts
     // What its wires may drop in all: down to its window, and within the plan's share.
-    const allowsV = Math.min(arrivesV + wireV - target.minV, target.shareV) - MARGIN_V
+    const wantedV = Math.min(arrivesV + wireV - target.minV, target.shareV) - MARGIN_V
+    // Where one row is sized, another that is short already stands in nobody's way: it must only get no worse.
+    const isOther = options.row !== undefined && options.row !== target.id
+    const allowsV = isOther ? Math.max(wantedV, wireV + MARGIN_V) : wantedV
     path.set(target.id, stairs.leads)
     roots.add(stairs.leads[0]!)
     stairs.leads.slice(1).forEach((id, i) => {

@@ -68,7 +68,7 @@ describe('the path on the page', () => {
     const { path } = shown()
     const item = path.find('.item.fuse')
     await item.trigger('click')
-    const [[target]] = path.emitted('token') as [[{ what: string; x: number; y: number }]]
+    const [[target]] = path.emitted('token') as unknown as [[{ what: string; x: number; y: number }]]
     const [x, y] = /translate\(([\d.]+) ([\d.]+)\)/.exec(item.attributes('transform')!)!.slice(1).map(Number)
     expect(target).toMatchObject({ what: 'rating', x: x! - 16, y: y! - 12 })
   })

@@ -15,6 +15,7 @@ import { addFuse, moveFuse, refuse, smallestCarrying } from '../../../core/fixes
 import { changeEnd, changeTerminal, largerPart, moveToFreePort, strongerMating } from '../../../core/fixes/parts'
 import type { Proposal } from '../../../core/fixes/proposal'
 import { devicesOf, graphOf } from '../../../core/graph/graph'
+import { connector } from '../../../core/catalog/connectors'
 import { solveCorners, type SolvedPlan } from '../../../core/circuit/matrix'
 import type { Lead, Plan } from '../../../core/plan/schema'
 import { waysToJoin } from '../../../core/shelf/ways'
@@ -93,7 +94,13 @@ describe('another conductor', () => {
     expect(leadOf(mended, 'b').conductor.awg).toBe(8)
     const proposal = thickenPath(two, ['a', 'b'], () => true)!
     expect(proposal.label).toBe('8 AWG in a')
-    expect(thickenPath(two, ['a', 'b'], () => false)).toBeNull()
+    let refused = 0
+    const never = () => {
+      refused++
+      return false
+    }
+    expect(thickenPath(two, ['a', 'b'], never)).toBeNull()
+    expect(refused).toBe(24)
   })
 })
 
@@ -260,17 +267,17 @@ describe('parts and connectors', () => {
 
   it('another connector on a lead, on a terminal, on both sides of a mating', () => {
     const ended = changeEnd(plan, own, 'from', 'stack-45')
-    expect(leadOf(after(plan, ended)).ends.from).toMatchObject({ connector: 'stack-45' })
+    expect(leadOf(after(plan, ended)).ends!.from).toMatchObject({ connector: 'stack-45' })
     expect(ended.label).toMatch(/ on the blk\.p1 end of l1$/)
     const ported = after(plan, changeTerminal(plan, 'blk.p1', 'stack-45'))
     expect(graphOf(ported).terminals.get('blk.p1')!.connector).toBe('stack-45')
-    expect(leadOf(ported).ends.from!.connector).toBe('stack-30')
+    expect(leadOf(ported).ends!.from!.connector).toBe('stack-30')
     const both = after(
       plan,
       strongerMating(plan, own, 'from', id => id !== 'stack-15' && id !== 'stack-30'),
     )
     expect(graphOf(both).terminals.get('blk.p1')!.connector).toBe('stack-45')
-    expect(leadOf(both).ends.from!.connector).toBe('stack-45')
+    expect(leadOf(both).ends!.from!.connector).toBe('stack-45')
     expect(strongerMating(plan, own, 'from', () => false)).toBeNull()
   })
   it('a free port has the same connector, and the fuse nearest to the old one', () => {
@@ -286,7 +293,12 @@ describe('parts and connectors', () => {
     })
     const [way] = waysToJoin('barrel-5521', 'stack-30', 3, [])
     const mended = after(lone, addAdapter(lone, leadOf(lone), 'to', way!))
-    const adapter = mended.parts.find(p => p.kind === 'adapter')!
+    const adapter = mended.parts.find(p => p.kind === 'adapter') as unknown as { id: string; ratedA?: number }
+    // No more than the weaker of its two connectors bears.
+    const { a, b } = way!.steps[0]!
+    const bears = [a, b].map(id => connector(id).ratedA).filter(r => r !== null)
+    expect(adapter.ratedA).toBe(Math.min(...bears))
+    expect(adapter.ratedA).toBeLessThan(100)
     expect(mended.leads.map(l => [l.from, l.to])).toEqual([
       ['bat', `${adapter.id}.a`],
       [`${adapter.id}.b`, 'hf'],

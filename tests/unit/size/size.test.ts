@@ -238,3 +238,22 @@ describe('ports while sizing', () => {
     expect(result.obstacles).toEqual(['port blk.p1 gives 5 A, 10 A is taken, and no free one gives enough'])
   })
 })
+
+describe('sizing of one row', () => {
+  /** Two radios, each on a lead of its own; one cannot be satisfied by any conductor. */
+  const plan = smallPlan({
+    parts: [battery(), radio(), radio({ id: 'far', supply: { minV: 12.9, maxV: 16 } })],
+    leads: [lead(), lead({ id: 'l2', to: 'far', lengthM: 3 })],
+  })
+  it('looks at that row alone: what is short elsewhere does not stand in its way', () => {
+    const own = sizePlan(plan, { for: 'weight', row: 'hf' })
+    expect(own.obstacles).toEqual([])
+    expect(own.plan!.leads[1]).toEqual(plan.leads[1])
+    expect(own.changes.map(c => c.place)).toContain('l1')
+  })
+  it('says what is in the way of that row, and of the whole', () => {
+    expect(sizePlan(plan, { for: 'weight', row: 'far' }).obstacles.join()).toContain('far')
+    expect(sizePlan(plan, { for: 'weight' }).obstacles.join()).toContain('far')
+    expect(sizePlan(plan, { for: 'weight' }).obstacles.join()).not.toContain('hf')
+  })
+})
