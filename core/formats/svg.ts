@@ -1,6 +1,6 @@
 import type { Plan } from '../plan/schema'
 import { layoutPath } from '../picture/layout'
-import { inLight } from '../picture/scene/palette'
+import { inLight, LIGHT } from '../picture/scene/palette'
 import { pathScene } from '../picture/scene/scene'
 import { shape, words, type Shape } from '../picture/scene/shape'
 import { SCENE_CSS } from '../picture/scene/style'
@@ -53,7 +53,7 @@ export function pathSvg(
     },
     [
       shape('title', '', {}, [plan.name]),
-      shape('rect', 'ground', { width: layout.width, height }),
+      shape('rect', '', { width: layout.width, height, fill: LIGHT.print }),
       ...[...head.slice(1), ...body, words('small', [14, layout.height + 14], `${plan.name}. ${FOOT}`)].flatMap(s => [
         '\n',
         s,

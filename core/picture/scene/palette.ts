@@ -24,6 +24,7 @@ export const LIGHT = {
   plus: '#b3161e',
   focus: '#1f5fae',
   shade: 'rgb(28 36 39 / 8%)',
+  print: '#ffffff',
 } as const
 
 export type ColourName = keyof typeof LIGHT
@@ -52,6 +53,7 @@ export const DARK: Readonly<Record<ColourName, string>> = {
   plus: '#ff7b7b',
   focus: '#8ec2ff',
   shade: 'rgb(0 0 0 / 35%)',
+  print: '#ffffff',
 }
 
 const variables = (colours: Readonly<Record<ColourName, string>>) =>
