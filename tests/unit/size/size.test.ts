@@ -10,7 +10,7 @@ import { sizePlan, type Aim } from '../../../core/size/size'
 import { totals } from '../../../core/size/totals'
 import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'
-import { battery, demoPlan, fuse, lead, radio, smallPlan } from '../../data/plans'
+import { battery, demoPlan, fuse, lead, radio, smallPlan, withLead } from '../../data/plans'
 
 const bare = (more: Record<string, unknown>) => lead({ ends: {}, inline: [], ...more })
 
@@ -254,6 +254,13 @@ describe('sizing of one row', () => {
   it('says what is in the way of that row, and of the whole', () => {
     expect(sizePlan(plan, { for: 'weight', row: 'far' }).obstacles.join()).toContain('far')
     expect(sizePlan(plan, { for: 'weight' }).obstacles.join()).toContain('far')
-    expect(sizePlan(plan, { for: 'weight' }).obstacles.join()).not.toContain('hf')
+    const { obstacles } = sizePlan(plan, { for: 'weight' })
+    expect(obstacles).toHaveLength(1)
+    // Even the thickest conductor leaves the source's own drop, the fuse's and the contacts'.
+    const [, short] = /^no conductor that fits brings enough to far: ([\d.]+) V short with the thickest$/.exec(
+      obstacles[0]!,
+    )!
+    const thickest = withLead(plan, 'l2', { conductor: { awg: AWG_LADDER.at(-1)!, insulationC: 105 } as Conductor })
+    expect(Number(short)).toBeGreaterThan(12.9 - judge(thickest).verdict.arrivals.far!.low.value - 0.01)
   })
 })
