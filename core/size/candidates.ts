@@ -32,7 +32,7 @@ export interface Entry {
 /** Lists of several branches at one node as one list: what each drop allowed costs them together. */
 export function merge(lists: Entry[][], ownV: number): { allowsV: number; cost: number; entries: Entry[] }[] {
   if (!lists.length) return [{ allowsV: ownV, cost: 0, entries: [] }]
-  const levels = [...new Set(lists.flat().map(e => Math.min(e.allowsV, ownV)))].sort((a, b) => b - a)
+  const levels = new Set(lists.flat().map(e => Math.min(e.allowsV, ownV)))
   const found: { allowsV: number; cost: number; entries: Entry[] }[] = []
   for (const level of levels) {
     const entries = lists.map(list => cheapest(list, level))
