@@ -4,6 +4,7 @@ import { nameOf, partById, partIdOf, leadById } from '#core/plan/find'
 import { layoutPath } from '#core/picture/layout'
 import type { Plan } from '#core/plan/schema'
 import { deviceWords, type Opening, type Short, type ShortStudy } from '#core/short/study'
+import { seconds } from '#core/units/show'
 import PathList from '../path/PathList.vue'
 import PathView from '../path/PathView.vue'
 import { useElementSize } from '../path/useElementSize'
@@ -68,7 +69,7 @@ const shown = computed(
       at: chosen.value.at,
       lead: chosen.value.lead,
       way: new Map(chosen.value.conductors.map(c => [c.lead, c.survives])),
-      opens: new Map(chosen.value.opens.map(o => [`${o.place} ${o.item ?? ''}`, time(o.slowestS)])),
+      opens: new Map(chosen.value.opens.map(o => [`${o.place} ${o.item ?? ''}`, seconds(o.slowestS)])),
     },
 )
 
@@ -89,10 +90,6 @@ function choose(id: string) {
   if (narrow.value) scrollTo({ top: 0, behavior: 'smooth' })
 }
 
-function time(s: number | null): string {
-  if (s === null) return 'never'
-  return s >= 1 ? `${Number(s.toPrecision(2))} s` : `${Number((1000 * s).toPrecision(2))} ms`
-}
 function big(a: number): string {
   if (a < 1000) return `${a.toFixed(0)} A`
   return `${(a / 1000).toFixed(a >= 10000 ? 0 : 2)} kA`
@@ -118,7 +115,7 @@ function outcome(s: Short): string {
 }
 const isBad = (s: Short) => s.prospectiveA >= 1 && (!s.survives || (!s.clears && !atPost(s)))
 const openingWords = (plan: Plan, o: Opening) =>
-  `${deviceWords(plan, o)}: ${time(o.fastestS)} to ${time(o.slowestS)} at ${big(o.amps)}`
+  `${deviceWords(plan, o)}: ${seconds(o.fastestS)} to ${seconds(o.slowestS)} at ${big(o.amps)}`
 </script>
 
 <template>
@@ -189,8 +186,8 @@ const openingWords = (plan: Plan, o: Opening) =>
                         : 'nothing'
                   }}
                 </td>
-                <td class="n">{{ s.opens[0] ? time(s.opens[0].fastestS) : '' }}</td>
-                <td class="n">{{ s.opens[0] ? time(s.opens[0].slowestS) : '' }}</td>
+                <td class="n">{{ s.opens[0] ? seconds(s.opens[0].fastestS) : '' }}</td>
+                <td class="n">{{ s.opens[0] ? seconds(s.opens[0].slowestS) : '' }}</td>
                 <td>{{ s.selective === null ? '' : s.selective ? 'yes' : 'may take more along' }}</td>
                 <td>
                   <b>{{ outcome(s) }}</b>
@@ -219,8 +216,9 @@ const openingWords = (plan: Plan, o: Opening) =>
         <p class="verdict" :class="{ bad: isBad(chosen), warn: chosen.selective === false }">
           <template v-if="chosen.prospectiveA < 1">Nothing feeds this point.</template>
           <template v-else-if="chosen.opens[0]"
-            >{{ deviceWords(station.plan, chosen.opens[0]) }} opens first, after {{ time(chosen.opens[0].fastestS) }} to
-            {{ time(chosen.opens[0].slowestS) }}.<template v-if="!chosen.survives">
+            >{{ deviceWords(station.plan, chosen.opens[0]) }} opens first, after
+            {{ seconds(chosen.opens[0].fastestS) }} to {{ seconds(chosen.opens[0].slowestS) }}.<template
+              v-if="!chosen.survives">
               By then a conductor has burnt.</template
             ></template
           >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { capital } from '#core/units/words'
 import { computed, ref } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import type { NoiseCase } from '#core/noise/logbook'
@@ -26,7 +27,7 @@ const radio = ref(start?.radio ?? radios.value[0]?.id ?? null)
 const toggle = (b: string) =>
   (bands.value = bands.value.includes(b) ? bands.value.filter(x => x !== b) : [...bands.value, b])
 function take() {
-  const heard = sound.value ? sound.value[0]!.toUpperCase() + sound.value.slice(1) : 'Noise'
+  const heard = capital(sound.value || 'noise')
   const on = bands.value.length ? ` on ${bands.value.join(', ')}` : ''
   const name = title.value.trim() || heard + on
   emit('take', {

@@ -6,6 +6,7 @@ import type { Part } from '../kinds/index'
 import type { Lead, Plan } from '../plan/schema'
 import { ADAPTER_OHM, type Way } from '../shelf/ways'
 import { fixed } from '../units/number'
+import { capital } from '../units/words'
 import type { Proposal } from './proposal'
 
 /** An adapter's pigtail, m. */
@@ -25,7 +26,7 @@ export function addAdapter(plan: Plan, lead: Lead, end: LeadEnd, way: Way): Prop
   }
   const part = identified(plan, adapter as Omit<Part, 'id'>, 'ad')
   return {
-    label: words[0]!.toUpperCase() + words.slice(1),
+    label: capital(words),
     patch: putBeforeEnd(plan, lead, {
       end,
       part,
