@@ -1,19 +1,12 @@
 <script setup lang="ts">
 import { useElementSize } from './useElementSize'
-import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useToast } from 'primevue/usetoast'
-import type { NamedPoint } from '#core/circuit/point'
-import type { Staircase } from '#core/circuit/staircase'
-import { conductorName } from '#core/conductor/resistance'
 import { conditionWords } from '#core/circuit/conditions'
-import { isLoad as isLoadPart, kindOf, needs } from '#core/kinds/index'
+import { needs } from '#core/kinds/index'
 import { leadById, nameOf, partById, partIdOf } from '#core/plan/find'
 import { freePorts } from '#core/edit/add'
-import { setItem, setLength } from '#core/edit/items'
 import { remove } from '#core/edit/remove'
-import { setField } from '#core/edit/set'
-import { readConductor } from '#core/units/conductor'
-import { readQuantity, showLength } from '#core/units/quantity'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import { usePreferences } from '../stores/preferences'
@@ -25,7 +18,10 @@ import ConditionBar from './ConditionBar.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
 import { layoutPath } from '#core/picture/layout'
+import { useToken } from '../edit/useToken'
+import { useKeys, type Direction } from './useKeys'
 import { useSavedOnLeave } from './useSavedOnLeave'
+import { useStairs } from './useStairs'
 import { useWalk } from './useWalk'
 
 // What the first picture does not need comes after it.
@@ -88,62 +84,12 @@ watch(
   },
 )
 
-/** The load whose staircase is shown: the one selected, else the one the finding speaks of, else the worst. */
-const shownLoad = computed(() => {
-  const plan = station.plan
-  if (!plan) return null
-  const isLoad = (id: string | null | undefined) => plan.parts.some(p => p.id === id && kindOf(p).role === 'load')
-  if (isLoad(selected.value)) return selected.value
-  const rows = layout.value?.rows.filter(r => r.kind === 'load') ?? []
-  const through = rows.find(r => selected.value !== null && r.chain.includes(selected.value))
-  if (through) return through.id
-  if (isLoad(finding.value?.place)) return finding.value!.place
-  return verdict.value?.findings.map(f => f.place).find(isLoad) ?? rows[0]?.id ?? null
-})
-const shownSupply = computed(() => {
-  const part = station.plan?.parts.find(p => p.id === shownLoad.value)
-  return part && isLoadPart(part) ? part : null
-})
-const limit = computed<'minV' | 'maxV'>(() => {
-  const over = verdict.value?.findings.some(f => f.check === 'arrival-over' && f.place === shownLoad.value)
-  const under = verdict.value?.findings.some(f => f.check === 'arrival-under' && f.place === shownLoad.value)
-  return over && !under ? 'maxV' : 'minV'
-})
-/** Condition of the staircase: the chosen one, or the load's own worst corner. */
-const shownCondition = computed(() => {
-  if (condition.value !== 'worst') return condition.value
-  const span = shownLoad.value ? verdict.value?.arrivals[shownLoad.value] : null
-  if (!span) return null
-  return limit.value === 'maxV' ? span.high.condition : span.low.condition
-})
-
-const point = shallowRef<NamedPoint | null>(null)
-const stairs = shallowRef<Staircase | null>(null)
-watch(
-  [() => station.judged, condition, shownLoad, shownCondition],
-  async ([judged]) => {
-    if (!judged) return
-    const [nextPoint, nextStairs] = await Promise.all([
-      condition.value === 'worst' ? null : station.core.call('point', condition.value).catch(() => null),
-      shownLoad.value && shownCondition.value
-        ? station.core.call('stairs', shownLoad.value, shownCondition.value).catch(() => null)
-        : null,
-    ])
-    if (judged !== station.judged) return
-    point.value = nextPoint
-    stairs.value = nextStairs
-    if (condition.value !== 'worst' && !nextPoint) condition.value = 'worst'
-  },
-  { immediate: true },
-)
-
-const arrives = computed(() => {
-  const load = shownSupply.value
-  if (!load || !stairs.value) return null
-  const volts = stairs.value.steps.at(-1)?.volts ?? stairs.value.emfV
-  const { minV, maxV } = needs(load)
-  const wants = limit.value === 'minV' ? `needs ${minV} V` : `stands ${maxV} V`
-  return { bad: volts < minV - 1e-6 || volts > maxV + 1e-6, words: `${wants} · gets ${volts.toFixed(2)} V` }
+const { shownLoad, shownSupply, limit, shownCondition, point, stairs, arrives } = useStairs({
+  station,
+  layout,
+  selected,
+  finding,
+  condition,
 })
 
 function take(of: Finding, fix: Fix) {
@@ -158,53 +104,7 @@ function take(of: Finding, fix: Fix) {
     })
 }
 
-/** One figure edited where it stands. */
-interface TokenTarget {
-  id: string
-  what: 'conductor' | 'length' | 'rating'
-  itemId?: string
-  x: number
-  y: number
-}
-const token = shallowRef<TokenTarget | null>(null)
-const tokenText = computed(() => {
-  const lead = token.value && station.plan && leadById(station.plan, token.value.id)
-  if (!lead || !token.value) return ''
-  if (token.value.what === 'conductor') return conductorName(lead.conductor)
-  if (token.value.what === 'length') return showLength(lead.lengthM, units.value)
-  const item = lead.inline?.find(i => i.id === token.value!.itemId)
-  return item && 'ratedA' in item ? `${item.ratedA} A` : ''
-})
-function commitToken(text: string): string | null {
-  const target = token.value!
-  const plan = station.plan!
-  const lead = leadById(plan, target.id)!
-  const name = lead.name ?? lead.id
-  const said = (patch: Parameters<typeof station.edit>[0], label: string) => {
-    const faults = station.edit(patch, label)
-    return faults.length ? `${faults[0]!.wrong}; right would be ${faults[0]!.right}` : null
-  }
-  if (target.what === 'conductor') {
-    const read = readConductor(text, units.value)
-    if (!read.ok) return read.wrong
-    const { insulationC, material } = lead.conductor
-    return said(
-      setField(plan, lead.id, 'conductor', {
-        ...read.value,
-        ...(insulationC !== undefined && { insulationC }),
-        ...(material && { material }),
-      }),
-      `conductor of ${name}`,
-    )
-  }
-  if (target.what === 'length') {
-    const read = readQuantity(text, 'length', units.value)
-    return read.ok ? said(setLength(plan, lead, read.value), `length of ${name}`) : read.wrong
-  }
-  const read = readQuantity(text, 'current', units.value)
-  if (!read.ok) return read.wrong
-  return said(setItem(plan, lead.id, target.itemId!, { ratedA: read.value }), `rating of the fuse in ${name}`)
-}
+const { token, tokenText, commitToken } = useToken(station, units)
 
 function startEditing(id: string) {
   selected.value = id
@@ -238,61 +138,42 @@ function selectPlace({ place }: Finding) {
   selected.value = leadById(station.plan!, place) ? place : partIdOf(place)
 }
 
-function onKey(event: KeyboardEvent) {
-  const target = event.target as HTMLElement
-  if (
-    /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) ||
-    target.isContentEditable ||
-    document.querySelector('.p-dialog-mask:not(.p-overlay-mask-leave-active)')
-  )
-    return
-  const key = event.key
-  if ((event.ctrlKey || event.metaKey) && !event.altKey) {
-    if (key.toLowerCase() === 'z' && !event.shiftKey) station.undo()
-    else if (key.toLowerCase() === 'y' || (key.toLowerCase() === 'z' && event.shiftKey)) station.redo()
-    else return
-    event.preventDefault()
-    return
-  }
-  if (event.altKey) return
-  const arrows: Record<string, 'up' | 'down' | 'left' | 'right'> = {
-    ArrowUp: 'up',
-    ArrowDown: 'down',
-    ArrowLeft: 'left',
-    ArrowRight: 'right',
-  }
-  if (arrows[key]) {
-    if (target.closest('.p-select, .p-selectbutton')) return
-    selected.value = walk(arrows[key])
-    document
-      .querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)
-      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-  } else if (key === 'n' || key === 'N') nextFinding(1)
-  else if (key === 'p' || key === 'P') nextFinding(-1)
-  else if (key === 'f' || key === 'F') {
-    const fix = finding.value && station.fixes.get(finding.value.key)?.[0]
-    if (finding.value && fix) take(finding.value, fix)
-  } else if (key === 'a' || key === 'A')
-    startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null)
-  else if (key === 'e' || key === 'E' || (key === 'Enter' && target.tagName !== 'BUTTON')) {
-    if (selected.value) startEditing(selected.value)
-  } else if (key === 'Delete' || key === 'Backspace') removeSelected()
-  else if (key === 'u' || key === 'U') station.undo()
-  else if (key === 'r' || key === 'R') station.redo()
-  else if (key === 'w' || key === 'W') condition.value = 'worst'
-  else if (key === 's' || key === 'S') sizing.value = true
-  else if (key === 'c' || key === 'C') void navigateTo(`/station/${props.stationId}/proof`)
-  else if (key === 'b' || key === 'B') void navigateTo(`/station/${props.stationId}/build`)
-  else if (key === 'q' || key === 'Q') void navigateTo(`/station/${props.stationId}/quiet`)
-  else if (key === '?') topBar.value?.showKeys()
-  else if (key === 'Escape') {
+function takeFirstFix() {
+  const fix = finding.value && station.fixes.get(finding.value.key)?.[0]
+  if (finding.value && fix) take(finding.value, fix)
+}
+function walkTo(direction: Direction) {
+  selected.value = walk(direction)
+  document
+    .querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)
+    ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+}
+const view = (name: string) => void navigateTo(`/station/${props.stationId}/${name}`)
+useKeys({
+  undo: station.undo,
+  redo: station.redo,
+  walk: walkTo,
+  edit: () => selected.value && startEditing(selected.value),
+  remove: removeSelected,
+  close: () => {
     editing.value = null
     token.value = null
-  } else return
-  event.preventDefault()
-}
-onMounted(() => window.addEventListener('keydown', onKey))
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+  },
+  letters: {
+    n: () => nextFinding(1),
+    p: () => nextFinding(-1),
+    f: takeFirstFix,
+    a: () => startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null),
+    u: station.undo,
+    r: station.redo,
+    w: () => (condition.value = 'worst'),
+    s: () => (sizing.value = true),
+    c: () => view('proof'),
+    b: () => view('build'),
+    q: () => view('quiet'),
+    '?': () => topBar.value?.showKeys(),
+  },
+})
 
 const dark = computed(() => preferences.chosen.theme === 'dark')
 </script>

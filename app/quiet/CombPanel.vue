@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
-import { BANDS } from '#core/catalog/bands'
 import { kindOf } from '#core/kinds/index'
-import { bandsHit, clearSlots, linesInBand, suspects } from '#core/noise/combBands'
+import type { Comb } from '#core/noise/comb'
 import { nameOf } from '#core/plan/find'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
+import { readRadioFrequency } from '#core/units/quantity'
 import { useLogbook } from '../stores/logbook'
+import CombFacts from './CombFacts.vue'
 import CombPicture from './CombPicture.vue'
+import FreeSlots from './FreeSlots.vue'
+import { khz } from './khz'
 import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
 
 /**
@@ -57,9 +60,8 @@ function stop() {
 onBeforeUnmount(stop)
 
 const centreHz = computed(() => {
-  const match = /^\s*([\d.,]+)\s*(mhz|khz|hz)?\s*$/i.exec(centre.value)
-  const scale = { mhz: 1e6, khz: 1e3, hz: 1 }[(match?.[2] ?? 'mhz').toLowerCase() as 'mhz']
-  return match ? Number(match[1]!.replace(',', '.')) * scale : 0
+  const read = readRadioFrequency(centre.value)
+  return read.ok ? read.value : 0
 })
 /** A minute of a wide recording; more would not fit the page's memory. */
 const MOST_BYTES = 400e6
@@ -120,7 +122,7 @@ const switching = computed(() =>
 // What was measured goes into a case as evidence.
 const openCases = computed(() => props.logbook.cases.filter(c => c.state === 'open'))
 const caseId = ref(openCases.value.at(-1)?.id ?? '')
-function evidence(spacingHz: number, uncertaintyHz: number) {
+function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
   const c = openCases.value.find(x => x.id === caseId.value)
   if (!c) return
   log.put('cases', {
@@ -132,7 +134,7 @@ function evidence(spacingHz: number, uncertaintyHz: number) {
         id: freshId('o', c.observations),
         at: new Date().toISOString(),
         bands: c.complaint.bands,
-        spacingHz: Math.round(spacingHz),
+        spacingHz: Math.round(oddOnly && fundamentalHz ? fundamentalHz : spacingHz),
         uncertaintyHz: Math.ceil(uncertaintyHz),
         note: `from ${source.value}`.slice(0, 200),
       },
@@ -140,33 +142,6 @@ function evidence(spacingHz: number, uncertaintyHz: number) {
   })
   emit('tool', 'case')
 }
-const khz = (hz: number, digits = 1) => (hz / 1000).toFixed(digits)
-const band = ref('20 m')
-const modes = [
-  { id: 2700, label: 'SSB, 2.7 kHz' },
-  { id: 500, label: 'CW, 500 Hz' },
-  { id: 3000, label: 'digital, 3 kHz' },
-]
-const mode = ref(2700)
-const slots = computed(() =>
-  heard.value
-    ? clearSlots(
-        heard.value.combs,
-        BANDS.find(b => b.id === band.value)!,
-        mode.value,
-      )
-    : [],
-)
-/** Every line in the chosen band, kHz, with its harmonic number where it is one. */
-const bandLines = computed(() =>
-  (heard.value?.combs ?? []).map(c =>
-    linesInBand(
-      c,
-      BANDS.find(b => b.id === band.value)!,
-    ).map(hz => `${khz(hz)}${c.fundamentalHz ? ` (${Math.round(hz / c.fundamentalHz)})` : ''}`),
-  ),
-)
-const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name ?? id
 </script>
 
 <template>
@@ -204,48 +179,9 @@ const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name 
       <CombPicture :heard="heard" />
       <div class="found">
         <article v-for="(comb, k) in heard.combs" :key="k">
-          <h3>
-            <i :class="`c${k}`" /> {{ khz(comb.spacingHz, 3) }} kHz
-            <span
-              >± {{ comb.uncertaintyHz < 10 ? comb.uncertaintyHz.toFixed(1) : comb.uncertaintyHz.toFixed(0) }} Hz
-              apart</span
-            >
-          </h3>
-          <p>
-            {{ comb.lines.length }} lines, {{ comb.missing }} missing between them;
-            {{ comb.confidence > 0.999 ? 'over 99.9' : (100 * comb.confidence).toFixed(1) }} % sure that it is no
-            chance.
-          </p>
-          <p v-if="comb.oddOnly">
-            Odd multiples only of {{ khz(comb.fundamentalHz!, 3) }} kHz: a symmetric square wave makes them.
-          </p>
-          <p v-else-if="comb.fundamentalHz">
-            Multiples {{ comb.lines[0]!.harmonic }} to {{ comb.lines.at(-1)!.harmonic }} of
-            {{ khz(comb.fundamentalHz, 3) }} kHz.
-          </p>
-          <p v-if="heard.motions[k]">
-            Wavers by {{ heard.motions[k]!.waverHz.toFixed(0) }} Hz, drifts
-            {{ heard.motions[k]!.driftHzPerS.toFixed(1) }} Hz a second.
-          </p>
-          <p class="who">
-            <template v-if="suspects(comb, switching).length"
-              >Could be
-              <b v-for="(s, i) in suspects(comb, switching)" :key="s.id"
-                >{{ i ? ', or ' : '' }}{{ nameOfPart(s.id) }}</b
-              >
-              ({{ suspects(comb, switching)[0]!.relation === 'twice' ? 'twice its frequency' : 'its frequency' }},
-              {{ (100 * suspects(comb, switching)[0]!.offShare).toFixed(1) }} % off what the plan says).</template
-            ><template v-else>No part of this plan is said to switch near it.</template>
-          </p>
-          <p class="quiet">Lines in {{ bandsHit(comb).join(', ') }}.</p>
+          <CombFacts :comb="comb" :colour="k" :motion="heard.motions[k]" :switching="switching" />
           <p v-if="openCases.length" class="line">
-            <Button
-              label="Evidence for"
-              size="small"
-              severity="secondary"
-              @click="
-                evidence(comb.oddOnly && comb.fundamentalHz ? comb.fundamentalHz : comb.spacingHz, comb.uncertaintyHz)
-              " /><Select
+            <Button label="Evidence for" size="small" severity="secondary" @click="evidence(comb)" /><Select
               v-model="caseId"
               :options="openCases"
               option-label="title"
@@ -268,30 +204,7 @@ const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name 
           }}
           kHz{{ heard.unexplained.length > 12 ? ' …' : '' }}
         </p>
-        <article v-if="heard.combs.length">
-          <h3>Where one can still work</h3>
-          <div class="line">
-            <Select v-model="band" :options="BANDS.map(b => b.id)" size="small" aria-label="Band" /><Select
-              v-model="mode"
-              :options="modes"
-              option-label="label"
-              option-value="id"
-              size="small"
-              aria-label="Mode" />
-          </div>
-          <ul>
-            <li v-for="s in slots" :key="s.lowHz">
-              {{ khz(s.lowHz) }} to {{ khz(s.highHz) }} kHz
-              <span class="quiet">{{ khz(s.highHz - s.lowHz) }} kHz wide</span>
-            </li>
-          </ul>
-          <p v-if="!slots.length" class="wrong">No slot of this width is clear.</p>
-          <p v-for="(l, k) in bandLines" :key="k" class="quiet">
-            {{ heard.combs.length > 1 ? `Comb ${k + 1}` : 'Lines' }} on {{ band }}:
-            {{ l.slice(0, 12).join(', ') || 'none' }}{{ l.length > 12 ? ` and ${l.length - 12} more` : ''
-            }}{{ l.length ? ' kHz' : '' }}
-          </p>
-        </article>
+        <FreeSlots v-if="heard.combs.length" :combs="heard.combs" />
       </div>
     </section>
     <section v-else class="none">
@@ -389,8 +302,7 @@ const nameOfPart = (id: string) => switching.value.find(s => s.id === id)?.name 
 h2 {
   font-size: 1.15rem;
 }
-h2 span,
-h3 span {
+h2 span {
   color: var(--ink-3);
   font-weight: 400;
 }
@@ -398,29 +310,6 @@ h3 span {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr));
   gap: 0.5rem 1.8rem;
-}
-h3 {
-  font-size: 1.05rem;
-  margin-bottom: 0.2rem;
-}
-h3 i {
-  display: inline-block;
-  width: 0.65rem;
-  height: 0.65rem;
-  border-radius: 2px;
-  background: var(--fail);
-}
-h3 i.c1 {
-  background: var(--note);
-}
-h3 i.c2 {
-  background: var(--caution);
-}
-h3 i.c3 {
-  background: var(--pass);
-}
-.who {
-  margin: 0.3rem 0;
 }
 .none {
   max-width: 34rem;

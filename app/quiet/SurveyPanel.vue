@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { BANDS, middleHz } from '#core/catalog/bands'
-import { SITE_CLASSES, type SiteClass } from '#core/catalog/noise'
+import { BANDS } from '#core/catalog/bands'
 import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
 import { suspectsOf } from '#core/noise/suspect'
 import { freshId, receiverOf, type Logbook } from '#core/noise/logbook'
 import { cellOrder, freshSurvey, keyed, levelOf, rowWords, type Survey, type SurveyRow } from '#core/noise/survey'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
-import { transmittersOf } from '#core/circuit/conditions'
-import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
 import { useLogbook } from '../stores/logbook'
 import BandCosts from './BandCosts.vue'
+import ReceiverForm from './ReceiverForm.vue'
+import SurveyColumns from './SurveyColumns.vue'
 import SurveySetup from './SurveySetup.vue'
 
 /** The survey sheet, for use at the radio: a digit fills the cell and goes on to the next. */
@@ -161,78 +160,14 @@ const newRow = (): SurveyRow => ({
   antenna: 'antenna',
   feed: 'shared',
 })
-function toggleColumn(band: string) {
-  const s = survey.value!
-  const has = s.columns.some(c => c.id === band)
-  if (has && s.columns.length === 1) return
-  const found = BANDS.find(b => b.id === band)!
-  const columns = has ? s.columns.filter(c => c.id !== band) : [...s.columns, { id: band, hz: middleHz(found) }]
-  put({ ...s, columns: columns.sort((a, b) => a.hz - b.hz) })
-}
-const frequency = ref('')
-const frequencyHz = computed(() => {
-  const match = /^\s*([\d.,]+)\s*(k|m)?(?:hz)?\s*$/i.exec(frequency.value)
-  const hz = match
-    ? Number(match[1]!.replace(',', '.')) * ({ k: 1e3, m: 1e6 }[(match[2] ?? 'm').toLowerCase()] ?? 1)
-    : NaN
-  return hz > 1e4 && hz < 3e9 ? hz : null
-})
-function addFrequency() {
-  const s = survey.value!
-  const hz = frequencyHz.value
-  if (hz === null) return
-  const id = `${Number((hz / 1e6).toFixed(6))} MHz`
-  if (!s.columns.some(c => c.id === id)) put({ ...s, columns: [...s.columns, { id, hz }].sort((a, b) => a.hz - b.hz) })
-  frequency.value = ''
-}
-const dropColumn = (id: string) =>
-  survey.value!.columns.length > 1 && put({ ...survey.value!, columns: survey.value!.columns.filter(c => c.id !== id) })
 const dbm = computed(() => {
   const c = cell.value
   const column = survey.value?.columns.find(x => x.id === c?.column)
   const level = c && column ? levelOf(reading(c.row, c.column), column.hz, receiver.value) : null
   return level === null ? '' : `${Math.round(level)} dBm`
 })
-const setSite = (site: SiteClass) => log.change({ ...props.logbook, site })
 const calibrating = ref(false)
-// A receiver of its own for each radio; the logbook's where a survey names none.
-const radios = computed(() => transmittersOf(props.plan).map(p => ({ id: p.id, label: nameOf(p) })))
 const receiver = computed(() => receiverOf(props.logbook, survey.value?.radio))
-function setReceiver(next: Logbook['receiver']) {
-  const radio = survey.value?.radio
-  log.change(
-    radio
-      ? { ...props.logbook, receivers: { ...props.logbook.receivers, [radio]: next } }
-      : { ...props.logbook, receiver: next },
-  )
-}
-const setRadio = (radio: string) => survey.value && put({ ...survey.value, radio })
-const calibrationText = ref('')
-const calibrationWrong = ref('')
-watch(
-  () => receiver.value.calibration,
-  points => (calibrationText.value = (points ?? []).map(p => `${p.shown} ${p.dbm}`).join('\n')),
-  { immediate: true },
-)
-/** Takes the table when every line of it can be read; until then what was typed stays as it is. */
-function setCalibration() {
-  const lines = calibrationText.value.split('\n').filter(l => l.trim())
-  const read = lines.map(line => /^\s*(S\d(?:\.\d)?(?:\+\d+)?)\s+([-−]\d+(?:\.\d+)?)\s*(?:dBm)?\s*$/i.exec(line))
-  const bad = read.indexOf(null)
-  calibrationWrong.value =
-    bad < 0
-      ? ''
-      : `“${lines[bad]!.trim()}” cannot be read; right would be S5 -97, what the meter shows and the level in dBm`
-  if (bad < 0)
-    setReceiver({
-      ...receiver.value,
-      calibration: read.length
-        ? read.map(m => ({ shown: m![1]!.toUpperCase(), dbm: Number(m![2]!.replace('−', '-')) }))
-        : undefined,
-    })
-}
-const setField = (field: 'attenuatorDb' | 'bandwidthHz', value: number | null) =>
-  setReceiver({ ...receiver.value, [field]: value || undefined })
 const PAD = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '+']
 const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
 </script>
@@ -259,61 +194,7 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
       <span v-if="survey" class="left">{{ left ? `${left} of ${order.length} to read` : 'all read' }}</span>
     </p>
     <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
-    <div v-if="calibrating" class="receiver">
-      <label v-if="survey && radios.length"
-        >Heard with
-        <Select
-          :model-value="survey.radio"
-          :options="radios"
-          option-label="label"
-          option-value="id"
-          size="small"
-          placeholder="any of them"
-          aria-label="Heard with"
-          @update:model-value="setRadio"
-      /></label>
-      <label
-        >Site
-        <Select
-          :model-value="logbook.site"
-          :options="[...SITE_CLASSES]"
-          option-label="label"
-          option-value="id"
-          size="small"
-          aria-label="Site"
-          @update:model-value="setSite"
-      /></label>
-      <label
-        >Bandwidth, Hz
-        <InputNumber
-          :model-value="receiver.bandwidthHz ?? 2700"
-          :min="1"
-          :max="1000000"
-          size="small"
-          aria-label="Bandwidth"
-          @update:model-value="v => setField('bandwidthHz', v)"
-      /></label>
-      <label
-        >Attenuator, dB
-        <InputNumber
-          :model-value="receiver.attenuatorDb ?? 0"
-          :min="0"
-          :max="60"
-          size="small"
-          aria-label="Attenuator"
-          @update:model-value="v => setField('attenuatorDb', v)"
-      /></label>
-      <label class="wide"
-        >What its meter shows, and dBm at the socket, a line each<Textarea
-          v-model="calibrationText"
-          rows="4"
-          placeholder="S5 -97"
-          aria-label="Calibration"
-          @change="setCalibration" /><span v-if="calibrationWrong" class="wrong" role="alert">{{
-          calibrationWrong
-        }}</span></label
-      >
-    </div>
+    <ReceiverForm v-if="calibrating" :plan="plan" :logbook="logbook" :survey="survey" @put="put" />
 
     <template v-if="survey">
       <div class="one" aria-live="polite">
@@ -391,40 +272,7 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
       @take="takeRow"
       @drop="dropRow"
       @close="setting = null" />
-    <Dialog
-      v-if="setting === 'columns' && survey"
-      :visible="true"
-      modal
-      header="Bands of this survey"
-      @update:visible="setting = null"
-      ><p class="chips">
-        <button
-          v-for="b in BANDS"
-          :key="b.id"
-          class="chip"
-          :class="{ on: survey.columns.some(c => c.id === b.id) }"
-          @click="toggleColumn(b.id)">
-          {{ b.id }}</button><button
-          v-for="c in survey.columns.filter(k => !BANDS.some(b => b.id === k.id))"
-          :key="c.id"
-          class="chip on"
-          @click="dropColumn(c.id)">
-          {{ c.id }}
-        </button>
-      </p>
-      <form class="frequency" @submit.prevent="addFrequency">
-        <InputText
-          v-model="frequency"
-          size="small"
-          placeholder="7.15 MHz"
-          aria-label="Frequency"
-          :invalid="!!frequency && frequencyHz === null" /><Button
-          type="submit"
-          label="Add a frequency"
-          size="small"
-          severity="secondary"
-          :disabled="frequencyHz === null" /></form
-    ></Dialog>
+    <SurveyColumns v-if="setting === 'columns' && survey" :survey="survey" @put="put" @close="setting = null" />
   </div>
 </template>
 
@@ -451,23 +299,6 @@ const padWords: Record<string, string> = { '.': '+½', '+': '+10' }
 .wrong {
   color: var(--fail);
   margin-bottom: 0.6rem;
-}
-.receiver {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.7rem 1.4rem;
-  margin-bottom: 0.9rem;
-  padding: 0.7rem 0;
-  border-top: 1px solid var(--line);
-  border-bottom: 1px solid var(--line);
-}
-.receiver label {
-  display: grid;
-  gap: 0.2rem;
-  color: var(--ink-2);
-}
-.receiver :deep(input) {
-  width: 7rem;
 }
 .one {
   display: none;
@@ -531,17 +362,6 @@ tr.on th .state {
   flex-wrap: wrap;
   color: var(--ink-3);
   margin-top: 0.3rem;
-}
-.frequency {
-  display: flex;
-  gap: 0.5rem;
-  margin-top: 0.8rem;
-}
-.chips {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.35rem;
-  max-width: 26rem;
 }
 @media (max-width: 760px) {
   .one {

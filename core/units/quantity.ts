@@ -106,6 +106,10 @@ export function readQuantity(text: string, quantity: string, units: Units = METR
   return { ok: true, value: tidy(sum) }
 }
 
+/** A radio frequency, Hz: a bare number is in MHz, as a dial shows it. */
+export const readRadioFrequency = (text: string): Entry<number> =>
+  readQuantity(/\d\s*$/.test(text) ? `${text.trim()} MHz` : text, 'frequency')
+
 /** A number that may be meant in two ways: which, and how to write either. */
 function asked(shown: string, [whole, part]: readonly [number, number], factor: number): Entry<never> {
   const unit = shown.replace(/^[-−–+\d.,\s'\u2019]*/, '')

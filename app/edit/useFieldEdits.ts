@@ -1,0 +1,31 @@
+import { computed, ref, type ComputedRef, type Ref } from 'vue'
+import type { Patch } from '#core/edit/patch'
+import { setField } from '#core/edit/set'
+import type { Fault } from '#core/plan/faults'
+import type { Plan } from '#core/plan/schema'
+
+export interface FieldEdits {
+  /** Why a change was refused, by the path of its field. */
+  refused: Ref<Record<string, string>>
+  /** Sets one field at once, or applies the patch that setting it takes. */
+  change: (path: string, value: unknown, label: string, patch?: Patch) => void
+  /** What a field holds now. */
+  at: (path: string) => unknown
+  subject: ComputedRef<object | undefined>
+}
+
+/** The fields of one part or lead as edits of the plan; a refused one keeps its reason beside its field. */
+export function useFieldEdits(
+  props: { plan: Plan; id: string; edit: (patch: Patch, label: string) => Fault[] },
+  subjectOf: (plan: Plan, id: string) => object | undefined,
+): FieldEdits {
+  const refused = ref<Record<string, string>>({})
+  const subject = computed(() => subjectOf(props.plan, props.id))
+  const at = (path: string): unknown =>
+    path.split('.').reduce<unknown>((v, k) => (v as Record<string, unknown> | undefined)?.[k], subject.value)
+  function change(path: string, value: unknown, label: string, patch = setField(props.plan, props.id, path, value)) {
+    const faults = props.edit(patch, label)
+    refused.value = faults.length ? { [path]: `${faults[0]!.wrong}; right would be ${faults[0]!.right}` } : {}
+  }
+  return { refused, change, at, subject }
+}
