@@ -11,8 +11,17 @@ export interface BatteryFacts {
   curve?: { soc: number; volts: number }[]
 }
 
-/** Of a plan with a battery, the first four; without one, the source's own. */
-export type SourceState = 'charging' | 'full' | 'nominal' | 'low' | 'engine-on' | 'engine-off'
+/**
+ * Of a plan with a battery, the first five; without one, the source's own. `charging` is the end of a charge, `bulk`
+ * its start: every charging source gives what it can into a battery that is low.
+ */
+export type SourceState = 'charging' | 'bulk' | 'full' | 'nominal' | 'low' | 'engine-on' | 'engine-off'
+
+/** States in which what charges a battery works. */
+export const isCharging = (state: SourceState): boolean => state === 'charging' || state === 'bulk'
+
+/** What a battery still takes at the end of a charge, per Ah (practice: 3 to 5 % of its capacity in amps). */
+export const TAIL_PER_AH = 0.03
 
 /** Rested open-circuit voltage of the whole battery at a state of charge (0–1), V. The owner's own curve goes first. */
 export function restedVolts(battery: BatteryFacts, soc: number): number {
@@ -47,6 +56,6 @@ export function absorptionVolts(battery: BatteryFacts): number | null {
 
 /** EMF of a rested battery in a source state, V. A battery not charged in place counts as full while others charge. */
 export function batteryEmf(battery: BatteryFacts, state: SourceState): number {
-  if (state === 'low') return battery.stopV ?? restedVolts(battery, endOfUse(battery))
+  if (state === 'low' || state === 'bulk') return battery.stopV ?? restedVolts(battery, endOfUse(battery))
   return restedVolts(battery, state === 'nominal' ? 0.5 : 1)
 }

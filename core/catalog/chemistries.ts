@@ -11,6 +11,8 @@ export interface Chemistry {
   usableFraction: number
   /** Lowest temperature for charging, °C. */
   chargeAboveC: number | null
+  /** What it gives for long and takes, in amps per Ah, where nobody says: a cautious figure; null: not known. */
+  assumed: { outPerAh: number; inPerAh: number } | null
   caution: string
   source: string
 }
@@ -37,10 +39,11 @@ export const CHEMISTRIES: readonly Chemistry[] = [
       [95, 3.35],
       [100, 3.4],
     ]),
-    absorptionV: [14.2 / 4, 14.6 / 4],
-    floatV: [13.5 / 4, 13.5 / 4],
+    absorptionV: [14.0 / 4, 14.6 / 4],
+    floatV: [13.5 / 4, 13.8 / 4],
     usableFraction: 0.8,
     chargeAboveC: 0,
+    assumed: { outPerAh: 1, inPerAh: 0.3 },
     caution: 'Lithium pack: never charge it below 0 °C; its BMS trip is not a fuse.',
     source: TYPICAL,
   },
@@ -60,6 +63,7 @@ export const CHEMISTRIES: readonly Chemistry[] = [
     floatV: null,
     usableFraction: 0.8,
     chargeAboveC: 0,
+    assumed: { outPerAh: 1, inPerAh: 0.3 },
     caution: 'LiPo pack: charge it watched, on a surface that cannot burn.',
     source: TYPICAL,
   },
@@ -79,6 +83,7 @@ export const CHEMISTRIES: readonly Chemistry[] = [
     floatV: null,
     usableFraction: 0.8,
     chargeAboveC: 0,
+    assumed: { outPerAh: 1, inPerAh: 0.3 },
     caution: 'Li-ion pack: never charge it below 0 °C; its BMS trip is not a fuse.',
     source: TYPICAL,
   },
@@ -99,6 +104,7 @@ export const CHEMISTRIES: readonly Chemistry[] = [
     floatV: [13.5 / 6, 13.8 / 6],
     usableFraction: 0.5,
     chargeAboveC: -20,
+    assumed: { outPerAh: 0.3, inPerAh: 0.2 },
     caution: 'Lead-acid battery: a spanner across the posts welds itself; take rings off.',
     source: TYPICAL,
   },
@@ -115,10 +121,11 @@ export const CHEMISTRIES: readonly Chemistry[] = [
       ],
       6,
     ),
-    absorptionV: [14.1 / 6, 14.1 / 6],
+    absorptionV: [14.0 / 6, 14.4 / 6],
     floatV: [13.5 / 6, 13.8 / 6],
     usableFraction: 0.5,
     chargeAboveC: -20,
+    assumed: { outPerAh: 0.3, inPerAh: 0.2 },
     caution: 'Gel battery: never equalise it.',
     source: TYPICAL,
   },
@@ -139,6 +146,7 @@ export const CHEMISTRIES: readonly Chemistry[] = [
     floatV: [13.2 / 6, 13.5 / 6],
     usableFraction: 0.5,
     chargeAboveC: -20,
+    assumed: { outPerAh: 0.2, inPerAh: 0.13 },
     caution: 'Flooded cells vent explosive gas on charge and hold acid: ventilate, no sparks, wear goggles.',
     source: TYPICAL,
   },
@@ -154,6 +162,7 @@ export const CHEMISTRIES: readonly Chemistry[] = [
     floatV: null,
     usableFraction: 1,
     chargeAboveC: 0,
+    assumed: null,
     caution: '',
     source: TYPICAL,
   },
@@ -168,6 +177,7 @@ export const CHEMISTRIES: readonly Chemistry[] = [
     floatV: null,
     usableFraction: 1,
     chargeAboveC: null,
+    assumed: null,
     caution: '',
     source: TYPICAL,
   },

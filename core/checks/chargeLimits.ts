@@ -1,13 +1,15 @@
+import { restedVolts } from '../battery/emf'
 import { chemistry } from '../catalog/chemistries'
 import { setField } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
-import { batteryLimit } from '../kinds/battery'
+import { conditionWords } from '../circuit/conditions'
+import { judgedLimit } from '../kinds/battery'
 import { chargersOf } from '../kinds/charging'
-import { kindOf } from '../kinds/index'
+import { kindOf, type Part, type PartOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
-import type { Check, Found } from './check'
+import { severityAt, type Check, type Found } from './check'
 import { batteries, pairs, part, batteryAt, outputOf, setTo } from './batteries'
 
 /** What a charger or controller does to its battery: voltage, current, chemistry. */
@@ -58,9 +60,46 @@ export const chargeChemistry: Check = {
   fixes: (found, study) => [setTo(study, found.place, batteryAt(study, found.also![0]!))].filter(p => p !== null),
 }
 
+/** A device whose highest voltage is under that of an empty battery charges nothing. */
+function otherSystem(battery: PartOf<'battery'>, device: Part, absorptionV: number): Found | null {
+  const emptyV = restedVolts(battery, 0)
+  if (absorptionV >= emptyV) return null
+  return {
+    severity: 'fail',
+    place: device.id,
+    also: [battery.id],
+    condition: 'charging/idle',
+    title: `${nameOf(device)} is for another system voltage`,
+    message:
+      `${nameOf(device)} charges to ${volts(absorptionV)}; ${nameOf(battery)} stands at ${volts(emptyV)} even when ` +
+      'empty: nothing flows into it.',
+    numbers: { absorptionV, emptyV },
+  }
+}
+
+/** Left on a float that is too high. */
+function floatsHigh(battery: PartOf<'battery'>, device: Part, floatV: number | null): Found | null {
+  const { floatV: floats, label } = chemistry(battery.chemistry)
+  const highestFloat = floats && floats[1] * battery.seriesCells
+  if (floatV === null || (highestFloat !== null && floatV <= highestFloat + 0.05)) return null
+  const most =
+    highestFloat === null
+      ? 'is not left on float.'
+      : `with ${battery.seriesCells} cells is left at ${volts(highestFloat)} at most.`
+  return {
+    severity: 'caution',
+    place: device.id,
+    also: [battery.id],
+    condition: 'charging/idle',
+    title: `${nameOf(device)} floats too high to be left on`,
+    message: `${nameOf(device)} floats at ${volts(floatV)}; ${label} ${most}`,
+    numbers: { floatV, ...(highestFloat !== null && { highestFloatV: highestFloat }) },
+  }
+}
+
 export const chargeVoltage: Check = {
   id: 'charge-voltage',
-  severities: ['danger', 'caution'],
+  severities: ['danger', 'fail', 'caution'],
   looksAt: "charging; absorption and float voltage of every charging device against the battery's chemistry",
   title: 'Charging voltage outside what the battery wants',
   why:
@@ -69,7 +108,7 @@ export const chargeVoltage: Check = {
   source: 'charging voltages of the chemistry',
   find: study =>
     pairs(study).flatMap(({ battery, device, output }): Found[] => {
-      const { absorptionV: range, floatV: floats, label } = chemistry(battery.chemistry)
+      const { absorptionV: range, label } = chemistry(battery.chemistry)
       // Set to another chemistry: that is the finding.
       if (
         !range ||
@@ -92,6 +131,8 @@ export const chargeVoltage: Check = {
           },
         ]
       }
+      const other = otherSystem(battery, device, output.absorptionV)
+      if (other) return [other]
       if (output.absorptionV < low - 0.05) {
         return [
           {
@@ -105,23 +146,8 @@ export const chargeVoltage: Check = {
           },
         ]
       }
-      const highestFloat = floats && floats[1] * battery.seriesCells
-      if (output.floatV !== null && (highestFloat === null || output.floatV > highestFloat + 0.05)) {
-        return [
-          {
-            ...at,
-            severity: 'caution',
-            title: `${nameOf(device)} floats too high to be left on`,
-            message:
-              `${nameOf(device)} floats at ${volts(output.floatV)}; ${label} ` +
-              (highestFloat === null
-                ? 'is not left on float.'
-                : `with ${battery.seriesCells} cells is left at ${volts(highestFloat)} at most.`),
-            numbers: { floatV: output.floatV, ...(highestFloat !== null && { highestFloatV: highestFloat }) },
-          },
-        ]
-      }
-      return []
+      const float = floatsHigh(battery, device, output.floatV)
+      return float ? [float] : []
     }),
   fixes: (found, study) => {
     const battery = batteryAt(study, found.also![0]!)
@@ -146,42 +172,52 @@ export const chargeVoltage: Check = {
 
 export const chargeCurrent: Check = {
   id: 'charge-current',
-  severities: ['danger'],
-  looksAt: 'charging, all idle; every charging device at full current',
+  severities: ['danger', 'caution'],
+  looksAt: 'charging from low; what really flows into each battery from all that is wired to it',
   title: 'Battery charged faster than it may be',
   why:
     'Lithium cells charged too fast plate metal and can short inside; lead-acid gases and warms. A small pack ' +
-    'wants a small charge current.',
-  source: "the battery's data sheet (maxChargeA, BMS limit)",
+    'wants a small charge current, and an alternator or a supply gives a low battery all it has.',
+  source: "the battery's data sheet (maxChargeA, BMS limit); unsaid: a cautious class value",
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
-      const limit = batteryLimit(battery, 'maxChargeA')
-      const devices = chargersOf(battery.id, study.around)
-      const chargeA = devices.reduce((sum, d) => sum + d.output.maxA, 0)
-      const others = batteries(study).filter(b => study.around(battery.id).some(a => a.part.id === b.id))
-      const share = others.length ? battery.capacityAh / others.reduce((ah, b) => ah + b.capacityAh, 0) : 1
-      if (limit === undefined || chargeA * share <= limit + 1e-9) return []
+      const limit = judgedLimit(battery, 'maxChargeA')
+      const { value, condition } = study.partAmps(battery, 'least')
+      const chargeA = -value
+      if (!limit || chargeA <= limit.amps + 1e-6) return []
+      const from = givingIn(study, battery.id, condition)
       return [
         {
-          severity: 'danger',
+          severity: severityAt('danger', limit, chargeA),
           place: battery.id,
-          also: devices.map(d => d.partId),
-          condition: 'charging/idle',
-          title: `${nameOf(battery)} charged with ${amps(chargeA * share)}`,
+          also: from.map(p => p.id),
+          condition,
+          title: `${nameOf(battery)} charged with ${amps(chargeA)}`,
           message:
-            `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} can put ${amps(chargeA * share)} ` +
-            `into ${nameOf(battery)}; it takes ${amps(limit)} (${(limit / battery.capacityAh).toFixed(1)} C).`,
-          numbers: { chargeA: chargeA * share, maxChargeA: limit },
+            `${amps(chargeA)} flows into ${nameOf(battery)} with ${conditionWords(study.plan, condition)}, from ` +
+            `${from.map(nameOf).join(' and ')}; it takes ${amps(limit.amps)} ` +
+            `(${(limit.amps / battery.capacityAh).toFixed(1)} C)${limit.assumed ? `, ${limit.assumed}` : ''}.`,
+          numbers: { chargeA, maxChargeA: limit.amps },
         },
       ]
     }),
   fixes: (found, study) =>
     found.also!.flatMap((id): Proposal[] => {
-      const now = outputOf(study, id)!
+      const now = outputOf(study, id)
+      if (!now) return []
       const room = found.numbers.maxChargeA! - (found.numbers.chargeA! - now.maxA)
       if (room <= 0) return []
       return ofCurrent(study, id, a => a <= room, 'largest')
     }),
+}
+
+/** The sources that give on a battery's wire in a condition. */
+function givingIn(study: Study, batteryId: string, condition: string) {
+  const { network } = study.solved
+  const wire = network.component[network.nodeOf.get(batteryId)!]
+  const flows = study.point(condition)?.sources ?? []
+  const ids = flows.filter(s => s.amps > 1e-6 && network.component[s.node] === wire).map(s => s.partId)
+  return [...new Set(ids)].filter(id => id !== batteryId).map(id => part(study, id))
 }
 
 /** Charge currents that devices are sold with, A. */

@@ -41,6 +41,10 @@ export interface Check {
   fixes?: (found: Found, study: Study) => Proposal[]
 }
 
+/** An assumed limit decides fully only where it is broken twice over: the pack may stand more than its class. */
+export const severityAt = (severity: Severity, limit: { amps: number; assumed?: string }, value: number): Severity =>
+  limit.assumed && value <= 2 * limit.amps ? 'caution' : severity
+
 /** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */
 export function guessed(plan: Plan, figures: readonly (readonly [partId: string, path: string])[]): string {
   const guesses = figures.filter(([id, path]) => plan.parts.find(p => p.id === id)?.figures?.[path]?.from === 'guess')

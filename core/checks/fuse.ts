@@ -5,8 +5,10 @@ import { conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
 import { swapConductor, thickenTo } from '../fixes/conductor'
 import { setDevice } from '../edit/ends'
+import { setItem } from '../edit/items'
 import { addFuse, moveFuse, refuse, smallestCarrying } from '../fixes/fuse'
-import type { Proposal } from '../fixes/proposal'
+import { propose, type Proposal } from '../fixes/proposal'
+import { isDevice } from '../graph/device'
 import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
@@ -65,6 +67,11 @@ const limitWords = ({ source }: Unprotected) =>
   ` ${nameOf(source)} limits itself to ${amps(sourceLimitA(source)!)}, which the conductor carries; ` +
   'a fuse holds when that limit fails.'
 
+/** A fuse that sits in the negative leg alone. */
+const inNegative = (lead: Lead) => lead.inline?.find(i => isDevice(i) && i.legs === 'negative')
+const NEGATIVE_WORDS =
+  ' The fuse in it sits in the negative: a positive that touches the chassis or another negative goes round it.'
+
 export const fuseMissing: Check = {
   id: 'fuse-missing',
   severities: ['danger', 'caution', 'note'],
@@ -89,13 +96,22 @@ export const fuseMissing: Check = {
           title: `No fuse after ${nameOf(run.source)}`,
           message:
             `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} ` +
-            `of conductor${over} is unprotected${upTo}.${limitsItself(run) ? limitWords(run) : shortWords(run)}`,
+            `of conductor${over} is unprotected${upTo}.${inNegative(run.lead) ? NEGATIVE_WORDS : ''}` +
+            `${limitsItself(run) ? limitWords(run) : shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
         }
       }),
   fixes: (found, study) => {
     const run = study.unprotected.find(r => r.lead.id === found.place && !r.device)
     if (!run) return []
+    const negative = inNegative(run.lead)
+    if (negative) {
+      const also = propose(
+        'A fuse in the positive as well',
+        setItem(study.plan, run.lead.id, negative.id, { legs: 'both' }),
+      )
+      return [also]
+    }
     const continuousA = study.leadAmps(run.lead).value
     const end = sourceEnd(study, run)
     const added = addFuse(study.plan, run.lead, end, { continuousA, conductorAmps: run.weakestA })

@@ -22,8 +22,18 @@ import { fuseEachConnection, fuseLegs, harnessUnfused } from './fuseLegs'
 import { fuseInterrupting, fuseVoltage } from './interrupting'
 import { fuseSelectivity, shortConductor } from './protection'
 import { stillLive, zoneInsulation } from './isolation'
+import {
+  alternatorOverdrawn,
+  chargedElsewhere,
+  chargerLoop,
+  chargerUnset,
+  panelDirect,
+  sourceOverBattery,
+  stringsUnfused,
+} from './onBattery'
 import { partRating, partWindow, portRating } from './ratings'
 import { batteryContinuous, batteryDepth, batteryPeak, supplyOverload } from './source'
+import { itemRating } from './itemRatings'
 import { island, sourcesJoined } from './joined'
 
 /** Every check there is; a new one is its file and a line here. */
@@ -68,6 +78,9 @@ export const CHECKS: readonly Check[] = [
   panelColdVoltage,
   panelCurrent,
   pwmMismatch,
+  panelDirect,
+  sourceOverBattery,
+  chargerUnset,
   chargeChemistry,
   chargeVoltage,
   chargeCurrent,
@@ -76,9 +89,14 @@ export const CHECKS: readonly Check[] = [
   ventilation,
   loadTerminal,
   vehicleEngineOff,
+  alternatorOverdrawn,
+  chargerLoop,
+  chargedElsewhere,
+  stringsUnfused,
   supplyCharge,
   supplyAsCharger,
   generatorLoad,
+  itemRating,
   partRating,
   portRating,
   partWindow,

@@ -1,4 +1,6 @@
-import { batteryLimit } from '../kinds/battery'
+import { isCharging } from '../battery/emf'
+import { partAmps } from '../circuit/point'
+import { judgedLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
 import { compile } from '../circuit/network'
 import { addItem, setItem } from '../edit/items'
@@ -23,6 +25,16 @@ function joinedSources(study: Study): Part[][] {
     }
   }
   return [...groups.values()].filter(g => g.length > 1)
+}
+
+/** The part of a group into which most flows while nothing is meant to be charged; null where nothing does. */
+function fedBackwards(study: Study, group: readonly Part[]) {
+  const away = study.points.filter(p => !isCharging(p.condition.source))
+  const flows = group.flatMap(part =>
+    away.map(p => ({ part, value: partAmps(study.solved.network, p, part), condition: p.condition.id })),
+  )
+  const [least] = flows.sort((a, b) => a.value - b.value)
+  return least && least.value < -0.01 ? least : null
 }
 
 /** Ratio of nominal voltages from which two sources are two systems: 12 V against 24 V, not 12.3 against 13.8. */
@@ -58,10 +70,10 @@ export const sourcesJoined: Check = {
           numbers: { highestV: highest, lowestV: lowest },
         }
       }
-      const fed = group.map(part => ({ part, ...study.partAmps(part, 'least') })).sort((a, b) => a.value - b.value)[0]!
-      if (fed.value < -0.01) {
+      const fed = fedBackwards(study, group)
+      if (fed) {
         const pack = asKind(fed.part, 'battery')
-        const charge = pack ? batteryLimit(pack, 'maxChargeA') : undefined
+        const charge = pack ? judgedLimit(pack, 'maxChargeA')?.amps : undefined
         const from = group.filter(p => p !== fed.part)
         const tooFast = charge !== undefined && -fed.value > charge
         return {

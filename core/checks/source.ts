@@ -1,5 +1,5 @@
 import { setField } from '../edit/set'
-import { batteryLimit } from '../kinds/battery'
+import { batteryLimit, judgedLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
 import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
@@ -9,8 +9,9 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
-import { amps } from '../units/show'
-import { guessed, type Check, type Found } from './check'
+import type { Limit } from '../kinds/kind'
+import { amps, volts } from '../units/show'
+import { guessed, severityAt, type Check, type Found } from './check'
 import { chargeOn } from './otherChargers'
 import type { Study } from '../study/study'
 
@@ -72,7 +73,7 @@ export const batteryPeak: Check = {
 
 export const batteryContinuous: Check = {
   id: 'battery-continuous',
-  severities: ['fail'],
+  severities: ['fail', 'caution'],
   looksAt: 'all; the largest current out of each battery',
   title: 'Battery asked for more than its continuous current',
   why:
@@ -81,21 +82,22 @@ export const batteryContinuous: Check = {
   source: "the battery's data sheet (continuousA, C-rate, BMS limits)",
   find: study =>
     batteries(study).flatMap((battery): Found[] => {
-      const limit = batteryLimit(battery, 'continuousA')
+      const limit = judgedLimit(battery, 'continuousA')
       const peak = batteryLimit(battery, 'peakA')
       const { value, condition } = study.partAmps(battery)
-      if (limit === undefined || value <= limit || (peak !== undefined && value > peak)) return []
+      if (!limit || value <= limit.amps || (peak !== undefined && value > peak)) return []
       return [
         {
-          severity: 'fail',
+          severity: severityAt('fail', limit, value),
           place: battery.id,
           condition,
           title: `${nameOf(battery)} over its continuous current`,
           message:
             `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) ` +
-            `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit)} for long.` +
+            `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit.amps)} for ` +
+            `long${limit.assumed ? ` (${limit.assumed})` : ''}.` +
             guessed(study.plan, [[battery.id, 'continuousA']]),
-          numbers: { amps: value, continuousA: limit, cRate: value / battery.capacityAh },
+          numbers: { amps: value, continuousA: limit.amps, cRate: value / battery.capacityAh },
         },
       ]
     }),
@@ -138,6 +140,36 @@ export const batteryDepth: Check = {
   ],
 }
 
+/** Where a source gives all it can and no longer holds its voltage: the lowest that is left, V. */
+function sinksAtLimit(study: Study, part: Part): { atV: number; condition: string } | null {
+  let worst: { atV: number; condition: string } | null = null
+  for (const point of study.points) {
+    const flow = point.sources.find(s => s.partId === part.id && s.limit === 'gives-most')
+    if (!flow) continue
+    const atV = point.volts[flow.node]!
+    if (!worst || atV < worst.atV) worst = { atV, condition: point.condition.id }
+  }
+  return worst
+}
+
+/** At its limit because it fills a battery: what that takes is judged at the battery. */
+const fillsBattery = (study: Study, part: Part) => study.around(part.id).some(a => kindOf(a.part).stores)
+
+function overLimit(study: Study, part: Part, limit: Limit, sunk: { atV: number; condition: string }): Found {
+  const { continuousA, peakA } = limit
+  const most = peakA ?? continuousA
+  return {
+    severity: 'fail',
+    place: part.id,
+    condition: sunk.condition,
+    title: `${nameOf(part)} gives all of its ${amps(most)}`,
+    message:
+      `More than ${amps(most)} is asked of ${nameOf(part)} with ${conditionWords(study.plan, sunk.condition)}: ` +
+      `it gives that, and its voltage falls to ${volts(sunk.atV)}.`,
+    numbers: { amps: most, atV: sunk.atV, continuousA, ...(peakA !== undefined && { peakA }) },
+  }
+}
+
 export const supplyOverload: Check = {
   id: 'supply-overload',
   severities: ['fail'],
@@ -155,7 +187,10 @@ export const supplyOverload: Check = {
       const { value, condition } = study.partAmps(part)
       // Too much only because a gate charges from it as well: that is another finding.
       const chargeA = chargeOn(study, part.id)
-      if (value <= continuousA || (chargeA > 0 && value - chargeA <= continuousA)) return []
+      const sunkTo = sinksAtLimit(study, part)
+      if (!sunkTo && (value <= continuousA || (chargeA > 0 && value - chargeA <= continuousA))) return []
+      if (sunkTo && fillsBattery(study, part)) return []
+      if (sunkTo) return [overLimit(study, part, limit, sunkTo)]
       const falls = peakA === undefined || value > peakA ? ': its voltage would fall' : ''
       return [
         {

@@ -1,5 +1,5 @@
-import type { SourceState } from '../battery/emf'
-import { isLoad, kindOf, type LoadPart } from '../kinds/index'
+import { isCharging, type SourceState } from '../battery/emf'
+import { gives, isLoad, kindOf, type LoadPart, type Part } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 
@@ -10,15 +10,16 @@ export interface Condition {
   loadState: string
   /** Parts that are active, with the transmit power where it is not the one set. */
   active: ReadonlyMap<string, number | undefined>
-  /**
-   * Every charging device gives its full current: for what flows in conductors and fuses, not a condition of the
-   * matrix.
-   */
-  fullCharge?: boolean
 }
 
-const STATES: readonly SourceState[] = ['charging', 'full', 'nominal', 'low', 'engine-on', 'engine-off']
-const BATTERY_STATES: readonly SourceState[] = STATES.slice(0, 4)
+const STATES: readonly SourceState[] = ['charging', 'bulk', 'full', 'nominal', 'low', 'engine-on', 'engine-off']
+const BATTERY_STATES: readonly SourceState[] = STATES.slice(0, 5)
+
+/** Whether a part can put anything into a battery; without such a one no state of charging differs from the others. */
+function canCharge(part: Part): boolean {
+  const kind = kindOf(part)
+  return (gives(part) && !kind.stores) || Boolean(kind.charge) || Boolean(kind.transfers)
+}
 
 /**
  * States of the sources a plan goes through: those of its batteries; without one, the sources' own, or only `nominal`.
@@ -26,7 +27,8 @@ const BATTERY_STATES: readonly SourceState[] = STATES.slice(0, 4)
 export function sourceStatesOf(plan: Plan): SourceState[] {
   const seen = new Set(plan.parts.flatMap(part => kindOf(part).sourceStates?.(part) ?? []))
   const possible = plan.parts.some(p => kindOf(p).stores) ? BATTERY_STATES : STATES
-  const states = possible.filter(s => seen.has(s))
+  const isCharged = plan.parts.some(canCharge)
+  const states = possible.filter(s => seen.has(s) && (isCharged || !isCharging(s)))
   return states.length ? states : ['nominal']
 }
 
@@ -105,7 +107,8 @@ export function findCondition(plan: Plan, id: string): Condition | string {
 }
 
 const SOURCE_WORDS: Record<SourceState, string> = {
-  charging: 'charging',
+  charging: 'end of charge',
+  bulk: 'charging from low',
   full: 'full',
   nominal: 'half full',
   low: 'nearly empty',

@@ -1,8 +1,7 @@
 import { kindOf } from '../kinds/index'
 import type { Plan } from '../plan/schema'
-import { conditionsOf, loadsOf, sourceStatesOf, type Condition } from './conditions'
+import { conditionsOf, loadsOf, type Condition } from './conditions'
 import { compile, type Network } from './network'
-import { placedIn } from './placed'
 import { Solver, type OperatingPoint } from './solve'
 
 /** A plan solved in its conditions: what checks, sheets and pictures read. */
@@ -29,29 +28,23 @@ export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(p
  * no load
  * takes more from a higher voltage, every voltage and current of an `only:` state or a named one lies between those of
  * `idle`
- * and `all`, so the corners are there; elsewhere it is the whole matrix.
+ * and `all`, so the corners are there; elsewhere, and where a corner has no solution, it is the whole matrix.
  */
 export function solveCorners(plan: Plan): SolvedPlan {
   const network = compile(plan)
   const solver = new Solver(network)
   const all = conditionsOf(plan)
   const bounded = network.isForest && loadsOf(plan).every(risesWhenActive)
-  const conditions = bounded ? all.filter(c => c.loadState === 'idle' || c.loadState === 'all') : all
-  return { plan, network, points: [...conditions, ...fullCharge(plan, network)].map(c => solver.solve(c)) }
+  const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
+  const corners = (bounded ? all.filter(isCorner) : all).map(c => solver.solve(c))
+  // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
+  const broken = new Set(corners.filter(isBroken).map(p => p.condition.source))
+  const rest = bounded ? all.filter(c => !isCorner(c) && broken.has(c.source)) : []
+  return { plan, network, points: [...corners, ...rest.map(c => solver.solve(c))] }
 }
 
-/**
- * Every charging device giving its full current into half-full batteries, nothing active: what flows in their
- * conductors, fuses and
- * contacts. Found under the name of the condition it belongs to; arriving voltages are not read from it.
- */
-function fullCharge(plan: Plan, network: Network): Condition[] {
-  const possible =
-    sourceStatesOf(plan).includes('charging') && placedIn(network, 'nominal').charging.some(c => c.maxA > 0)
-  return possible
-    ? [{ id: 'charging/idle', source: 'nominal', loadState: 'idle', active: new Map(), fullCharge: true }]
-    : []
-}
+/** No solution, or none with what the sources can give. */
+const isBroken = (p: OperatingPoint) => p.status !== 'ok' || p.sources.some(s => s.limit === 'overdrawn')
 
 /** A load whose draw does not grow with its voltage, is larger when active, and keeps to the power it is set to. */
 function risesWhenActive(part: ReturnType<typeof loadsOf>[number]): boolean {
@@ -82,15 +75,16 @@ export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extrem
   let low: Extreme | null = null
   let high: Extreme | null = null
   for (const point of solvedPoints(solved)) {
-    if (point.condition.fullCharge) continue
     const value = point.volts[node]!
-    if (!low || value < low.value) low = { value, condition: point.condition.id }
+    // Of equal ones the later: what starves while it begins to charge starves without a charge as well.
+    if (!low || value < low.value + SAME_V) low = { value, condition: point.condition.id }
     if (!high || value > high.value) high = { value, condition: point.condition.id }
   }
   return low && high && { low, high }
 }
 
-/** Differences under this are the solver's, not the station's, A. */
+/** Differences under these are the solver's, not the station's, V and A. */
+const SAME_V = 1e-9
 const SAME_A = 1e-6
 
 /**

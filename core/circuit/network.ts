@@ -1,3 +1,4 @@
+import { isCharging } from '../battery/emf'
 import { COPPER_PER_C } from '../catalog/conductors'
 import { risePerAmp2 } from '../conductor/ampacity'
 import { conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
@@ -185,7 +186,10 @@ function leadBranches(plan: Plan): Branch[] {
   })
 }
 
-/** Marks anchors and what is fed in any state. @returns the parts that are sources on each wire */
+/**
+ * Marks anchors and what is fed in any state.
+ * @returns the parts that are sources on each wire, save those that only charge
+ */
 function placeStates(network: Network): Map<number, Set<string>> {
   const { plan, nodeOf, anchors, component } = network
   const sourcesOnWire = new Map<number, Set<string>>()
@@ -194,10 +198,11 @@ function placeStates(network: Network): Map<number, Set<string>> {
     for (let v = 0; v < network.nodeCount; v++) if (!placed.unfed[v]) network.unfed[v] = 0
     for (const { node, partId } of placed.sources) {
       anchors[node] = 1
+      if (isCharging(state)) continue
       const wire = component[node]!
       sourcesOnWire.set(wire, (sourcesOnWire.get(wire) ?? new Set()).add(partId))
     }
-    for (const { node } of [...placed.standing, ...placed.charging]) anchors[node] = 1
+    for (const { node } of placed.standing) anchors[node] = 1
     for (const { fromNode } of placed.transfers) anchors[fromNode] = 1
   }
   for (const part of plan.parts) if (isLoad(part)) anchors[nodeOf.get(part.id)!] = 1

@@ -1,14 +1,13 @@
-import type { SourceState } from '../battery/emf'
-import { kindOf } from '../kinds/index'
-import type { ChargeOutput, Sink, Transfer } from '../kinds/kind'
+import { isCharging, type SourceState } from '../battery/emf'
+import { chargingSource } from '../kinds/charging'
+import { kindOf, type Part } from '../kinds/index'
+import type { Around, Sink, Source, Transfer } from '../kinds/kind'
 import { transferOutV } from '../kinds/transfer'
 import type { Network } from './network'
 
-export interface PlacedSource {
+export interface PlacedSource extends Omit<Source, 'at'> {
   partId: string
   node: number
-  emfV: number
-  ohm: number
   transfer?: PlacedTransfer
 }
 export interface PlacedTransfer extends Transfer {
@@ -20,18 +19,12 @@ export interface PlacedSink extends Sink {
   partId: string
   node: number
 }
-export interface PlacedCharge extends ChargeOutput {
-  partId: string
-  node: number
-}
 
 /** What stands in a network in one source state. A converter's output is a source among the others. */
 export interface Placed {
   sources: PlacedSource[]
   transfers: PlacedTransfer[]
   standing: PlacedSink[]
-  /** Charging devices, with the current they can give. */
-  charging: PlacedCharge[]
   /** Nodes that no source reaches in this state: 1. */
   unfed: Uint8Array
 }
@@ -51,31 +44,38 @@ function placeAll(network: Network, state: SourceState): Placed {
   const sources: PlacedSource[] = []
   const transfers: PlacedTransfer[] = []
   const standing: PlacedSink[] = []
-  const charging: PlacedCharge[] = []
   for (const part of plan.parts) {
     const kind = kindOf(part)
     const partId = part.id
     const takes = kind.standing?.(part, state, around) ?? []
-    const charge = kind.charge?.(part, around)
-    const transfer = kind.transfer?.(part, state, around)
-    sources.push(...(kind.sources?.(part, state, around) ?? []).map(s => ({ ...s, partId, node: nodeAt(s.at) })))
+    const own = kind.sources?.(part, state, around) ?? []
+    const changed = kind.transfers?.(part, state, around) ?? []
+    const charge = isCharging(state) ? chargeSource(part, changed, around) : []
+    sources.push(...[...own, ...charge].map(s => ({ ...s, partId, node: nodeAt(s.at) })))
     standing.push(...takes.filter(s => s.value > 0).map(s => ({ ...s, partId, node: nodeAt(s.at) })))
-    if (charge) charging.push({ ...charge, partId, node: nodeAt(charge.at) })
-    if (transfer) transfers.push({ ...transfer, partId, fromNode: nodeAt(transfer.from), toNode: nodeAt(transfer.to) })
+    for (const t of changed) transfers.push({ ...t, partId, fromNode: nodeAt(t.from), toNode: nodeAt(t.to) })
   }
   const fed = new Set(sources.map(s => component[s.node]!))
   const working = workingTransfers(transfers, component, fed)
   const top = Math.max(0, ...sources.map(s => s.emfV))
   for (const t of working) {
-    sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, transfer: t })
+    const limits = t.mostA === undefined ? {} : { leastA: 0, mostA: t.mostA }
+    sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, ...limits, transfer: t })
   }
   return {
     sources,
     transfers: working,
     standing: standing.filter(s => fed.has(component[s.node]!)),
-    charging: charging.filter(c => fed.has(component[c.node]!)),
     unfed: Uint8Array.from(component, c => (fed.has(c) ? 0 : 1)),
   }
+}
+
+/** A charging device at work, save where it is a converter, whose output stands among the transfers. */
+function chargeSource(part: Part, transfers: readonly Transfer[], around: Around): Source[] {
+  const output = kindOf(part).charge?.(part, around)
+  if (!output || output.maxA <= 0 || transfers.some(t => t.to === output.at)) return []
+  const charges = around(output.at).some(a => kindOf(a.part).stores)
+  return charges ? [chargingSource(output, around)] : []
 }
 
 /**

@@ -27,25 +27,7 @@ export function partAmps(network: Network, point: OperatingPoint, part: Part): n
     const sink = kind.sink(part, point.condition.active.has(part.id), point.condition.active.get(part.id))
     return sinkAmps(sink, volts)
   }
-  return sourcesIn(network, point.condition.source)
-    .filter(s => s.partId === part.id)
-    .reduce((sum, s) => {
-      if (s.transfer) return sum + (point.transfers.find(t => t.partId === part.id)?.outA ?? 0)
-      return sum + (s.ohm > 0 ? (s.emfV - point.volts[s.node]!) / s.ohm : heldSourceAmps(network, point, s.node))
-    }, 0)
-}
-
-/** A held source gives what leaves its node: the branches' currents, and what stands on the node itself. */
-function heldSourceAmps(network: Network, point: OperatingPoint, node: number): number {
-  let out = 0
-  for (let b = 0; b < network.branchCount; b++) {
-    if (network.from[b] === node) out += point.amps[b]!
-    if (network.to[b] === node) out -= point.amps[b]!
-  }
-  for (const s of placedIn(network, point.condition.source).standing) {
-    if (s.node === node) out += sinkAmps(s, point.volts[node]!)
-  }
-  return out
+  return point.sources.reduce((sum, s) => (s.partId === part.id ? sum + s.amps : sum), 0)
 }
 
 /** An operating point with its names. Where there is no solution there are no figures. */

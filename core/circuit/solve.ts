@@ -7,7 +7,8 @@ import { diodeBranch } from './branch'
 import type { Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
 import type { Network } from './network'
-import { placedIn, type PlacedCharge, type PlacedSource, type PlacedTransfer } from './placed'
+import { beyond, flowOf, linesOf, steepest, type Flow, type Lines } from './lines'
+import { placedIn, type PlacedSource, type PlacedTransfer } from './placed'
 import { reduceNetwork, type ReducedNetwork } from './reduce'
 
 const LAW = { current: 0, power: 1, ohm: 2 } as const
@@ -20,8 +21,19 @@ export interface OperatingPoint {
   amps: Float64Array
   /** Converters at work: what each gives and takes. */
   transfers: readonly WorkingTransfer[]
+  /** What every source gives, in the order in which they are placed. */
+  sources: readonly SourceFlow[]
   /** Where it collapses: the part of its loads' draw that the sources could still carry (0–1), and of which loads. */
   most?: { share: number; of: 'constant-power loads' | 'all loads' }
+}
+
+/** A source at an operating point. */
+export interface SourceFlow {
+  partId: string
+  node: number
+  amps: number
+  /** At its limit: it gives all it can and its voltage falls, or (`overdrawn`) is asked for more than that. */
+  limit?: 'gives-most' | 'overdrawn'
 }
 
 /** A converter at an operating point. */
@@ -42,10 +54,25 @@ export interface WorkingTransfer {
 const TOLERANCE_V = 2e-5
 const TOLERANCE_A = 1e-4
 const MOST_ITERATIONS = 80
+/** With sources that hold their voltage and have limits, V: a millionth of a volt there is ten amps. */
+const STIFF_TOLERANCE_V = 1e-9
+/** With diodes no node moves farther in one round, V. */
+const DIODE_STEP_V = 1
+/** How far beyond a piece of its curve a source may lie, V and A. */
+const PIECE_TOLERANCE = 1e-6
 /** The two sides of a converter are solved by turns, until neither moves by more than this, V and W. */
 const TURN_V = 1e-7
 const TURN_W = 1e-6
 const MOST_TURNS = 60
+/** The share that a collapsing circuit could carry is found to this, in so many attempts. */
+const SHARE_STEP = 1e-5
+const MOST_ATTEMPTS = 60
+
+/** Holds its node at its EMF, whatever is asked. */
+const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
+
+/** Gives whatever is asked, as a battery does. */
+const givesAll = (s: PlacedSource) => s.mostA === undefined && !s.curve
 
 /** Solves one network in many conditions, each starting from the last. */
 export class Solver {
@@ -68,20 +95,27 @@ export class Solver {
   private sinkNode = new Int32Array(0)
   private sinkLaw = new Uint8Array(0)
   private sinkValue = new Float64Array(0)
-  private sources: PlacedSource[] = []
-  private charging: PlacedCharge[] = []
+  /** `node` is the reduced network's, `outer` the whole one's. */
+  private sources: (PlacedSource & { outer: number; wire: number })[] = []
+  /** Of each source its lines and the piece it is on; null for one without limits. */
+  private lines: (Lines | null)[] = []
+  private pieces = new Int32Array(0)
+  private lifted = false
   private working: {
     transfer: PlacedTransfer
     source: PlacedSource
     fromNode: number
     toNode: number
     sink: number
+    /** Its place among the sources. */
+    at: number
     outA: number
   }[] = []
   private unfed = new Uint8Array(0)
   private state = ''
   private warm = false
   private readonly diodeOut = { amps: 0, siemens: 0 }
+  private readonly flow: Flow = { amps: 0, siemens: 0 }
 
   constructor(readonly network: Network) {
     this.reduced = reduceNetwork(network)
@@ -113,10 +147,11 @@ export class Solver {
         partId: w.transfer.partId,
         node: w.transfer.toNode,
         fromNode: w.transfer.fromNode,
-        outV: w.source.emfV,
+        outV: this.volts[w.toNode]!,
         outA: w.outA,
         inputW: this.sinkValue[w.sink]!,
       })),
+      sources: this.sources.map((s, k) => this.sourceFlow(s, k)),
       ...(most && { most }),
     }
   }
@@ -131,27 +166,46 @@ export class Solver {
   private runReduced(condition: Condition): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
-    if (this.warm && this.settle(1, 1)) return null
+    this.lift(false)
+    if (this.settleAnyhow()) return null
+    // More is asked than the sources give: what would flow if they gave it.
+    const isLimited = this.lines.some(l => l !== null)
+    if (isLimited) this.lift(true)
+    if (isLimited && this.settleAnyhow()) return null
+    return this.collapse()
+  }
+
+  /** From the last point, or else from every node at the highest EMF. */
+  private settleAnyhow(): boolean {
+    if (this.warm && this.settle(1, 1)) return true
     this.cold()
-    this.warm = this.settle(1, 1)
-    return this.warm ? null : this.collapse()
+    return (this.warm = this.settle(1, 1))
+  }
+
+  /**
+   * With their limits, or as if those on which a wire depends gave all that is asked: where a battery stands beside
+   * them, it gives what they do not.
+   */
+  private lift(lifted: boolean) {
+    if (this.lifted === lifted && this.pieces.length === this.sources.length) return
+    this.lifted = lifted
+    const carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
+    this.lines = this.sources.map(s => linesOf(s, lifted && !carried.has(s.wire)))
+    this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
   }
 
   private setSources(condition: Condition) {
-    const state = condition.source + (condition.fullCharge ? ' full charge' : '')
-    if (this.state === state) return
-    this.state = state
+    if (this.state === condition.source) return
+    this.state = condition.source
+    this.pieces = new Int32Array(0)
     const { nodeOf, nodeCount } = this.reduced
     const placed = placedIn(this.network, condition.source)
     this.unfed = new Uint8Array(nodeCount)
     for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.unfed[nodeOf[v]!] = placed.unfed[v]!
-    this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]! }))
-    this.charging = condition.fullCharge ? placed.charging : []
+    const { component } = this.network
+    this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]!, outer: s.node, wire: component[s.node]! }))
     const loads = this.loadNode.length
-    const extra = [
-      ...placed.standing.map(s => ({ ...s, law: LAW[s.law] })),
-      ...this.charging.map(c => ({ node: c.node, law: LAW.current, value: -c.maxA })),
-    ]
+    const extra = placed.standing.map(s => ({ ...s, law: LAW[s.law] }))
     this.sinkNode = Int32Array.from([
       ...this.loadNode,
       ...extra.map(s => nodeOf[s.node]!),
@@ -169,6 +223,7 @@ export class Solver {
       return {
         transfer,
         source: this.sources.find(s => s.transfer === transfer)!,
+        at: this.sources.findIndex(s => s.transfer === transfer),
         fromNode: nodeOf[transfer.fromNode]!,
         toNode: nodeOf[transfer.toNode]!,
         sink,
@@ -177,7 +232,7 @@ export class Solver {
     })
     this.held.set(this.unfed)
     for (const s of this.sources) {
-      if (s.ohm !== 0) continue
+      if (!isHeld(s)) continue
       this.held[s.node] = 1
       this.volts[s.node] = s.emfV
     }
@@ -200,14 +255,75 @@ export class Solver {
 
   /**
    * The whole station: its networks by themselves, and by turns what each converter takes from one and gives to the
-   * other.
+   * other, and which piece of its curve each limited source is on.
    */
   private settle(powerScale: number, otherScale: number): boolean {
     for (let turn = 0; turn < MOST_TURNS; turn++) {
-      if (!this.newton(powerScale, otherScale)) return false
-      if (!this.passPower()) return true
+      if (!this.newton(powerScale, otherScale)) {
+        if (!this.release()) return false
+        continue
+      }
+      if (!this.changePiece() && !this.passPower()) return true
     }
     return false
+  }
+
+  /** Puts the source that lies farthest beyond its piece on the next one. @returns whether there was one */
+  private changePiece(): boolean {
+    let farthest = 0
+    let which = -1
+    for (let k = 0; k < this.lines.length; k++) {
+      const lines = this.lines[k]
+      if (!lines) continue
+      const off = beyond(lines, this.pieces[k]!, this.aboveEmf(k))
+      if (Math.abs(off) <= Math.max(PIECE_TOLERANCE, Math.abs(farthest))) continue
+      farthest = off
+      which = k
+    }
+    if (which < 0) return false
+    this.pieces[which]! += farthest > 0 ? 1 : -1
+    return true
+  }
+
+  /**
+   * No solution with every source on its piece: one that is kept from giving, as a battery that only takes its tail, is
+   * let give again. @returns whether there was one
+   */
+  private release(): boolean {
+    const k = this.lines.findIndex((l, i) => l && this.pieces[i] === l.amps.length && l.highSiemens === 0)
+    if (k < 0) return false
+    this.pieces[k]! -= 1
+    this.restart()
+    return true
+  }
+
+  private aboveEmf(k: number): number {
+    const s = this.sources[k]!
+    return this.volts[s.node]! - (s.curve ? 0 : s.emfV)
+  }
+
+  /** What a source gives, A. */
+  private sourceAmps(k: number): number {
+    const s = this.sources[k]!
+    const lines = this.lines[k]
+    if (lines) {
+      flowOf(lines, this.pieces[k]!, this.aboveEmf(k), this.flow)
+      return this.flow.amps
+    }
+    if (!isHeld(s)) return (s.emfV - this.volts[s.node]!) / s.ohm
+    const others = this.sources.reduce(
+      (sum, o, i) => (o !== s && o.node === s.node && !isHeld(o) ? sum + this.sourceAmps(i) : sum),
+      0,
+    )
+    return this.outflow(s.node) - others
+  }
+
+  private sourceFlow(s: PlacedSource & { outer: number }, k: number): SourceFlow {
+    const flow = { partId: s.partId, node: s.outer, amps: this.sourceAmps(k) }
+    if (s.mostA === undefined || s.mostA <= 0) return flow
+    if (flow.amps > s.mostA + PIECE_TOLERANCE) return { ...flow, limit: 'overdrawn' }
+    const atMost = this.lines[k]!.lowSiemens === 0 && this.pieces[k] === 0
+    return atMost ? { ...flow, limit: 'gives-most' } : flow
   }
 
   /**
@@ -218,10 +334,11 @@ export class Solver {
     for (const w of this.working) {
       const outV = transferOutV(w.transfer, this.volts[w.fromNode]!)
       if (Math.abs(outV - w.source.emfV) > TURN_V) moved = true
+      // What it gives belongs to the voltage it held until now.
+      w.outA = this.sourceAmps(w.at)
+      this.volts[w.toNode]! += outV - w.source.emfV
       w.source.emfV = outV
-      this.volts[w.toNode] = outV
-      w.outA = this.outflow(w.toNode)
-      const inputW = transferInputW(w.transfer, outV, w.outA)
+      const inputW = transferInputW(w.transfer, this.volts[w.toNode]!, w.outA)
       if (Math.abs(inputW - this.sinkValue[w.sink]!) > TURN_W) moved = true
       this.sinkValue[w.sink] = inputW
     }
@@ -253,15 +370,21 @@ export class Solver {
 
   /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */
   private cold() {
+    for (const w of this.working) this.sinkValue[w.sink] = 0
+    this.lines.forEach((l, k) => l && (this.pieces[k] = steepest(l)))
+    this.restart()
+  }
+
+  /** The same, with converters and sources as they were. */
+  private restart() {
     const top = Math.max(0, ...this.sources.map(s => s.emfV))
     this.volts.fill(top)
     this.amps.fill(0)
     for (const w of this.working) {
       w.source.emfV = transferOutV(w.transfer, top)
-      this.sinkValue[w.sink] = 0
     }
     for (let v = 0; v < this.volts.length; v++) if (this.unfed[v]) this.volts[v] = 0
-    for (const s of this.sources) if (s.ohm === 0) this.volts[s.node] = s.emfV
+    for (const s of this.sources) if (isHeld(s)) this.volts[s.node] = s.emfV
   }
 
   /**
@@ -272,6 +395,8 @@ export class Solver {
   private newton(powerScale: number, otherScale: number): boolean {
     const { pattern } = this.reduced
     const { volts, step, diagonal, entries } = this
+    const toleranceV = this.lines.some(l => l !== null) ? STIFF_TOLERANCE_V : TOLERANCE_V
+    const hasDiodes = this.network.diodes.length > 0
     for (let iteration = 0; iteration < MOST_ITERATIONS; iteration++) {
       diagonal.fill(0)
       entries.fill(0)
@@ -286,14 +411,13 @@ export class Solver {
       if (!factor(pattern, diagonal, entries)) return false
       solveFactored(pattern, diagonal, entries, step)
       let largest = 0
-      for (let v = 0; v < volts.length; v++) {
-        const change = step[v]!
-        volts[v]! += change
-        if (Math.abs(change) > largest) largest = Math.abs(change)
-      }
-      if (!(largest < 1e6)) return false
+      for (let v = 0; v < volts.length; v++) if (Math.abs(step[v]!) > largest) largest = Math.abs(step[v]!)
+      if (!(largest < Infinity)) return false
+      // A diode without current has hardly a slope: the step from there would go to millions of volts.
+      const share = hasDiodes && largest > DIODE_STEP_V ? DIODE_STEP_V / largest : 1
+      for (let v = 0; v < volts.length; v++) volts[v]! += step[v]! *= share
       this.carryAmps()
-      if (largest < TOLERANCE_V && currentChange < TOLERANCE_A) {
+      if (largest < toleranceV && currentChange < TOLERANCE_A) {
         this.finishAmps()
         return this.loadsArePositive()
       }
@@ -354,8 +478,16 @@ export class Solver {
   }
 
   private stampSources() {
-    for (const s of this.sources) {
-      if (s.ohm === 0) continue
+    for (let k = 0; k < this.sources.length; k++) {
+      const s = this.sources[k]!
+      if (this.held[s.node]) continue
+      const lines = this.lines[k]
+      if (lines) {
+        flowOf(lines, this.pieces[k]!, this.aboveEmf(k), this.flow)
+        this.diagonal[s.node]! += this.flow.siemens
+        this.step[s.node]! += this.flow.amps
+        continue
+      }
       this.diagonal[s.node]! += 1 / s.ohm
       this.step[s.node]! += (s.emfV - this.volts[s.node]!) / s.ohm
     }
@@ -424,7 +556,7 @@ export class Solver {
     let stride = 1
     const volts = this.volts.slice()
     const amps = this.amps.slice()
-    while (share < 1 && stride > 1e-7) {
+    for (let attempts = 0; share < 1 && stride > SHARE_STEP && attempts < MOST_ATTEMPTS; attempts++) {
       const next = Math.min(1, share + stride)
       if (attempt(next)) {
         share = next

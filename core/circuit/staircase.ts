@@ -27,6 +27,9 @@ export interface Staircase {
   leads: string[]
 }
 
+/** Under this a source gives nothing, A. */
+const GIVES_A = 1e-6
+
 interface Hop {
   branch: number
   upstream: number
@@ -37,21 +40,25 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   if (point.status !== 'ok') return null
   const start = network.nodeOf.get(terminal)
   if (start === undefined || network.unfed[start]) return null
-  const sources = sourcesIn(network, point.condition.source)
-  const sourceAt = (v: number) => sources.find(s => s.node === v)
+  const sources = sourcesIn(network, point.condition.source).map((s, k) => ({ ...s, flow: point.sources[k]! }))
+  const giving = sources.filter(s => s.flow.amps > GIVES_A)
+  // Where nothing flows at all, any source may be the one the voltage comes from.
+  const sourceAt = (v: number) => (giving.length ? giving : sources).find(s => s.node === v)
   const hops = wayUp(network, point, start, v => sourceAt(v) !== undefined)
   if (!hops) return null
   const node = hops.length ? hops[hops.length - 1]!.upstream : start
   const source = sourceAt(node)!
   const steps: Step[] = []
-  const emfV = source.transfer ? point.volts[node]! : source.emfV
+  // One at its limit holds no voltage: the way begins at what its terminals have.
+  const isOwnVolts = !source.transfer && !source.curve && source.flow.limit !== 'gives-most'
+  const emfV = isOwnVolts ? source.emfV : point.volts[node]!
   let volts = emfV
   const down = (label: string, place: string, kind: Step['kind'], dropV: number) => {
     volts -= dropV
     steps.push({ label, place, kind, dropV, volts })
   }
   const part = network.partOf.get(source.partId)!
-  if (source.ohm > 0) down(`inside ${nameOf(part)}`, part.id, 'source', source.emfV - point.volts[node]!)
+  if (source.ohm > 0 && isOwnVolts) down(`inside ${nameOf(part)}`, part.id, 'source', source.emfV - point.volts[node]!)
   const leads: string[] = []
   for (const hop of hops.reverse()) {
     const lead = leadOfBranch(network, hop.branch)

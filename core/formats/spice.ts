@@ -1,8 +1,9 @@
 import type { Condition } from '../circuit/conditions'
 import { compile, type Network } from '../circuit/network'
-import { placedIn } from '../circuit/placed'
+import { placedIn, type PlacedSource } from '../circuit/placed'
 import { Solver, type OperatingPoint } from '../circuit/solve'
 import { kindOf } from '../kinds/index'
+import { transferOutV } from '../kinds/transfer'
 import type { Efficiency } from '../kinds/fields'
 import type { Transfer } from '../kinds/kind'
 import type { Plan } from '../plan/schema'
@@ -26,7 +27,7 @@ export function spiceNetlist(plan: Plan, condition: Condition): string {
       : ['* There is no operating point in this condition: expect the simulator not to converge.']),
     ...merged(network, name),
     ...branches(network, point, name),
-    ...sources(network, condition, name),
+    ...sources(network, point, name),
     ...sinks(network, condition, point, name),
     ...transfers(network, condition, point, name),
   ]
@@ -115,16 +116,23 @@ function branches(network: Network, point: OperatingPoint, name: (t: string) => 
 /** Thermal voltage that simulators take at their nominal 27 °C, V. */
 const THERMAL_AT_27 = 0.0258649
 
-function sources(network: Network, condition: Condition, name: (t: string) => string): string[] {
+/** A source with limits is written as what it is at this point: holding its voltage, or giving a fixed current. */
+function sources(network: Network, point: OperatingPoint, name: (t: string) => string): string[] {
   const at = nameOfNode(network, name)
-  return placedIn(network, condition.source)
-    .sources.filter(s => !s.transfer)
-    .flatMap((s, i) =>
-      s.ohm === 0
-        ? [`* ${s.partId}`, `Ve${i} ${at(s.node)} 0 ${number(s.emfV)}`]
-        : [`* ${s.partId}`, `Ve${i} e${i}x 0 ${number(s.emfV)}`, `Re${i} e${i}x ${at(s.node)} ${number(s.ohm)}`],
-    )
+  return placedIn(network, point.condition.source).sources.flatMap((s, i) => {
+    if (s.transfer) return []
+    const node = at(s.node)
+    const { amps } = point.sources[i]!
+    if (!holds(s, point.volts[s.node]!, amps))
+      return [`* ${s.partId}, at its limit`, `Ie${i} 0 ${node} ${number(amps)}`]
+    return s.ohm === 0
+      ? [`* ${s.partId}`, `Ve${i} ${node} 0 ${number(s.emfV)}`]
+      : [`* ${s.partId}`, `Ve${i} e${i}x 0 ${number(s.emfV)}`, `Re${i} e${i}x ${node} ${number(s.ohm)}`]
+  })
 }
+
+/** Whether a source holds its voltage: what it drops inside is what its resistance says. */
+const holds = ({ emfV, ohm }: PlacedSource, atV: number, amps: number) => Math.abs(emfV - atV - amps * ohm) < 1e-5
 
 function sinks(network: Network, condition: Condition, point: OperatingPoint, name: (t: string) => string): string[] {
   const at = nameOfNode(network, name)
@@ -161,15 +169,24 @@ function transfers(
   name: (t: string) => string,
 ): string[] {
   const at = nameOfNode(network, name)
-  return placedIn(network, condition.source).transfers.flatMap((t, i) => [
-    `* ${t.partId}`,
-    `Vi${i} ${at(t.fromNode)} ti${i}x 0`,
-    `Bo${i} to${i}x 0 V=${outExpression(t, `V(ti${i}x)`)}`,
-    `Vo${i} to${i}x ${at(t.toNode)} 0`,
-    ...startAt(point, `ti${i}x`, point.volts[t.fromNode]!),
-    ...startAt(point, `to${i}x`, point.volts[t.toNode]!),
-    `Bi${i} ti${i}x 0 I=${inputExpression(t, i, floorV(point, t.fromNode))}`,
-  ])
+  const { transfers: all, sources: placed } = placedIn(network, condition.source)
+  return all.flatMap((t, i) => {
+    const k = placed.findIndex(s => s.transfer === t)
+    const { amps } = point.sources[k]!
+    const emfV = transferOutV(t, point.volts[t.fromNode]!)
+    const output = holds({ ...placed[k]!, emfV }, point.volts[t.toNode]!, amps)
+      ? [`Bo${i} to${i}x 0 V=${outExpression(t, `V(ti${i}x)`)}`]
+      : [`Io${i} 0 to${i}x ${number(amps)}`]
+    return [
+      `* ${t.partId}`,
+      `Vi${i} ${at(t.fromNode)} ti${i}x 0`,
+      ...output,
+      `Vo${i} to${i}x ${at(t.toNode)} 0`,
+      ...startAt(point, `ti${i}x`, point.volts[t.fromNode]!),
+      ...startAt(point, `to${i}x`, point.volts[t.toNode]!),
+      `Bi${i} ti${i}x 0 I=${inputExpression(t, i, floorV(point, t.fromNode))}`,
+    ]
+  })
 }
 
 /**

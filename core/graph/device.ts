@@ -37,10 +37,14 @@ export function itemsAlong(lead: Lead): Inline[] {
   return [...(lead.inline ?? [])].sort((a, b) => (a.atM ?? 0) - (b.atM ?? 0))
 }
 
-/** The fuses and breakers in a lead, in the order from its from end. */
+/**
+ * The fuses and breakers that protect a lead's positive, in the order from its from end. One in the negative leg alone
+ * does not: a positive that touches the chassis, or another negative, goes round it.
+ */
 export function devicesIn(lead: Lead): LeadDevice[] {
   return itemsAlong(lead)
     .filter(isDevice)
+    .filter(item => item.legs !== 'negative')
     .map(item => ({
       place: lead.id,
       item: item.id,

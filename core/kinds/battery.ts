@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { absorptionVolts, batteryEmf, restedVolts } from '../battery/emf'
+import { absorptionVolts, batteryEmf, isCharging, restedVolts, TAIL_PER_AH } from '../battery/emf'
 import { chemistryCaution } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { packKey } from '../catalog/stockKeys'
@@ -16,7 +16,6 @@ import {
   voltsAboveZero,
   words,
 } from './fields'
-import { chargeVoltsOf } from './charging'
 import type { PartKind } from './kind'
 
 export const batterySchema = z.strictObject({
@@ -97,6 +96,27 @@ export function batteryLimit(battery: Battery, which: 'continuousA' | 'peakA' | 
   return said.length ? Math.min(...said) : undefined
 }
 
+/** A limit that is judged: what is said, or what is assumed of the chemistry where nothing is. */
+export interface JudgedLimit {
+  amps: number
+  /** Where it is assumed: how, in words. */
+  assumed?: string
+}
+
+/** The current it may give for long, or take; null where nothing is said and nothing can be assumed. */
+export function judgedLimit(battery: Battery, which: 'continuousA' | 'maxChargeA'): JudgedLimit | null {
+  const said = batteryLimit(battery, which)
+  if (said !== undefined) return { amps: said }
+  const { assumed, label } = chemistry(battery.chemistry)
+  if (!assumed) return null
+  const amps = battery.capacityAh * (which === 'continuousA' ? assumed.outPerAh : assumed.inPerAh)
+  const does = which === 'continuousA' ? 'gives' : 'takes'
+  return {
+    amps,
+    assumed: `assumed, since nothing is said: ${figure(battery.capacityAh)} Ah of ${label} ${does} ${figure(amps)} A`,
+  }
+}
+
 const CLASS = 'typical of the class'
 const lithium = (capacityAh: number, internalOhm: number, terminal: string, massG: number) => ({
   kind: 'battery' as const,
@@ -138,14 +158,13 @@ export const battery: PartKind<Battery> = {
       : [{ id: part.id, connector: part.terminal }],
   links: part => (part.outlets ?? []).map(o => ({ a: part.id, b: `${part.id}.${o.id}`, ohm: 0 })),
   sourceStates: part =>
-    absorptionVolts(part) === null ? ['full', 'nominal', 'low'] : ['charging', 'full', 'nominal', 'low'],
-  sources: (part, state, around) => {
-    const heldV = state === 'charging' ? chargeVoltsOf(part, around) : null
-    return [
-      heldV === null
-        ? { at: part.id, emfV: batteryEmf(part, state), ohm: part.internalOhm }
-        : { at: part.id, emfV: heldV, ohm: 0 },
-    ]
+    absorptionVolts(part) === null ? ['full', 'nominal', 'low'] : ['charging', 'bulk', 'full', 'nominal', 'low'],
+  // One that is charged elsewhere goes on as it is while others charge.
+  sources: (part, state) => {
+    const elsewhere = part.charged === 'elsewhere'
+    const emfV = batteryEmf(part, elsewhere && isCharging(state) ? 'full' : state)
+    const tail = state === 'charging' && !elsewhere && { leastA: -TAIL_PER_AH * part.capacityAh }
+    return [{ at: part.id, emfV, ohm: part.internalOhm, ...tail }]
   },
   stores: true,
   passes: () => [],

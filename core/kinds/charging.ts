@@ -1,7 +1,7 @@
-import { absorptionVolts, type BatteryFacts } from '../battery/emf'
+import { absorptionVolts } from '../battery/emf'
 import type { ChargeProfiles, Efficiency } from './fields'
 import { kindOf } from './index'
-import type { Around, ChargeOutput } from './kind'
+import type { Around, ChargeOutput, Source } from './kind'
 
 /** A charging device that does not say to what it is set: no 12 V one goes higher, V. */
 export const UNSET_CHARGE_V = 15
@@ -50,16 +50,32 @@ export function chargersOf(batteryId: string, around: Around): { partId: string;
 }
 
 /**
- * Voltage a battery is held at while it is charged, V: the highest absorption voltage of the charging devices wired to
- * it, else its own
- * or its chemistry's. null for one that is not charged where its loads are.
+ * Voltage to which a device charges, V. Where it does not say: the highest it has a setting for, else what suits the
+ * batteries on it.
  */
-export function chargeVoltsOf(battery: BatteryFacts & { id: string }, around: Around): number | null {
-  const own = absorptionVolts(battery)
-  if (battery.charged === 'elsewhere') return null
-  const said = chargersOf(battery.id, around).flatMap(c => c.output.absorptionV ?? [])
-  return said.length ? Math.max(...said) : own
+export function chargesToV(output: ChargeOutput, around: Around): number {
+  if (output.absorptionV !== null) return output.absorptionV
+  const could = Object.values(output.profiles).flatMap(p => p?.absorptionV ?? [])
+  if (could.length) return Math.max(...could)
+  const wanted = around(output.at).flatMap(({ part }) => (part.kind === 'battery' ? [absorptionVolts(part) ?? 0] : []))
+  return Math.max(...wanted, 0) || UNSET_CHARGE_V
 }
+
+/** Points on which a charge that has a power, and not a current, is drawn as straight lines: within 0.1 % of it. */
+const POWER_POINTS = 8
+
+/** A charging device at work, as a source: holds what it charges to, up to its amps and its watts. */
+export function chargingSource(output: ChargeOutput, around: Around): Source {
+  const { at, maxA, mostW } = output
+  const emfV = chargesToV(output, around)
+  if (mostW === undefined || mostW >= maxA * emfV) return { at, emfV, ohm: 0, leastA: 0, mostA: maxA }
+  const fromV = mostW / maxA
+  const falling = Array.from({ length: POWER_POINTS + 1 }, (_, i) => fromV * (emfV / fromV) ** (i / POWER_POINTS))
+  const curve = falling.map(v => [v, mostW / v] as const)
+  return { at, emfV, ohm: 0, curve: [...curve, [emfV + STIFF_V, 0]] }
+}
+/** Over this it goes from what it gives to nothing, V. */
+const STIFF_V = 1e-6
 
 /** Efficiency at an output, from a number or a curve; straight lines between its points. */
 export function efficiencyAt(efficiency: Efficiency, out: { amps: number; watts: number }): number {

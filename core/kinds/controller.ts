@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isCharging } from '../battery/emf'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { figure } from '../units/number'
 import { chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
@@ -66,9 +67,12 @@ function chargeAmps(controller: Controller, around: Around): number {
   if (controller.type === 'pwm' || absorptionV === null)
     return Math.min(controller.maxChargeA, panelAmps(controller, around))
   // Low on charge the battery stands under its absorption voltage, and the same power is more current.
-  const watts = panels.reduce((sum, p) => sum + p.maxPowerV * p.maxPowerA, 0)
-  return Math.min(controller.maxChargeA, (TRACKING_EFFICIENCY * watts) / (0.87 * absorptionV))
+  return Math.min(controller.maxChargeA, trackedW(controller, around) / (0.87 * absorptionV))
 }
+
+/** What an MPPT controller has of its panels in full sun, W. */
+const trackedW = (controller: Controller, around: Around): number =>
+  TRACKING_EFFICIENCY * panelsOn(controller, around).reduce((sum, p) => sum + p.maxPowerV * p.maxPowerA, 0)
 
 const CLASS = 'typical of the class'
 const profiles = {
@@ -109,10 +113,12 @@ export const controller: PartKind<Controller> = {
   links: part => [{ a: `${part.id}.battery`, b: `${part.id}.load`, ohm: 0 }],
   standing: (part, state, around) => [
     { at: `${part.id}.battery`, law: 'current', value: part.selfA ?? 0 },
-    { at: `${part.id}.panel`, law: 'current', value: state === 'charging' ? panelAmps(part, around) : 0 },
+    { at: `${part.id}.panel`, law: 'current', value: isCharging(state) ? panelAmps(part, around) : 0 },
   ],
-  charge: (part, around) =>
-    chargeOutput(`${part.id}.battery`, part, { maxA: chargeAmps(part, around), field: 'maxChargeA' }),
+  charge: (part, around) => {
+    const output = chargeOutput(`${part.id}.battery`, part, { maxA: chargeAmps(part, around), field: 'maxChargeA' })
+    return part.type === 'mppt' ? { ...output, mostW: trackedW(part, around) } : output
+  },
   switching: part => ({
     hz: part.switchingHz,
     what: part.type === 'mppt' ? 'its tracking stage' : 'its PWM stage',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isCharging } from '../battery/emf'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { figure } from '../units/number'
 import { chargeOutput, profileOf } from './charging'
@@ -17,7 +18,6 @@ import {
   watts,
 } from './fields'
 import type { PartKind, Transfer } from './kind'
-import { transferInputW } from './transfer'
 
 export const converterSchema = z.strictObject({
   id,
@@ -68,6 +68,7 @@ function transferOf(part: Converter): Transfer {
     dropV: part.dropoutV ?? CONVERTER_DROPOUT_V,
     idleW: part.idleW ?? 0,
     efficiency: part.efficiency ?? CONVERTER_EFFICIENCY,
+    mostA: part.maxOutA,
   }
 }
 
@@ -107,19 +108,15 @@ export const converter: PartKind<Converter> = {
     { id: `${part.id}.in`, connector: part.in },
     { id: `${part.id}.out`, connector: part.out, ratedA: part.maxOutA },
   ],
-  transfer: part => (part.charges ? null : transferOf(part)),
   // A DC-DC charger works while the station is charged; else it only idles.
-  standing: (part, state) => {
-    if (!part.charges) return []
+  transfers: (part, state) => {
+    if (!part.charges) return [transferOf(part)]
     const { absorptionV } = profileOf(part.charges.chemistries, part.charges.set)
-    const works = state === 'charging' && absorptionV !== null
-    return [
-      {
-        at: `${part.id}.in`,
-        law: 'power',
-        value: works ? transferInputW(transferOf(part), absorptionV, part.maxOutA) : (part.idleW ?? 0),
-      },
-    ]
+    return isCharging(state) && absorptionV !== null ? [{ ...transferOf(part), setV: absorptionV }] : []
+  },
+  standing: (part, state) => {
+    const idles = part.charges && !isCharging(state)
+    return idles ? [{ at: `${part.id}.in`, law: 'power', value: part.idleW ?? 0 }] : []
   },
   charge: part =>
     part.charges

@@ -1,7 +1,9 @@
 import { z } from 'zod'
+import { isCharging } from '../battery/emf'
 import { figure } from '../units/number'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { chargeOutput, profileOf } from './charging'
+import { CONVERTER_EFFICIENCY } from './converter'
 import {
   amps,
   ampsAboveZero,
@@ -14,7 +16,7 @@ import {
   volts,
   voltsAboveZero,
 } from './fields'
-import type { Around, PartKind } from './kind'
+import type { Around, PartKind, Transfer } from './kind'
 
 export const gateSchema = z.strictObject({
   id,
@@ -63,25 +65,23 @@ export const gate: PartKind<Gate> = {
   ],
   // The supply carries the station while the mains is there, which is when batteries are charged; else the battery
   // does.
-  transfer: (part, state, around) => {
-    const [first, second] = state === 'charging' ? ['supply', 'battery'] : ['battery', 'supply']
+  transfers: (part, state, around) => {
+    const [first, second] = isCharging(state) ? ['supply', 'battery'] : ['battery', 'supply']
     const from = [first, second].map(t => `${part.id}.${t}`).find(t => isFed(t, around))
-    return from === undefined
-      ? null
-      : {
-          from,
-          to: `${part.id}.out`,
-          relation: 'follows-input',
-          setV: 0,
-          dropV: part.forwardDropV ?? GATE_DROP_V,
-          idleW: 0,
-          efficiency: 1,
-        }
-  },
-  standing: (part, state, around) => {
+    if (from === undefined) return []
+    const way: Transfer = {
+      from,
+      to: `${part.id}.out`,
+      relation: 'follows-input',
+      setV: 0,
+      dropV: part.forwardDropV ?? GATE_DROP_V,
+      idleW: 0,
+      efficiency: 1,
+    }
     const { absorptionV } = profileOf(part.chemistries, part.set)
-    const charges = state === 'charging' && part.chargeA && absorptionV !== null && isFed(`${part.id}.supply`, around)
-    return charges ? [{ at: `${part.id}.supply`, law: 'current', value: part.chargeA! }] : []
+    const charges = isCharging(state) && part.chargeA && absorptionV !== null && from === `${part.id}.supply`
+    const stage: Transfer = { ...way, to: `${part.id}.battery`, relation: 'any', setV: absorptionV ?? 0 }
+    return charges ? [way, { ...stage, efficiency: CONVERTER_EFFICIENCY, mostA: part.chargeA! }] : [way]
   },
   charge: part =>
     part.chargeA

@@ -50,11 +50,18 @@ export interface Pass {
   faultOhm: number | null
 }
 
-/** A source at a terminal: an EMF behind a resistance; 0 Ω holds the terminal at the EMF. */
+/**
+ * A source at a terminal: an EMF behind a resistance; 0 Ω holds the terminal at the EMF. Beyond `mostA` it gives just
+ * that, at whatever voltage results; under `leastA` it takes no more than that: 0 for what never sinks.
+ */
 export interface Source {
   at: string
   emfV: number
   ohm: number
+  leastA?: number
+  mostA?: number
+  /** In place of EMF and resistance: volts and amps of a falling curve, straight lines between, flat beyond. */
+  curve?: readonly (readonly [volts: number, amps: number])[]
 }
 
 /** What a load takes at its terminal: amps, watts or ohms by `law`. */
@@ -98,6 +105,8 @@ export interface Transfer {
   dropV: number
   idleW: number
   efficiency: Efficiency
+  /** What its output gives at most, A; unsaid: all that is asked. It never sinks where this is said. */
+  mostA?: number
 }
 
 /**
@@ -110,6 +119,8 @@ export interface ChargeOutput {
   absorptionV: number | null
   floatV: number | null
   maxA: number
+  /** Where what it gets is a power, as from a panel at its best point, W. */
+  mostW?: number
   /** Fields of the part that say what it is set to, the profiles it has, and its current. */
   fields: { set: string; profiles: string; current: string }
   profiles: ChargeProfiles
@@ -270,8 +281,8 @@ interface Common<P extends { id: string; kind: string }> {
    */
   highestV?: (part: P, lowestC: number) => number
 
-  /** Power changed from one terminal to another in a state, or null. */
-  transfer?: (part: P, state: SourceState, around: Around) => Transfer | null
+  /** Power changed from one terminal to another in a state. */
+  transfers?: (part: P, state: SourceState, around: Around) => Transfer[]
   /** What it takes whether anything is active or not. */
   standing?: (part: P, state: SourceState, around: Around) => Sink[]
   /** How it charges a battery; null where it does not. */

@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { isCharging } from '../battery/emf'
 import { PANEL_CAUTION } from '../catalog/cautions'
 import { figure, fixed } from '../units/number'
 import { ampsAboveZero, commonFields, connectorId, id, voltsAboveZero, words } from './fields'
 import { profileOf } from './charging'
-import type { PartKind } from './kind'
+import type { PartKind, Source } from './kind'
 
 const perDegree = z.number().min(-0.02).max(0.02)
 
@@ -53,6 +54,15 @@ export function openCircuitVolts(panel: Panel, cellC: number): number {
   return panel.openCircuitV * (1 + (panel.voltsPerC ?? SILICON_PER_C.volts) * (cellC - 25))
 }
 
+/** Straight lines through short circuit, best point and open circuit, in full sun. */
+const curveOf = ({ shortCircuitA, maxPowerV, maxPowerA, openCircuitV }: Panel): Pick<Source, 'curve'> => ({
+  curve: [
+    [0, shortCircuitA],
+    [maxPowerV, maxPowerA],
+    [openCircuitV, 0],
+  ],
+})
+
 const CLASS = 'typical of the class'
 const folding = (
   name: string,
@@ -69,15 +79,15 @@ export const panel: PartKind<Panel> = {
   role: 'source',
   schema: panelSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  // In the sun and charging it stands at its best point, or is drawn down to the battery by a switch; else it is open.
+  // On a controller it stands at its best point while that works, or is drawn down to the battery by a switch; open
+  // else. Without one it gives what its curve says.
   sources: (part, state, around) => {
     const controller = around(part.id).find(a => a.part.kind === 'controller' && a.terminal.endsWith('.panel'))?.part
-    const pulledDown =
-      controller?.kind === 'controller' && controller.type === 'pwm'
-        ? profileOf(controller.chemistries, controller.set).absorptionV
-        : null
+    if (controller?.kind !== 'controller') return [{ at: part.id, emfV: part.openCircuitV, ohm: 0, ...curveOf(part) }]
+    const { absorptionV } = profileOf(controller.chemistries, controller.set)
+    const pulledDown = controller.type === 'pwm' ? absorptionV : null
     const chargingV = pulledDown === null ? part.maxPowerV : Math.min(pulledDown, part.maxPowerV)
-    return [{ at: part.id, emfV: state === 'charging' && controller ? chargingV : part.openCircuitV, ohm: 0 }]
+    return [{ at: part.id, emfV: isCharging(state) ? chargingV : part.openCircuitV, ohm: 0 }]
   },
   needsController: true,
   links: () => [],

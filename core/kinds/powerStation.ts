@@ -31,7 +31,7 @@ type Port = PowerStation['ports'][number]
 function portVolts(port: Port, state: SourceState): number {
   if (port.mode === 'regulated') return port.volts
   const empty = port.emptyV ?? port.volts
-  if (state === 'low') return empty
+  if (state === 'low' || state === 'bulk') return empty
   return state === 'nominal' ? (port.volts + empty) / 2 : port.volts
 }
 
@@ -44,7 +44,13 @@ export const powerStation: PartKind<PowerStation> = {
   terminals: part => part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA })),
   sourceStates: part => (part.ports.some(p => p.mode === 'follows-battery') ? ['full', 'nominal', 'low'] : ['nominal']),
   sources: (part, state) =>
-    part.ports.map(p => ({ at: `${part.id}.${p.id}`, emfV: portVolts(p, state), ohm: p.ohm ?? 0.02 })),
+    part.ports.map(p => ({
+      at: `${part.id}.${p.id}`,
+      emfV: portVolts(p, state),
+      ohm: p.ohm ?? 0.02,
+      leastA: 0,
+      mostA: p.ratedA,
+    })),
   links: () => [],
   passes: () => [],
   ports: { field: 'ports', reserved: [], distributes: false },

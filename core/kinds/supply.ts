@@ -1,8 +1,10 @@
 import { z } from 'zod'
+import { isCharging } from '../battery/emf'
 import { MAINS_CAUTION } from '../catalog/cautions'
 import { figure } from '../units/number'
 import { AC_EFFICIENCY } from './charging'
 import { ampsAboveZero, commonFields, connectorId, hertz, id, noise, ohms, voltsAboveZero } from './fields'
+import { kindOf } from './index'
 import type { PartKind } from './kind'
 
 export const supplySchema = z.strictObject({
@@ -42,7 +44,12 @@ export const supply: PartKind<Supply> = {
   role: 'source',
   schema: supplySchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  sources: part => [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0 }],
+  // On a battery's wire it charges: the station's other states are those in which the mains is away.
+  sources: (part, state, around) => {
+    if (around(part.id).some(a => kindOf(a.part).stores) && !isCharging(state)) return []
+    const mostA = part.peakA ?? part.continuousA
+    return [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0, leastA: 0, mostA }]
+  },
   switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its mains stage' }),
   links: () => [],
   passes: () => [],

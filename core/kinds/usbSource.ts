@@ -55,7 +55,10 @@ export const usbSource: PartKind<UsbSource> = {
   role: 'source',
   schema: usbSourceSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  sources: (part, _state, around) => [{ at: part.id, emfV: delivered(part, requestOn(part, around)).volts, ohm: 0 }],
+  sources: (part, _state, around) => {
+    const { volts, amps } = delivered(part, requestOn(part, around))
+    return [{ at: part.id, emfV: volts, ohm: 0, leastA: 0, mostA: amps }]
+  },
   links: () => [],
   passes: () => [],
   intoShort: part => [

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isCharging } from '../battery/emf'
 import { figure } from '../units/number'
 import { amps, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
@@ -22,14 +23,20 @@ export const vehicle: PartKind<Vehicle> = {
   schema: vehicleSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
   sourceStates: () => ['engine-on', 'engine-off'],
-  // Where a plan has a battery, its engine runs while that one is charged.
-  sources: (part, state) => [
-    {
-      at: part.id,
-      emfV: state === 'charging' || state === 'engine-on' ? part.engineOnV : part.engineOffV,
-      ohm: part.internalOhm,
-    },
-  ],
+  // Where a plan has a battery, its engine runs while that one is charged. Beyond what the alternator has left over
+  // the starter battery gives too.
+  sources: (part, state) => {
+    const { id: at, internalOhm: ohm, alternatorSpareA: mostA } = part
+    const starter = { at, emfV: part.engineOffV, ohm }
+    if (!isCharging(state) && state !== 'engine-on') return [starter]
+    const alternator = { at, emfV: part.engineOnV, ohm, leastA: 0 }
+    return mostA === undefined
+      ? [alternator]
+      : [
+          { ...alternator, mostA },
+          { ...starter, leastA: 0 },
+        ]
+  },
   links: () => [],
   passes: () => [],
   intoShort: part => [{ at: part.id, by: 'itself', kind: 'emf', emfV: part.engineOnV, ohm: part.internalOhm }],

@@ -101,13 +101,17 @@ export class Study {
   }
 
   /**
-   * What all loads on a battery's wire take from it while idle and charging, A; null where that cannot be told apart.
+   * What all loads on a battery's wire take from it and its chargers while idle at the end of a charge, A; null where
+   * that cannot be told apart.
    */
   batteryIdleA(batteryId: string): number | null {
-    const point = this.solved.points.find(p => p.condition.id === 'charging/idle' && !p.condition.fullCharge)
+    const point = this.point('charging/idle')
     const sharing = this.around(batteryId).filter(a => gives(a.part) && !kindOf(a.part).needsController)
     if (!point || point.status !== 'ok' || new Set(sharing.map(a => a.part.id)).size > 1) return null
-    return partAmps(this.solved.network, point, this.parts.get(batteryId)!)
+    const { component, nodeOf } = this.solved.network
+    const wire = component[nodeOf.get(batteryId)!]
+    const given = point.sources.filter(s => component[s.node] === wire).reduce((sum, s) => sum + s.amps, 0)
+    return given
   }
 
   arrival(terminal: string) {

@@ -53,6 +53,19 @@ export const dropper = (more: Record<string, unknown> = {}) => ({
   ...more,
 })
 
+const joined = (more: Record<string, unknown>) =>
+  smallPlan({
+    parts: [
+      battery({ maxChargeA: 50 }),
+      radio(),
+      battery({ id: 'agm', chemistry: 'agm', seriesCells: 6, capacityAh: 100, maxChargeA: 60 }),
+    ],
+    leads: [
+      lead(),
+      lead({ id: 'l2', from: 'agm', to: 'bat', ends: {}, inline: [fuse(40), { id: 's', kind: 'switch', ...more }] }),
+    ],
+  })
+
 export const BASIC_PAIRS: Record<string, Pair> = {
   'fuse-missing': {
     fires: withLead({ inline: [] }),
@@ -105,8 +118,8 @@ export const BASIC_PAIRS: Record<string, Pair> = {
     severity: 'fail',
   },
   'arrival-over': {
-    fires: withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 14.38 } }),
-    near: withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 14.4 } }),
+    fires: withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 13.55 } }),
+    near: withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 13.6 } }),
     place: 'hf',
     severity: 'fail',
   },
@@ -153,34 +166,11 @@ export const BASIC_PAIRS: Record<string, Pair> = {
     place: 'bat',
     severity: 'fail',
   },
+  // A rested lithium pack stands above an AGM battery, and fills it.
   'sources-joined': {
-    fires: smallPlan({
-      parts: [battery(), radio(), supply({ id: 'psu' })],
-      leads: [
-        lead(),
-        lead({
-          id: 'l2',
-          from: 'psu',
-          to: 'bat',
-          ends: { from: { connector: 'ring-m6' }, to: { connector: 'ring-m6' } },
-          inline: [fuse(20, 0.9)],
-        }),
-      ],
-    }),
-    near: smallPlan({
-      parts: [battery(), radio(), supply({ id: 'psu' })],
-      leads: [
-        lead(),
-        lead({
-          id: 'l2',
-          from: 'psu',
-          to: 'bat',
-          ends: { from: { connector: 'ring-m6' }, to: { connector: 'ring-m6' } },
-          inline: [fuse(20, 0.9), { id: 's', kind: 'switch', closed: false, atM: 0.5 }],
-        }),
-      ],
-    }),
-    place: 'psu',
+    fires: joined({}),
+    near: joined({ closed: false }),
+    place: 'agm',
     severity: 'caution',
   },
   island: {
@@ -246,8 +236,8 @@ export const BASIC_PAIRS: Record<string, Pair> = {
     severity: 'fail',
   },
   'dropper-idle': {
-    fires: withRadio({ supply: { minV: 10, nominalV: 12, maxV: 13.5 } }, { inline: [fuse(20), dropper()] }),
-    near: withRadio({ supply: { minV: 10, nominalV: 12, maxV: 13.8 } }, { inline: [fuse(20), dropper()] }),
+    fires: withRadio({ supply: { minV: 10, nominalV: 12, maxV: 12.7 } }, { inline: [fuse(20), dropper()] }),
+    near: withRadio({ supply: { minV: 10, nominalV: 12, maxV: 13 } }, { inline: [fuse(20), dropper()] }),
     place: 'l1',
     severity: 'fail',
   },

@@ -363,6 +363,66 @@ const generator = (ratedW: number) =>
     ],
     leads: [lead({ from: 'psu' })],
   })
+/** A panel on a pack, with a controller between or not. */
+const bareSun = (bare: boolean) =>
+  smallPlan({
+    parts: [
+      battery({ maxChargeA: 25 }),
+      { id: 'sun', kind: 'panel', openCircuitV: 22, shortCircuitA: 6, maxPowerV: 18, maxPowerA: 5.5 },
+      {
+        id: 'ctl',
+        kind: 'controller',
+        type: 'pwm',
+        maxPanelV: 30,
+        maxChargeA: 10,
+        set: 'lifepo4',
+        chemistries: { lifepo4: { absorptionV: 14.4 } },
+      },
+      radio(),
+    ],
+    leads: [
+      lead(),
+      lead({ id: 's', from: 'sun', to: bare ? 'bat' : 'ctl.panel', ends: {} }),
+      lead({ id: 'c', from: 'ctl.battery', to: 'bat', ends: {} }),
+    ],
+  })
+
+/** A low lithium bank behind an isolator relay. */
+const onAlternator = (alternatorSpareA: number) =>
+  smallPlan({
+    parts: [
+      battery({ capacityAh: 200, internalOhm: 0.004, maxChargeA: 200 }),
+      { id: 'eng', kind: 'vehicle', engineOnV: 14.2, engineOffV: 12.6, internalOhm: 0.006, alternatorSpareA },
+      radio(),
+    ],
+    leads: [
+      lead(),
+      lead({ id: 'e', from: 'eng', to: 'bat', conductor: { awg: 2 }, ends: {}, inline: [{ id: 'r', kind: 'switch' }] }),
+    ],
+  })
+
+/** A charger whose mains side hangs on an inverter on the battery that it fills. */
+const looped = (fedBy: string | undefined) =>
+  smallPlan({
+    parts: [
+      battery({ maxChargeA: 25 }),
+      { id: 'inv', kind: 'inverter', input: { minV: 10.5, maxV: 15.5 }, ratedW: 600, efficiency: 0.88, idleW: 5 },
+      { id: 'chg', kind: 'charger', maxA: 10, set: 'lifepo4', chemistries: { lifepo4: { absorptionV: 14.4 } }, fedBy },
+      radio(),
+    ],
+    leads: [
+      lead(),
+      lead({ id: 'i', from: 'bat', to: 'inv.in', ends: {} }),
+      lead({ id: 'c', from: 'chg', to: 'bat', ends: {} }),
+    ],
+  })
+
+const switched = (ratedA: number) =>
+  smallPlan({
+    parts: [battery(), radio()],
+    leads: [lead({ inline: [fuse(20), { id: 's', kind: 'switch', ratedA, atM: 0.3 }] })],
+  })
+
 const joinedSupply = (setV: number) =>
   smallPlan({
     parts: [
@@ -586,7 +646,35 @@ export const PAIRS: Record<string, Pair> = {
   'load-terminal': { fires: onLoadTerminal({}, 8), near: onLoadTerminal({}, 12), place: 'ctl.load', severity: 'fail' },
   'vehicle-engine-off': { fires: vehicle(), near: vehicle({ ignition: true }), place: 'dc', severity: 'caution' },
   'supply-charge': { fires: supplied({}, { chargeA: 10 }), near: supplied(), place: 'psu', severity: 'fail' },
-  'supply-as-charger': { fires: joinedSupply(13.8), near: joinedSupply(13.5), place: 'psu', severity: 'caution' },
+  'supply-as-charger': { fires: joinedSupply(13.9), near: joinedSupply(13.8), place: 'psu', severity: 'caution' },
+  'source-over-battery': {
+    fires: joinedSupply(15),
+    near: joinedSupply(14.6),
+    place: 'bat',
+    severity: 'danger',
+  },
+  'panel-direct': { fires: bareSun(true), near: bareSun(false), place: 'sun', severity: 'danger' },
+  'charger-unset': {
+    fires: charged({ set: undefined, chemistries: { lifepo4: profile(14.4, 13.5), agm: profile(14.6, 13.6) } }),
+    near: charged({ set: undefined, chemistries: { lifepo4: profile(14.4, 13.5) } }),
+    place: 'chg',
+    severity: 'caution',
+  },
+  'alternator-overdrawn': { fires: onAlternator(40), near: onAlternator(200), place: 'eng', severity: 'fail' },
+  'charger-loop': { fires: looped('inv'), near: looped(undefined), place: 'chg', severity: 'fail' },
+  'charged-elsewhere': {
+    fires: charged({}, { charged: 'elsewhere' }),
+    near: charged({}, { charged: 'in-place' }),
+    place: 'bat',
+    severity: 'caution',
+  },
+  'strings-unfused': {
+    fires: withMembers([1, 2, 3].map(string => member({ string, fused: string > 1 }))),
+    near: withMembers([1, 2, 3].map(string => member({ string, fused: true }))),
+    place: 'bat',
+    severity: 'danger',
+  },
+  'item-rating': { fires: switched(9), near: switched(10), place: 'l1', severity: 'caution' },
   'generator-load': { fires: generator(400), near: generator(600), place: 'gen', severity: 'fail' },
   'accessory-transmitter': {
     fires: smallPlan({

@@ -21,6 +21,9 @@ for (const [name, plan] of Object.entries(spicePlans())) {
       encoding: 'utf8',
       stdio: ['ignore', 'pipe', 'pipe'],
     })
+    const ended = /ended = (\S+)/.exec(printed)?.[1]
+    if (ended !== undefined && Number(ended) < 0.39)
+      throw new Error(`${condition} of ${name} ended at ${ended} s:\n${printed}`)
     const volts: Record<string, number> = {}
     for (const terminal of terminals) {
       const found = new RegExp(`v\\(n_${terminal.replaceAll('.', '_').replaceAll('-', '_')}\\) = (\\S+)`, 'i').exec(

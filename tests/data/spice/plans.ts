@@ -1,40 +1,12 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { limits } from './limits'
+import { battery, lead, window } from './parts'
 
 const demo = (file: string) =>
   JSON.parse(
     readFileSync(join(import.meta.dirname, file === 'clean-bench.json' ? '../../../demo' : '..', file), 'utf8'),
   ) as any
-
-const end = (connector: string) => ({ connector })
-const lead = (
-  id: string,
-  from: string,
-  to: string,
-  lengthM: number,
-  conductor: object,
-  ends: [string, string],
-  inline?: object[],
-) => ({
-  id,
-  from,
-  to,
-  lengthM,
-  conductor: { insulationC: 105, ...conductor },
-  ends: { from: end(ends[0]), to: end(ends[1]) },
-  ...(inline && { inline }),
-})
-
-const window = { minV: 9, nominalV: 12, maxV: 16 }
-const battery = (id: string, capacityAh: number, internalOhm: number) => ({
-  id,
-  kind: 'battery',
-  chemistry: 'lifepo4',
-  seriesCells: 4,
-  capacityAh,
-  internalOhm,
-  terminal: 'ring-m6',
-})
 
 /**
  * Two unlike packs in parallel over unlike leads, a ring of three joints, a dropper, every kind of draw, drawn
@@ -201,8 +173,9 @@ export function spicePlans(): Record<string, { plan: any; conditions: string[] }
     },
     'tern-rock-evening': { plan: ternRockEvening(), conditions: ['full/all', 'low/all', 'low/idle'] },
     'clean-bench': { plan: demo('clean-bench.json'), conditions: ['nominal/idle', 'nominal/all', 'nominal/only:vhf'] },
-    'mesh-open': { plan: mesh('open'), conditions: ['full/idle', 'low/all', 'nominal/only:pc', 'charging/all'] },
+    'mesh-open': { plan: mesh('open'), conditions: ['full/idle', 'low/all', 'nominal/only:pc', 'full/all'] },
     'mesh-enclosed': { plan: mesh('enclosed'), conditions: ['low/all', 'full/only:hf', 'full/only:qrp'] },
+    ...limits(),
     metric: { plan: metric(), conditions: ['full/all', 'low/all', 'charging/only:hub', 'nominal/idle'] },
   }
 }

@@ -12,7 +12,7 @@ describe('conditions', () => {
   const tern = demoPlan('tern-rock-evening')
   it('are the whole matrix of source and load states', () => {
     const ids = conditionsOf(tern).map(c => c.id)
-    expect(ids).toHaveLength(4 * 8)
+    expect(ids).toHaveLength(5 * 8)
     expect(ids).toEqual(
       expect.arrayContaining(['charging/idle', 'low/all', 'full/only:vhf', 'nominal/both-operators', 'low/hf-half']),
     )
@@ -43,7 +43,7 @@ describe('conditions', () => {
     expect(pointOf(tern, 'low/hf-half').parts.vhf).toMatchObject({ amps: 0.6 })
   })
   it('says which there are when asked for one there is not', () =>
-    expect(findCondition(tern, 'empty/all')).toContain('charging, full, nominal, low'))
+    expect(findCondition(tern, 'empty/all')).toContain('charging, bulk, full, nominal, low'))
   it('have words', () => {
     expect(conditionWords(tern, 'low/all')).toBe('nearly empty, all active')
     expect(conditionWords(tern, 'full/only:hf')).toBe('full, HF radio transmits')

@@ -2,11 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { solveCorners, solveMatrix, solvedPoints, arrivalSpan } from '../../../core/circuit/matrix'
 import { compile } from '../../../core/circuit/network'
-import { sourcesIn } from '../../../core/circuit/placed'
 import { namePoint, partAmps } from '../../../core/circuit/point'
 import { staircase } from '../../../core/circuit/staircase'
 import { thickerSizes } from '../../../core/conductor/ladder'
-import { kindOf } from '../../../core/kinds/index'
+import { isLoad } from '../../../core/kinds/index'
 import type { Plan } from '../../../core/plan/schema'
 import { battery, smallPlan } from '../../data/plans'
 
@@ -83,18 +82,10 @@ describe('invariants', () => {
           let given = 0
           let taken = 0
           for (const part of plan.parts) {
-            const kind = kindOf(part)
-            if (kind.role === 'between') continue
-            const volts = point.volts[network.nodeOf.get(part.id)!]!
-            const amps = partAmps(network, point, part)
-            if (kind.sink) {
-              taken += volts * amps
-              continue
-            }
-            const source = sourcesIn(network, point.condition.source).find(s => s.partId === part.id)!
-            given += source.emfV * amps
-            taken += source.ohm * amps ** 2
+            if (!isLoad(part)) continue
+            taken += point.volts[network.nodeOf.get(part.id)!]! * partAmps(network, point, part)
           }
+          for (const { node, amps } of point.sources) given += point.volts[node]! * amps
           for (let b = 0; b < network.branchCount; b++)
             taken += point.amps[b]! * (point.volts[network.from[b]!]! - point.volts[network.to[b]!]!)
           expect(Math.abs(given - taken)).toBeLessThan(1e-6 * Math.max(1, given))

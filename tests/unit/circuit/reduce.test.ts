@@ -3,7 +3,9 @@ import { solveMatrix, solvedPoints } from '../../../core/circuit/matrix'
 import { compile } from '../../../core/circuit/network'
 import { partAmps } from '../../../core/circuit/point'
 import { reduceNetwork } from '../../../core/circuit/reduce'
-import { kindOf } from '../../../core/kinds/index'
+import { placedIn } from '../../../core/circuit/placed'
+import { sinkAmps } from '../../../core/kinds/draw'
+import { isLoad } from '../../../core/kinds/index'
 import type { Plan } from '../../../core/plan/schema'
 import { readPlan } from '../../../core/plan/faults'
 import { madeUpPlan } from '../../bench/plans'
@@ -42,12 +44,11 @@ describe('the reduced network', () => {
           sum[network.from[b]!]! -= point.amps[b]!
           sum[network.to[b]!]! += point.amps[b]!
         }
-        for (const part of plan.parts) {
-          const kind = kindOf(part)
-          const node = network.nodeOf.get(part.id)
-          if (node === undefined || kind.role === 'between') continue
-          sum[node]! += (kind.sources ? 1 : -1) * partAmps(network, point, part)
-        }
+        for (const part of plan.parts.filter(isLoad))
+          sum[network.nodeOf.get(part.id)!]! -= partAmps(network, point, part)
+        for (const source of point.sources) sum[source.node]! += source.amps
+        for (const taken of placedIn(network, point.condition.source).standing)
+          sum[taken.node]! -= sinkAmps(taken, point.volts[taken.node]!)
         for (const left of sum) expect(Math.abs(left)).toBeLessThan(1e-6)
       }
     })

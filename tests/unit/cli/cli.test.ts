@@ -72,7 +72,7 @@ describe('solve', () => {
     expect(Object.keys(point.leads.l1)).toEqual(['amps', 'dropV', 'watts', 'conductorC'])
   })
   it('gives the matrix without one', () =>
-    expect(JSON.parse(run(['solve', 'demo/tern-rock-light.json', '--json']).stdout)).toHaveLength(32))
+    expect(JSON.parse(run(['solve', 'demo/tern-rock-light.json', '--json']).stdout)).toHaveLength(40))
   it('names the conditions there are; exit 2', () => {
     const { status, stderr } = run(['solve', 'demo/clean-bench.json', '--condition', 'low/all'])
     expect(status).toBe(2)

@@ -131,7 +131,7 @@ describe('fixes', () => {
     ],
     [
       'arrival-over',
-      smallPlan({ parts: [battery(), radio({ supply: { minV: 11, nominalV: 13, maxV: 14 } })] }),
+      smallPlan({ parts: [battery(), radio({ supply: { minV: 11, nominalV: 13, maxV: 13.3 } })] }),
       /diode/,
     ],
     [

@@ -24,8 +24,9 @@ describe('what the worker answers', () => {
       l1: { lengthM: 0.62, end: 'from', bad: true },
       l6: { lengthM: expect.closeTo(0.12, 9), end: 'to', bad: false },
     })
-    expect(judged.conditions).toHaveLength(32)
-    expect(judged.sources.bat!.high.value).toBeCloseTo(14.4, 9)
+    expect(judged.conditions).toHaveLength(40)
+    // Rested and full, less what four amps of the idle station drop inside.
+    expect(judged.sources.bat!.high.value).toBeCloseTo(13.6 - 4.034 * 0.008, 4)
     // It goes between threads: nothing in it may be a function.
     expect(structuredClone(judged)).toEqual(judged)
   })
