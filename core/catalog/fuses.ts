@@ -158,7 +158,9 @@ export const FUSE_COLD_DROP_V = 0.075
 export const CONTINUOUS_FACTOR = 1.25
 
 /** Longest conductor before the first fuse, m, by school; `sheathed` holds only where the lead lies in a sheath. */
-export const FUSE_DISTANCE_M = { strict: 0.18, sheathed: 1.0 } as const
+export const FUSE_DISTANCE_M = { strict: 0.18, sheathed: 1.02 } as const
+/** The sheathed school's distance from a battery post, m. */
+export const SHEATHED_FROM_BATTERY_M = 1.83
 export type FuseSchool = keyof typeof FUSE_DISTANCE_M
 
 /** Where fixes put a fuse, from the post: well inside both schools, room for a crimp, m. */

@@ -18,7 +18,7 @@ import type { Study } from '../study/study'
 import { mendHeat, agedC } from './connectorHeat'
 
 /** A lead's end on its terminal, where both say what they are. */
-interface Landing {
+export interface Landing {
   lead: Lead
   end: 'from' | 'to'
   fitted: string

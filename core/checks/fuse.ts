@@ -1,4 +1,4 @@
-import { CONTINUOUS_FACTOR, FUSE_DISTANCE_M } from '../catalog/fuses'
+import { CONTINUOUS_FACTOR, FUSE_DISTANCE_M, SHEATHED_FROM_BATTERY_M } from '../catalog/fuses'
 import { conditionWords } from '../circuit/conditions'
 import { ampacityA } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
@@ -9,6 +9,7 @@ import { setItem } from '../edit/items'
 import { addFuse, moveFuse, refuse, smallestCarrying } from '../fixes/fuse'
 import { propose, type Proposal } from '../fixes/proposal'
 import { isDevice } from '../graph/device'
+import { kindOf } from '../kinds/index'
 import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
@@ -24,14 +25,19 @@ import type { Study } from '../study/study'
  */
 function allowedDistanceM(study: Study, run: Unprotected): number {
   const sheathed = study.site.fuseDistance === 'sheathed' && run.leads.every(l => l.sheathed)
-  return sheathed ? FUSE_DISTANCE_M.sheathed : FUSE_DISTANCE_M.strict
+  if (!sheathed) return FUSE_DISTANCE_M.strict
+  return kindOf(run.source).stores ? SHEATHED_FROM_BATTERY_M : FUSE_DISTANCE_M.sheathed
 }
 
 /** A source that cannot give more than the conductor carries needs no fuse to protect it. */
 function limitsItself(run: Unprotected): boolean {
-  const limit = sourceLimitA(run.source)
+  const limit = sourceLimitA(run.source) ?? (isSmall(run.source) ? prospectiveAtPost(run.source) : null)
   return limit !== null && limit <= run.weakestA
 }
+
+/** Into a short under this a source is a handful of dry cells, whose resistance only grows, A. */
+const SMALL_SHORT_A = 20
+const isSmall = (source: Unprotected['source']) => (prospectiveAtPost(source) ?? Infinity) < SMALL_SHORT_A
 
 /** The end of a lead that a run comes in by. */
 function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
@@ -64,8 +70,8 @@ function severityOf(run: Unprotected): Found['severity'] {
 }
 
 const limitWords = ({ source }: Unprotected) =>
-  ` ${nameOf(source)} limits itself to ${amps(sourceLimitA(source)!)}, which the conductor carries; ` +
-  'a fuse holds when that limit fails.'
+  ` ${nameOf(source)} gives no more than ${amps((sourceLimitA(source) ?? prospectiveAtPost(source))!)} into a short, ` +
+  'which the conductor carries; a fuse holds when that limit fails.'
 
 /** A fuse that sits in the negative leg alone. */
 const inNegative = (lead: Lead) => lead.inline?.find(i => isDevice(i) && i.legs === 'negative')
@@ -95,7 +101,8 @@ export const fuseMissing: Check = {
           condition: null,
           title: `No fuse after ${nameOf(run.source)}`,
           message:
-            `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in it: ${metres(run.lengthM)} ` +
+            `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in ` +
+            `${inNegative(run.lead) ? 'its positive' : 'it'}: ${metres(run.lengthM)} ` +
             `of conductor${over} is unprotected${upTo}.${inNegative(run.lead) ? NEGATIVE_WORDS : ''}` +
             `${limitsItself(run) ? limitWords(run) : shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },

@@ -31,6 +31,9 @@ import {
   sourceOverBattery,
   stringsUnfused,
 } from './onBattery'
+import { fuseOverContact } from './fuseContact'
+import { batteryFreezes } from './cold'
+import { panelConductor, panelHotVoltage, panelStrings } from './sun'
 import { partRating, partWindow, portRating } from './ratings'
 import { batteryContinuous, batteryDepth, batteryPeak, supplyOverload } from './source'
 import { itemRating } from './itemRatings'
@@ -63,6 +66,7 @@ export const CHECKS: readonly Check[] = [
   batteryPeak,
   batteryContinuous,
   batteryDepth,
+  batteryFreezes,
   supplyOverload,
   sourcesJoined,
   island,
@@ -76,7 +80,10 @@ export const CHECKS: readonly Check[] = [
   usbSleep,
   inverterLoad,
   panelColdVoltage,
+  panelHotVoltage,
   panelCurrent,
+  panelConductor,
+  panelStrings,
   pwmMismatch,
   panelDirect,
   sourceOverBattery,
@@ -102,6 +109,7 @@ export const CHECKS: readonly Check[] = [
   partWindow,
   connectorMating,
   connectorRating,
+  fuseOverContact,
   connectorHeat,
   connectorConductor,
   matedTwice,

@@ -18,7 +18,8 @@ import { placedOf, nominalEmf, nominalOhm } from './source'
 function joinedSources(study: Study): Part[][] {
   const { network } = study.solved
   const groups = new Map<number, Part[]>()
-  for (const part of study.plan.parts) {
+  // A bare panel is a finding of its own, whatever it is joined with.
+  for (const part of study.plan.parts.filter(p => !kindOf(p).needsController)) {
     for (const { node } of placedOf(study, part)) {
       const r = network.component[node]!
       if (!groups.get(r)?.includes(part)) groups.set(r, [...(groups.get(r) ?? []), part])

@@ -36,3 +36,16 @@ export function diodeBranch(
   out.amps = diode.forward * amps
   out.siemens = 1 / (slopeV / (amps + is) + ohm + 3 * amps * amps * ohmPerAmp2)
 }
+
+/** The current at which a diode is taken to be at its knee, A. */
+const KNEE_A = 0.1
+
+/**
+ * The same branch as a straight line through the diode's knee: without any current it has hardly a slope, and a load of
+ * constant power behind it none to hold on to.
+ */
+export function kneeBranch(v: number, ohm: number, diode: DiodeString, out: { amps: number; siemens: number }): void {
+  const kneeV = diode.slopeV * Math.log1p(KNEE_A / diode.saturationA)
+  out.siemens = 1 / (ohm + diode.slopeV / KNEE_A)
+  out.amps = diode.forward * (KNEE_A + (v * diode.forward - kneeV) * out.siemens)
+}

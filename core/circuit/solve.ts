@@ -3,11 +3,11 @@
 import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import { transferInputW, transferOutV } from '../kinds/transfer'
-import { diodeBranch } from './branch'
+import { diodeBranch, kneeBranch } from './branch'
 import type { Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
 import type { Network } from './network'
-import { beyond, flowOf, linesOf, steepest, type Flow, type Lines } from './lines'
+import { beyond, flowOf, linesOf, siemensOf, steepest, type Flow, type Lines } from './lines'
 import { placedIn, type PlacedSource, type PlacedTransfer } from './placed'
 import { reduceNetwork, type ReducedNetwork } from './reduce'
 
@@ -56,6 +56,8 @@ const TOLERANCE_A = 1e-4
 const MOST_ITERATIONS = 80
 /** With sources that hold their voltage and have limits, V: a millionth of a volt there is ten amps. */
 const STIFF_TOLERANCE_V = 1e-9
+/** A diode's slope changes with every step: its last one is no measure of the next, V. */
+const DIODE_TOLERANCE_V = 1e-7
 /** With diodes no node moves farther in one round, V. */
 const DIODE_STEP_V = 1
 /** How far beyond a piece of its curve a source may lie, V and A. */
@@ -112,8 +114,11 @@ export class Solver {
     outA: number
   }[] = []
   private unfed = new Uint8Array(0)
+  private readonly wireOf: Int32Array
   private state = ''
   private warm = false
+  /** Nothing flows yet: diodes are taken at their knee in the first round. */
+  private fresh = true
   private readonly diodeOut = { amps: 0, siemens: 0 }
   private readonly flow: Flow = { amps: 0, siemens: 0 }
 
@@ -132,6 +137,8 @@ export class Solver {
     this.sinkParts = network.plan.parts.filter(p => kindOf(p).sink && !network.unfed[network.nodeOf.get(p.id)!])
     this.idleSinks = this.sinkParts.map(p => kindOf(p).sink!(p, false))
     this.activeSinks = this.sinkParts.map(p => kindOf(p).sink!(p, true))
+    this.wireOf = new Int32Array(n)
+    for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.wireOf[nodeOf[v]!] = network.component[v]!
     this.loadNode = Int32Array.from(this.sinkParts, p => nodeOf[network.nodeOf.get(p.id)!]!)
   }
 
@@ -286,15 +293,33 @@ export class Solver {
   }
 
   /**
-   * No solution with every source on its piece: one that is kept from giving, as a battery that only takes its tail, is
-   * let give again. @returns whether there was one
+   * No solution with every source on its piece: on a wire where none holds a voltage, the next one that would is let.
+   * Where less is given than taken the voltage falls, until the highest that was kept from giving gives; where more is
+   * given it rises, until the highest of those that give all they can holds it.
+   * @returns whether there was one
    */
   private release(): boolean {
-    const k = this.lines.findIndex((l, i) => l && this.pieces[i] === l.amps.length && l.highSiemens === 0)
-    if (k < 0) return false
-    this.pieces[k]! -= 1
     this.restart()
-    return true
+    const wires = new Set(this.sources.map(s => s.wire))
+    for (const wire of wires) {
+      const here = this.sources.flatMap((s, k) => (s.wire === wire ? [k] : []))
+      if (here.some(k => !this.lines[k] || siemensOf(this.lines[k]!, this.pieces[k]!) > 0)) continue
+      const short = here.reduce((sum, k) => sum + this.sourceAmps(k), 0) < this.takenOn(wire)
+      const might = here.filter(k => this.pieces[k] === (short ? this.lines[k]!.amps.length : 0))
+      if (!might.length) continue
+      const [highest] = might.sort((a, b) => this.sources[b]!.emfV - this.sources[a]!.emfV)
+      this.pieces[highest!]! += short ? -1 : 1
+      return true
+    }
+    return false
+  }
+
+  /** What the sinks on a wire take, at the voltage they have now, A. */
+  private takenOn(wire: number): number {
+    let taken = 0
+    for (let k = 0; k < this.sinkNode.length; k++)
+      if (this.wireOf[this.sinkNode[k]!] === wire) taken += this.sinkAmps(k)
+    return taken
   }
 
   private aboveEmf(k: number): number {
@@ -377,6 +402,7 @@ export class Solver {
 
   /** The same, with converters and sources as they were. */
   private restart() {
+    this.fresh = true
     const top = Math.max(0, ...this.sources.map(s => s.emfV))
     this.volts.fill(top)
     this.amps.fill(0)
@@ -395,13 +421,15 @@ export class Solver {
   private newton(powerScale: number, otherScale: number): boolean {
     const { pattern } = this.reduced
     const { volts, step, diagonal, entries } = this
-    const toleranceV = this.lines.some(l => l !== null) ? STIFF_TOLERANCE_V : TOLERANCE_V
     const hasDiodes = this.network.diodes.length > 0
+    const loose = hasDiodes ? DIODE_TOLERANCE_V : TOLERANCE_V
+    const toleranceV = this.lines.some(l => l !== null) ? STIFF_TOLERANCE_V : loose
     for (let iteration = 0; iteration < MOST_ITERATIONS; iteration++) {
       diagonal.fill(0)
       entries.fill(0)
       step.fill(0)
       const currentChange = this.stampBranches()
+      this.fresh = false
       this.stampSources()
       if (!this.stampSinks(powerScale, otherScale)) return false
       for (const v of this.heldNodes) {
@@ -443,7 +471,8 @@ export class Solver {
       let g: number
       let current: number
       if (d >= 0) {
-        diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diodes[d]!, diodeOut)
+        if (this.fresh) kneeBranch(v, ohm[b]!, diodes[d]!, diodeOut)
+        else diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diodes[d]!, diodeOut)
         g = diodeOut.siemens
         current = diodeOut.amps
       } else {

@@ -32,6 +32,7 @@ export const panelSchema = z.strictObject({
         shortCircuitA: ampsAboveZero.optional(),
         maxPowerV: voltsAboveZero.optional(),
         maxPowerA: ampsAboveZero.optional(),
+        fused: z.boolean().optional().describe('its string has a fuse of its own'),
       }),
     )
     .min(1)

@@ -136,7 +136,7 @@ function schemaFaults(issue: z.core.$ZodIssue, value: unknown): Fault[] {
         `${bound(issue.origin, issue.maximum, issue.inclusive === false ? 'below' : 'at most')}`,
       )
     case 'invalid_format':
-      return fault(`${field} is ${shown(at)}`, 'letters, digits, - and _, at most 40')
+      return fault(`${field} is ${shown(at)}`, field === 'name' || field === 'note' ? READABLE : ID_WORDS)
     case 'invalid_union':
       return unionFaults(issue, value, { who, field, at })
     default:
@@ -177,6 +177,9 @@ function unionFaults(
     },
   ]
 }
+
+const READABLE = 'words that can be read'
+const ID_WORDS = 'letters, digits, - and _, at most 40'
 
 const expected = (type: string) =>
   ({

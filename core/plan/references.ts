@@ -7,7 +7,7 @@ import { type Fault, shown } from './faults'
 /** What a plan says of things that are not there. */
 
 /** A plan in which some parts and leads may be unreadable: null in their place, their ids apart. */
-type SoundPlan = Pick<Plan, 'site' | 'loadStates'> & {
+type SoundPlan = Pick<Plan, 'site' | 'loadStates' | 'hookUp'> & {
   parts: (Part | null)[]
   leads: (Lead | null)[]
   broken: Set<string>
@@ -33,6 +33,7 @@ export function sound(value: unknown): SoundPlan {
     broken,
     site: field(file.site, planSchema.shape.site),
     loadStates: field(file.loadStates, planSchema.shape.loadStates),
+    hookUp: field(file.hookUp, planSchema.shape.hookUp),
   }
 }
 
@@ -86,6 +87,18 @@ export function referenceFaults(plan: SoundPlan): Fault[] {
         add(`/loadStates/${i}/active/${j}`, `there is no part ${id}`, 'the id of a radio or load')
     }),
   )
+  siteFaults(plan, add)
+  followFaults(plan, add)
+  plan.hookUp?.forEach((id, i) => {
+    if (!seen.get(id)?.startsWith('/leads') && !isBroken(id))
+      add(`/hookUp/${i}`, `the hook-up order names ${shown(id)}, which is no lead`, 'the id of a lead')
+  })
+  stateNameFaults(plan, add)
+  return faults
+}
+
+/** Load states of one name, or of a name that is taken. */
+function stateNameFaults(plan: SoundPlan, add: Add) {
   const names = new Set<string>()
   plan.loadStates?.forEach((state, i) => {
     if (names.has(state.id) || ['idle', 'all', 'only'].includes(state.id))
@@ -96,7 +109,46 @@ export function referenceFaults(plan: SoundPlan): Fault[] {
       )
     names.add(state.id)
   })
-  return faults
+}
+
+/** A place whose lowest temperature is above its highest would make dangers of heat and of cold vanish. */
+function siteFaults({ site }: SoundPlan, add: Add) {
+  const places = [
+    { path: '/site', who: 'the site', ambientC: site?.ambientC },
+    ...(site?.zones ?? []).map((z, i) => ({ path: `/site/zones/${i}`, who: `zone ${z.id}`, ambientC: z.ambientC })),
+  ]
+  for (const { path, who, ambientC } of places) {
+    if (!ambientC) continue
+    const { low, typical, high } = ambientC
+    if (low <= typical && typical <= high) continue
+    const wrong = `${who}: lowest ${low} °C, typical ${typical} °C and highest ${high} °C are not in their order`
+    add(`${path}/ambientC`, wrong, 'low at most typical, typical at most high')
+  }
+}
+
+/** Parts that follow each other in a ring would never be active. */
+function followFaults(plan: SoundPlan, add: Add) {
+  const leaderOf = new Map(
+    plan.parts.flatMap(p => {
+      const follows = p && (p as { follows?: string }).follows
+      return follows ? [[p.id, follows] as const] : []
+    }),
+  )
+  plan.parts.forEach((part, i) => {
+    if (!part) return
+    const seen = new Set<string>()
+    let at: string | undefined = part.id
+    while (at !== undefined && !seen.has(at)) {
+      seen.add(at)
+      at = leaderOf.get(at)
+    }
+    if (at === part.id && seen.size > 1)
+      add(
+        `/parts/${i}/follows`,
+        `${[...seen].join(' follows ')} follows ${part.id}: a ring`,
+        'one that follows nothing',
+      )
+  })
 }
 
 type Add = (path: string, wrong: string, right: string) => void
@@ -137,6 +189,7 @@ function partFaults(plan: SoundPlan, i: number, isPart: (id: string) => boolean 
     if (minV <= maxV) continue
     add(`/parts/${i}/${field}`, `${who}: minV ${minV} is above maxV ${maxV}`, 'minV at most maxV')
   }
+  figureFaults(part, i, add)
   for (const { field, ids } of kind.mentions?.(part) ?? []) {
     const named = typeof ids === 'string' ? [[field, ids] as const] : ids.map((id, j) => [`${field}.${j}`, id] as const)
     for (const [path, id] of named) {
@@ -155,6 +208,37 @@ function partFaults(plan: SoundPlan, i: number, isPart: (id: string) => boolean 
       'the id of a zone of the site',
     )
   }
+}
+
+/** Under this a figure other than 0 is of no physical size: dividing by it gives no number. */
+const LEAST = 1e-15
+
+/** Pairs of fields of which the first may not be above the second, wherever they stand in a part. */
+const IN_ORDER = [
+  ['minV', 'nominalV'],
+  ['nominalV', 'maxV'],
+  ['minV', 'maxV'],
+  ['maxPowerV', 'openCircuitV'],
+  ['maxPowerA', 'shortCircuitA'],
+  ['engineOffV', 'engineOnV'],
+] as const
+
+function figureFaults(part: Part, i: number, add: Add) {
+  const who = `${part.kind} ${part.id}`
+  const walk = (value: unknown, path: string) => {
+    if (typeof value === 'number' && value !== 0 && Math.abs(value) < LEAST)
+      add(path, `${who}: ${value} is of no physical size`, `0, or at least ${LEAST}`)
+    if (typeof value !== 'object' || value === null) return
+    for (const [low, high] of IN_ORDER) {
+      const [a, b] = [low, high].map(k => (value as Record<string, unknown>)[k])
+      // Both ends of a window are looked at with the window itself.
+      const known = low === 'minV' && high === 'maxV' && !path.endsWith('/adjustable')
+      if (typeof a === 'number' && typeof b === 'number' && a > b && !known)
+        add(`${path}/${low}`, `${who}: ${low} ${a} is above ${high} ${b}`, `${low} at most ${high}`)
+    }
+    for (const [key, inner] of Object.entries(value)) walk(inner, `${path}/${key}`)
+  }
+  walk(part, `/parts/${i}`)
 }
 
 function portFaults(

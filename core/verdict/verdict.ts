@@ -1,6 +1,6 @@
 import { arrivalSpan, solveCorners, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { loadsOf } from '../circuit/conditions'
-import { SEVERITIES, type Found, type Severity } from '../checks/check'
+import { SEVERITIES, type Check, type Found, type Severity } from '../checks/check'
 import { CHECKS } from '../checks/index'
 import { Study } from '../study/study'
 import type { ShelfItem } from '../shelf/item'
@@ -40,12 +40,30 @@ export function verdictOf(study: Study): Verdict {
   const findings: Finding[] = []
   const passed: string[] = []
   for (const check of CHECKS) {
-    const found = check.find(study)
+    const found = made(check, study)
     if (!found.length) passed.push(check.id)
     for (const f of found) findings.push({ ...f, check: check.id, key: keyOf(check.id, f), why: check.why })
   }
   findings.sort((a, b) => rank(a.severity) - rank(b.severity))
   return { findings, passed, arrivals: arrivalsOf(study.solved) }
+}
+
+/** A check that throws costs only itself: it says that it was not made. */
+function made(check: Check, study: Study): Found[] {
+  try {
+    return check.find(study)
+  } catch (error) {
+    return [
+      {
+        severity: 'caution',
+        place: study.plan.parts[0]?.id ?? '',
+        condition: null,
+        title: `Not checked: ${check.title.charAt(0).toLowerCase()}${check.title.slice(1)}`,
+        message: `A fault in Wireman kept the check ${check.id} from being made (${(error as Error).message}).`,
+        numbers: {},
+      },
+    ]
+  }
 }
 
 const keyOf = (check: string, found: Found) =>

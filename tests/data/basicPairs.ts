@@ -118,8 +118,8 @@ export const BASIC_PAIRS: Record<string, Pair> = {
     severity: 'fail',
   },
   'arrival-over': {
-    fires: withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 13.55 } }),
-    near: withRadio({ supply: { minV: 11, nominalV: 13.8, maxV: 13.6 } }),
+    fires: withRadio({ supply: { minV: 11, nominalV: 13, maxV: 13.55 } }),
+    near: withRadio({ supply: { minV: 11, nominalV: 13, maxV: 13.6 } }),
     place: 'hf',
     severity: 'fail',
   },

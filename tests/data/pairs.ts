@@ -387,6 +387,22 @@ const bareSun = (bare: boolean) =>
     ],
   })
 
+const inFrost = (low: number) =>
+  smallPlan({
+    site: { ambientC: { low, typical: 5, high: 30 } },
+    parts: [battery({ chemistry: 'agm', seriesCells: 6 }), radio({ supply: { minV: 10, nominalV: 13.8, maxV: 15.9 } })],
+  })
+const fusedContact = (ratedA: number) =>
+  smallPlan({ leads: [lead({ conductor: { awg: 6, insulationC: 105 }, inline: [fuse(ratedA)] })] })
+/** 16 A of short-circuit current want 25 A of conductor. */
+const sunLead = (awg: number) => {
+  const plan = sunny({ maxPanelA: 30 }, { shortCircuitA: 16, maxPowerA: 15 })
+  return {
+    ...plan,
+    leads: plan.leads.map(l => (l.from === 'sun' ? { ...l, conductor: { awg, insulationC: 105 } } : l)),
+  }
+}
+
 /** A low lithium bank behind an isolator relay. */
 const onAlternator = (alternatorSpareA: number) =>
   smallPlan({
@@ -653,6 +669,17 @@ export const PAIRS: Record<string, Pair> = {
     place: 'bat',
     severity: 'danger',
   },
+  'panel-hot-voltage': { fires: sunny({}, { maxPowerV: 17 }), near: sunny(), place: 'ctl', severity: 'fail' },
+  'panel-conductor': { fires: sunLead(16), near: sunLead(14), place: 'p', severity: 'fail' },
+  'panel-strings': {
+    fires: sunny({}, { members: [1, 2, 3].map(string => ({ string })) }),
+    near: sunny({}, { members: [1, 2].map(string => ({ string })) }),
+    place: 'sun',
+    severity: 'danger',
+  },
+  // Half empty it freezes at −25 °C.
+  'battery-freezes': { fires: inFrost(-26), near: inFrost(-24), place: 'bat', severity: 'caution' },
+  'fuse-over-contact': { fires: fusedContact(60), near: fusedContact(45), place: 'hf', severity: 'caution' },
   'panel-direct': { fires: bareSun(true), near: bareSun(false), place: 'sun', severity: 'danger' },
   'charger-unset': {
     fires: charged({ set: undefined, chemistries: { lifepo4: profile(14.4, 13.5), agm: profile(14.6, 13.6) } }),

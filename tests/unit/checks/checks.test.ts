@@ -43,7 +43,7 @@ describe('what the checks know', () => {
   })
   it('a recommended limit gives a caution only', () => {
     const plan = withRadio({
-      supply: { minV: 11, nominalV: 13.8, maxV: 13.5 },
+      supply: { minV: 11, nominalV: 13, maxV: 13.5 },
       figures: { 'supply.maxV': { limit: 'recommended' } },
     })
     expect(judge(plan).verdict.findings.find(f => f.check === 'arrival-over')!.severity).toBe('caution')

@@ -15,7 +15,7 @@ const aPlan = fc
     loads: fc.array(
       fc.record({
         model: fc.constantFrom('constant-current', 'constant-power', 'resistive'),
-        idle: fc.double({ min: 0, max: 1, noNaN: true }),
+        idle: fc.integer({ min: 0, max: 1000 }).map(n => n / 1000),
         active: fc.double({ min: 1, max: 8, noNaN: true }),
         lengthM: fc.double({ min: 0.2, max: 6, noNaN: true }),
         awg: fc.constantFrom(8, 10, 12, 14, 16),

@@ -106,6 +106,19 @@ describe('reading a plan', () => {
       { parts: [battery(), radio(), { id: 'b', kind: 'block', ports: [{ id: 'p' }, { id: 'p' }] }] },
       '/parts/2/ports/1/id',
     ],
+    ['temperatures out of order', { site: { ambientC: { low: 40, typical: 20, high: -5 } } }, '/site/ambientC'],
+    [
+      'a nominal voltage over its window',
+      { parts: [battery(), radio({ supply: { minV: 11, nominalV: 16, maxV: 15 } })] },
+      '/parts/1/supply/nominalV',
+    ],
+    ['a name that cannot be read', { parts: [battery({ name: '\u0001\u0002' }), radio()] }, '/parts/0/name'],
+    [
+      'a resistance of no physical size',
+      { parts: [battery({ internalOhm: 1e-300 }), radio()] },
+      '/parts/0/internalOhm',
+    ],
+    ['a hook-up order that names no lead', { hookUp: ['l1', 'nowhere'] }, '/hookUp/1'],
     ['NaN', { parts: [battery({ internalOhm: NaN }), radio()] }, '/parts/0/internalOhm'],
   ])('refuses %s', (_what, change, path) => {
     expect(faultsOf(raw(change)).map(f => f.path)).toContain(path)

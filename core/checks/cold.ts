@@ -1,0 +1,67 @@
+import { endOfUse } from '../battery/emf'
+import { chemistry } from '../catalog/chemistries'
+import { setFields } from '../edit/set'
+import { propose } from '../fixes/proposal'
+import { asKind, partsOf } from '../kinds/index'
+import { nameOf, partById } from '../plan/find'
+import type { Study } from '../study/study'
+import { celsius } from '../units/show'
+import type { Check, Found } from './check'
+
+/**
+ * Lead-acid that freezes: the emptier it is, the more its acid is water.
+ * Freezing point of the electrolyte by state of charge, °C (sulphuric acid of 1.28 to 1.10 kg/l, handbook values).
+ */
+const FREEZES_C = [
+  [0, -7],
+  [0.25, -15],
+  [0.5, -25],
+  [0.75, -40],
+  [1, -65],
+] as const
+
+function freezesAtC(soc: number): number {
+  const above = FREEZES_C.findIndex(([s]) => s >= soc)
+  if (above <= 0) return FREEZES_C[0][1]
+  const [[s0, c0], [s1, c1]] = [FREEZES_C[above - 1]!, FREEZES_C[above]!]
+  return c0 + ((c1 - c0) * (soc - s0)) / (s1 - s0)
+}
+
+const lowestC = (study: Study, zone: string | undefined) =>
+  study.plan.site?.zones?.find(z => z.id === zone)?.ambientC.low ?? study.site.ambientC.low
+
+export const batteryFreezes: Check = {
+  id: 'battery-freezes',
+  severities: ['caution'],
+  looksAt: 'lead-acid batteries at the end of their usable charge, on the coldest day of their place',
+  title: 'Discharged lead-acid battery that freezes',
+  why:
+    'As lead-acid empties its acid turns to water: a discharged battery freezes in a night that a full one does not ' +
+    'notice, and its case or its plates crack.',
+  source: 'freezing point of sulphuric acid by density, handbook values',
+  find: study =>
+    partsOf(study.plan.parts, 'battery').flatMap((battery): Found[] => {
+      if (!['agm', 'gel', 'flooded'].includes(battery.chemistry)) return []
+      const left = endOfUse(battery)
+      const atC = freezesAtC(left)
+      const lowC = lowestC(study, battery.zone)
+      if (lowC > atC) return []
+      return [
+        {
+          severity: 'caution',
+          place: battery.id,
+          condition: null,
+          title: `${nameOf(battery)} freezes when it is empty`,
+          message:
+            `With ${(100 * left).toFixed(0)} % left, ${nameOf(battery)} (${chemistry(battery.chemistry).label}) ` +
+            `freezes at about ${celsius(atC)}; it gets down to ${celsius(lowC)} where it stands.`,
+          numbers: { leftShare: left, freezesC: atC, lowC },
+        },
+      ]
+    }),
+  fixes: (found, study) => {
+    const battery = asKind(partById(study.plan, found.place)!, 'battery')
+    if (!battery || found.numbers.leftShare! >= 0.5) return []
+    return [propose('Stop at half', setFields(study.plan, battery.id, { usableFraction: 0.5 }))]
+  },
+}

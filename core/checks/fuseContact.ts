@@ -1,0 +1,69 @@
+import { connector } from '../catalog/connectors'
+import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
+import { setDevice } from '../edit/ends'
+import { propose } from '../fixes/proposal'
+import { deviceAt, devicesIn, type Device } from '../graph/device'
+import { leadName } from '../plan/find'
+import type { Study } from '../study/study'
+import { amps } from '../units/show'
+import type { Check, Found } from './check'
+import { landingsOf, type Landing } from './connector'
+
+/** Up to here a fuse never opens, in multiples of its rating (ISO 8820-3). */
+const NEVER_OPENS = 1.35
+
+/** The smallest fuse on the lead of a landing: its own, or the port's it comes from. */
+function fuseOf(study: Study, { lead }: Landing): Device | null {
+  const ports = [lead.from, lead.to]
+    .map(t => study.solved.network.terminals.get(t))
+    .flatMap(t => (t ? [deviceAt(t)] : []))
+  const all = [...devicesIn(lead), ...ports].filter(d => d !== null)
+  return all.length ? all.reduce((a, b) => (b.ratedA < a.ratedA ? b : a)) : null
+}
+
+/** A smaller rating of the class that still carries what flows, and that the contact stands; null: none is made. */
+function smallerFits(device: Device, contactA: number, flowsA: number): number | null {
+  const ratings = device.kind === 'fuse' ? fuseClass(device.type).ratingsA : []
+  return ratings.filter(a => a <= contactA && a >= CONTINUOUS_FACTOR * flowsA - 1e-9).at(-1) ?? null
+}
+
+export const fuseOverContact: Check = {
+  id: 'fuse-over-contact',
+  severities: ['danger', 'caution'],
+  looksAt: 'all; every contact against the smallest fuse on its lead',
+  title: 'Fuse over the contact behind it',
+  why:
+    'A fuse lets 1.35 times its rating pass for ever. If that is more than a contact carries, the contact melts and ' +
+    'the fuse never knows.',
+  source: 'ISO 8820-3 (opening times); the rated currents of the connector families',
+  find: study =>
+    landingsOf(study).flatMap((landing): Found[] => {
+      const { lead, mating, fitted, terminal } = landing
+      const device = fuseOf(study, landing)
+      if (!device || !mating.mates || mating.ratedA === null || device.ratedA <= mating.ratedA + 1e-9) return []
+      const wide = device.ratedA > NEVER_OPENS * mating.ratedA
+      const better = smallerFits(device, mating.ratedA, study.leadAmps(lead).value)
+      // The next size up over a contact that works near its rating: no fuse is made between.
+      if (!wide && better === null) return []
+      return [
+        {
+          severity: device.ratedA > 2 * mating.ratedA ? 'danger' : 'caution',
+          place: terminal,
+          also: [lead.id],
+          condition: null,
+          title: `A ${amps(device.ratedA)} fuse over a ${amps(mating.ratedA)} contact`,
+          message:
+            `The ${device.ratedA} A ${device.kind} of ${leadName(lead)} is larger than the ` +
+            `${connector(fitted).label} at ${terminal}, rated ${amps(mating.ratedA)}.`,
+          numbers: { ratedA: device.ratedA, contactA: mating.ratedA, ...(better !== null && { fitsA: better }) },
+        },
+      ]
+    }),
+  fixes: (found, study) => {
+    const landing = landingsOf(study).find(l => l.terminal === found.place && l.lead.id === found.also![0])
+    const device = landing && fuseOf(study, landing)
+    const { fitsA } = found.numbers
+    const patch = device && fitsA !== undefined ? setDevice(study.plan, device, 'ratedA', fitsA) : null
+    return patch ? [propose(`A ${fitsA} A ${device!.kind}`, patch)] : []
+  },
+}
