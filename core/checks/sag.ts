@@ -53,10 +53,10 @@ export const collapse: Check = {
   source: 'no solution of the nodal equations',
   find: study => {
     const failed = study.solved.points.filter(p => p.status === 'collapses')
-    const worst = failed.reduce<(typeof failed)[number] | null>(
-      (a, b) => (!a || b.most!.share < a.most!.share ? b : a),
-      null,
-    )
+    // How much could be carried is looked for in the corners.
+    const worst = failed
+      .filter(p => p.most)
+      .reduce<(typeof failed)[number] | null>((a, b) => (!a || b.most!.share < a.most!.share ? b : a), null)
     if (!worst) return []
     const { network } = study.solved
     const drawn = loadsOf(study.plan).filter(

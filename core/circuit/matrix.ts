@@ -40,7 +40,7 @@ export function solveCorners(plan: Plan): SolvedPlan {
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
   const broken = new Set(corners.filter(isBroken).map(p => p.condition.source))
   const rest = bounded ? all.filter(c => !isCorner(c) && broken.has(c.source)) : []
-  return { plan, network, points: [...corners, ...rest.map(c => solver.solve(c))] }
+  return { plan, network, points: [...corners, ...rest.map(c => solver.solve(c, false))] }
 }
 
 /** No solution, or none with what the sources can give. */

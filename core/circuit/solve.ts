@@ -73,6 +73,9 @@ const MOST_ATTEMPTS = 60
 /** Holds its node at its EMF, whatever is asked. */
 const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
 
+/** No operating point, and how much could be carried was not asked. */
+const NOT_SOUGHT = { share: 0, of: 'all loads' } as const
+
 /** Gives whatever is asked, as a battery does. */
 const givesAll = (s: PlacedSource) => s.mostA === undefined && !s.curve
 
@@ -142,9 +145,12 @@ export class Solver {
     this.loadNode = Int32Array.from(this.sinkParts, p => nodeOf[network.nodeOf.get(p.id)!]!)
   }
 
-  /** The operating point in a condition. Its arrays are copies. */
-  solve(condition: Condition): OperatingPoint {
-    const most = this.run(condition)
+  /**
+   * The operating point in a condition. Its arrays are copies. `search`: where there is none, how much could be
+   * carried is looked for.
+   */
+  solve(condition: Condition, search = true): OperatingPoint {
+    const most = this.run(condition, search)
     return {
       condition,
       status: most ? 'collapses' : 'ok',
@@ -159,18 +165,18 @@ export class Solver {
         inputW: this.sinkValue[w.sink]!,
       })),
       sources: this.sources.map((s, k) => this.sourceFlow(s, k)),
-      ...(most && { most }),
+      ...(most && most !== NOT_SOUGHT && { most }),
     }
   }
 
   /** Solves in place, without copying: what the benchmark measures. Null, or how much could be carried. */
-  run(condition: Condition): OperatingPoint['most'] | null {
-    const most = this.runReduced(condition)
+  run(condition: Condition, search = true): OperatingPoint['most'] | null {
+    const most = this.runReduced(condition, search)
     this.reduced.expand(this.volts, this.amps, this.allVolts, this.allAmps)
     return most
   }
 
-  private runReduced(condition: Condition): OperatingPoint['most'] | null {
+  private runReduced(condition: Condition, search: boolean): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
     this.lift(false)
@@ -179,7 +185,8 @@ export class Solver {
     const isLimited = this.lines.some(l => l !== null)
     if (isLimited) this.lift(true)
     if (isLimited && this.settleAnyhow()) return null
-    return this.collapse()
+    this.warm = false
+    return search ? this.collapse() : NOT_SOUGHT
   }
 
   /** From the last point, or else from every node at the highest EMF. */
