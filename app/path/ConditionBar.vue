@@ -78,6 +78,9 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
   white-space: nowrap;
   border-bottom: 1px solid var(--line);
   margin-right: 11.5rem;
+  /* What goes on beyond the edge fades, and is scrolled to. */
+  mask-image: linear-gradient(to right, #000 calc(100% - 3rem), transparent);
+  padding-right: 3rem;
 }
 .quiet {
   color: var(--ink-3);
@@ -86,7 +89,7 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
 .chip {
   border: 0;
   background: none;
-  padding: 0.25rem 0.6rem;
+  padding: 0.25rem 0.5rem;
   border-radius: 999px;
   cursor: pointer;
   color: var(--ink-2);

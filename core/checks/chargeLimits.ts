@@ -1,6 +1,7 @@
 import { restedVolts } from '../battery/emf'
 import { chemistry } from '../catalog/chemistries'
 import { setField } from '../edit/set'
+import { addDcCharger } from '../fixes/charge'
 import { propose, type Proposal } from '../fixes/proposal'
 import { conditionWords } from '../circuit/conditions'
 import { judgedLimit } from '../kinds/battery'
@@ -204,11 +205,20 @@ export const chargeCurrent: Check = {
   fixes: (found, study) =>
     found.also!.flatMap((id): Proposal[] => {
       const now = outputOf(study, id)
-      if (!now) return []
+      if (!now) return throughDcCharger(study, found, id)
       const room = found.numbers.maxChargeA! - (found.numbers.chargeA! - now.maxA)
       if (room <= 0) return []
       return ofCurrent(study, id, a => a <= room, 'largest')
     }),
+}
+
+/** A vehicle's charge through a DC-DC charger that gives no more than the battery takes. */
+function throughDcCharger(study: Study, found: Found, id: string): Proposal[] {
+  const battery = batteryAt(study, found.place)
+  const vehicle = part(study, id)
+  const lead = study.leadsOf(id).find(l => l.to === battery.id || l.from === id)
+  const between = lead && addDcCharger(study.plan, lead, { vehicle, battery, mostA: found.numbers.maxChargeA! })
+  return between ? [between] : []
 }
 
 /** The sources that give on a battery's wire in a condition. */

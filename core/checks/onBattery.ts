@@ -2,7 +2,9 @@ import { restedVolts } from '../battery/emf'
 import { chemistry } from '../catalog/chemistries'
 import { conditionWords } from '../circuit/conditions'
 import { setField } from '../edit/set'
+import { addController, addDcCharger } from '../fixes/charge'
 import { propose, type Proposal } from '../fixes/proposal'
+import { judgedLimit } from '../kinds/battery'
 import { chargersOf } from '../kinds/charging'
 import { asKind, isLoad, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
@@ -103,6 +105,13 @@ export const panelDirect: Check = {
         },
       ]
     }),
+  fixes: (found, study) => {
+    const panel = asKind(partById(study.plan, found.place)!, 'panel')!
+    const battery = found.also!.map(id => asKind(partById(study.plan, id)!, 'battery')).find(b => b !== null)
+    const [lead] = study.leadsOf(panel.id)
+    const between = battery && lead ? addController(study.plan, lead, panel, battery) : null
+    return between ? [between] : []
+  },
 }
 
 export const chargerUnset: Check = {
@@ -169,6 +178,14 @@ export const alternatorOverdrawn: Check = {
         },
       ]
     }),
+  fixes: (found, study) => {
+    const vehicle = partById(study.plan, found.place)!
+    const battery = study.around(vehicle.id).flatMap(a => asKind(a.part, 'battery') ?? [])[0]
+    const lead = study.leadsOf(vehicle.id).find(l => l.from === vehicle.id)
+    const mostA = Math.min(found.numbers.alternatorSpareA!, (battery && judgedLimit(battery, 'maxChargeA')?.amps) ?? 0)
+    const between = battery && lead ? addDcCharger(study.plan, lead, { vehicle, battery, mostA }) : null
+    return between ? [between] : []
+  },
 }
 
 export const chargerLoop: Check = {

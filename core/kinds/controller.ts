@@ -105,6 +105,7 @@ export const controller: PartKind<Controller> = {
   role: 'between',
   schema: controllerSchema,
   entry: part => `${part.id}.battery`,
+  between: ['panel', 'battery'],
   terminals: part => [
     { id: `${part.id}.panel`, connector: part.panel },
     { id: `${part.id}.battery`, connector: part.battery },

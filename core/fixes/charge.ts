@@ -1,0 +1,49 @@
+import { chemistry } from '../catalog/chemistries'
+import { putBetween } from '../edit/between'
+import { controller } from '../kinds/controller'
+import { converter } from '../kinds/converter'
+import { asKind, type Part, type PartOf } from '../kinds/index'
+import { openCircuitVolts } from '../kinds/panel'
+import { nameOf } from '../plan/find'
+import type { Lead, Plan } from '../plan/schema'
+import type { Proposal } from './proposal'
+
+/** What a battery is charged through, put into the lead that charges it without. */
+
+type Battery = PartOf<'battery'>
+type Profiles = Partial<Record<string, { absorptionV: number }>> | undefined
+
+/** Whether a device has a setting for a battery, of its own system voltage. */
+function suits(profiles: Profiles, battery: Battery): boolean {
+  const range = chemistry(battery.chemistry).absorptionV
+  const said = profiles?.[battery.chemistry]?.absorptionV
+  if (!range || said === undefined) return false
+  return said > (range[0] - 0.02) * battery.seriesCells && said < (range[1] + 0.02) * battery.seriesCells
+}
+
+/** A charge controller between a panel and a battery, set for it, that stands the coldest day's voltage. */
+export function addController(plan: Plan, lead: Lead, panel: PartOf<'panel'>, battery: Battery): Proposal | null {
+  const coldV = openCircuitVolts(panel, plan.site?.ambientC?.low ?? 0)
+  const row = controller.catalogue.find(
+    r => r.part.type === 'mppt' && r.part.maxPanelV > coldV && suits(r.part.chemistries, battery),
+  )
+  if (!row || lead.from !== panel.id || lead.return === 'chassis') return null
+  const made = putBetween(plan, lead.id, { ...row.part, set: battery.chemistry, lockOut: true } as never, 'ctl')
+  return made && { label: `${row.label}, before ${nameOf(battery)}`, patch: made.patch, cost: `${row.part.massG} g` }
+}
+
+/** A DC-DC charger between a vehicle and a battery: the largest whose current the battery takes. */
+export function addDcCharger(
+  plan: Plan,
+  lead: Lead,
+  { vehicle, battery, mostA }: { vehicle: Part; battery: Battery; mostA: number },
+): Proposal | null {
+  const rows = converter.catalogue.filter(
+    r => r.part.charges && r.part.maxOutA <= mostA && suits(r.part.charges.chemistries, battery),
+  )
+  const row = rows.sort((a, b) => b.part.maxOutA - a.part.maxOutA)[0]
+  if (!row || lead.from !== vehicle.id || lead.return === 'chassis' || !asKind(vehicle, 'vehicle')) return null
+  const part = { ...row.part, charges: { ...row.part.charges!, set: battery.chemistry }, ignition: true, lockOut: true }
+  const made = putBetween(plan, lead.id, part as never, 'dcdc')
+  return made && { label: `${row.label}, before ${nameOf(battery)}`, patch: made.patch, cost: `${row.part.massG} g` }
+}
