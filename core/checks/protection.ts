@@ -3,12 +3,32 @@ import { thickenTo } from '../fixes/conductor'
 import { setDevice } from '../edit/ends'
 import { addItem } from '../edit/items'
 import { fittingRatings } from '../fuse/fuse'
+import { ampacityA } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
 import { withstandI2t } from '../conductor/withstand'
 import { leadById, leadName, nameOf } from '../plan/find'
-import { deviceWords } from '../short/study'
+import type { Lead } from '../plan/schema'
+import { deviceWords, type ConductorInShort, type Short } from '../short/study'
+import type { Study } from '../study/study'
 import { ampSquaredSeconds, amps, seconds } from '../units/show'
 import type { Check, Found } from './check'
+
+/** After what opens has opened, more goes on than the conductor carries. */
+function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
+  const lead = leadById(study.plan, victim.lead)!
+  const carriesA = study.ampacity(lead)
+  return {
+    severity: 'danger',
+    place: victim.lead,
+    also: [short.lead!],
+    condition: null,
+    title: `A short in ${leadName(lead)} goes on for good`,
+    message:
+      `With a short at ${short.at} ${amps(victim.lastingA)} goes on through ${leadName(lead)} when all that opens ` +
+      `has opened; ${conductorName(lead.conductor)} carries ${amps(carriesA)} where it lies.`,
+    numbers: { lastingA: victim.lastingA, ampacityA: carriesA },
+  }
+}
 
 export const shortConductor: Check = {
   id: 'short-conductor',
@@ -26,9 +46,9 @@ export const shortConductor: Check = {
         if (short.kind !== 'lead-end' || short.survives || !short.opens.length) return []
         const victim =
           short.conductors.find(c => c.lead === short.lead && !c.survives) ?? short.conductors.find(c => !c.survives)!
-        if (victim.i2t === null) return []
         const lead = leadById(study.plan, victim.lead)!
         const first = short.opens[0]!
+        if (victim.i2t === null) return [goesOn(study, short, victim)]
         return [
           {
             severity: 'danger',
@@ -53,7 +73,12 @@ export const shortConductor: Check = {
       .filter((f, i, all) => all.findIndex(o => o.place === f.place) === i),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
-    const thicker = thickenTo(study.plan, lead, c => withstandI2t(c) > found.numbers.i2t! * 1.1)
+    const { i2t, lastingA } = found.numbers
+    const stands = (c: Lead['conductor']) =>
+      i2t === undefined
+        ? ampacityA(c, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors) >= lastingA!
+        : withstandI2t(c) > i2t * 1.1
+    const thicker = thickenTo(study.plan, lead, stands)
     const end = study.unprotected.find(r => r.lead.id === lead.id)
     const smaller = end ? null : fittingRatings('blade', study.leadAmps(lead).value, study.ampacity(lead))[0]
     return [

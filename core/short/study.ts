@@ -24,9 +24,12 @@ export interface Opening extends Device {
 export interface ConductorInShort {
   lead: string
   amps: number
+  /** null: something goes on for good. */
   i2t: number | null
   withstandsI2t: number
   survives: boolean
+  /** What goes on for good when all that opens has opened, A; 0 where nothing does. */
+  lastingA: number
 }
 
 /** A dead short at one place. Amps, seconds, A²s. */
@@ -152,7 +155,8 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
   // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing
   // opens.
   const left = feedsInto(network, place.node, clearing.opened)
-  const carried = !clearing.clears && survives && left.every(f => f.limitA !== null)
+  const limited = left.every(f => f.limitA !== null)
+  const carried = !clearing.clears && survives && (limited || conductors.length > 0)
   const { selective, opensWith } = selectivity(devicesToward(network, base, place.node))
   return {
     at: place.at,
@@ -174,9 +178,11 @@ export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPl
 
 /** What a stretch of conductor has taken until now. */
 interface Dose {
-  i2t: number
   amps: number
-  longestS: number
+  /** Stages too short to lose any heat, together, A²s. */
+  i2t: number
+  /** Longer ones, each with its own current. */
+  long: { amps: number; seconds: number }[]
 }
 
 interface Clearing {
@@ -231,11 +237,12 @@ function addDose(
   for (const [i, amps] of carrying) {
     const { lead, lengthM } = network.branches[i]!
     if (!lead || lengthM === 0) continue
-    const before = dose.get(i) ?? { i2t: 0, amps: 0, longestS: 0 }
+    const before = dose.get(i) ?? { i2t: 0, amps: 0, long: [] }
+    const isLong = seconds > ADIABATIC_S
     dose.set(i, {
-      i2t: before.i2t + amps ** 2 * seconds,
       amps: Math.max(before.amps, amps),
-      longestS: before.longestS + seconds,
+      i2t: before.i2t + (isLong ? 0 : amps ** 2 * seconds),
+      long: isLong ? [...before.long, { amps, seconds }] : before.long,
     })
   }
 }
@@ -319,19 +326,28 @@ function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): C
     byLead.set(lead.id, {
       lead: lead.id,
       amps: taken.amps,
-      i2t: Number.isFinite(taken.i2t) ? taken.i2t : null,
+      i2t: wholeDose(taken),
       withstandsI2t: withstandI2t(lead.conductor),
       survives: lives,
+      lastingA: Math.max(0, ...taken.long.filter(s => s.seconds === Infinity).map(s => s.amps)),
     })
   }
   return [...byLead.values()]
 }
 
-function outlives(plan: Plan, lead: Lead, { i2t, amps, longestS }: Dose): boolean {
-  if (longestS <= ADIABATIC_S) return i2t < withstandI2t(lead.conductor)
+/** All stages, A²s; null where one has no end. */
+function wholeDose({ i2t, long }: Dose): number | null {
+  const whole = long.reduce((sum, s) => sum + s.amps ** 2 * s.seconds, i2t)
+  return Number.isFinite(whole) ? whole : null
+}
+
+/** Lives through the short stages together, and through each of the long ones. */
+function outlives(plan: Plan, lead: Lead, { i2t, long }: Dose): boolean {
   const { ambientC, ampacity } = siteOf(plan)
   const { bundledConductors } = lead
-  return survives(lead.conductor, ampacity, longestS, { amps, ambientC: ambientC.high, bundledConductors })
+  const stands = (s: Dose['long'][number]) =>
+    survives(lead.conductor, ampacity, s.seconds, { amps: s.amps, ambientC: ambientC.high, bundledConductors })
+  return i2t < withstandI2t(lead.conductor) && long.every(stands)
 }
 
 /** A device in words: "50 A fuse in main lead". */
