@@ -3,6 +3,7 @@ import { batteryLimit, judgedLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
 import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
+import type { OperatingPoint, SourceFlow } from '../circuit/solve'
 import { solvedPoints, type SolvedPlan } from '../circuit/matrix'
 import { largerPart } from '../fixes/parts'
 import { propose, type Proposal } from '../fixes/proposal'
@@ -145,11 +146,18 @@ function sinksAtLimit(study: Study, part: Part): { atV: number; condition: strin
   let worst: { atV: number; condition: string } | null = null
   for (const point of study.points) {
     const flow = point.sources.find(s => s.partId === part.id && s.limit === 'gives-most')
-    if (!flow) continue
+    if (!flow || heldByAnother(study, point, flow)) continue
     const atV = point.volts[flow.node]!
     if (!worst || atV < worst.atV) worst = { atV, condition: point.condition.id }
   }
   return worst
+}
+
+/** Whether another source on the wire gives, and could give more: then they share, and the voltage holds. */
+function heldByAnother(study: Study, point: OperatingPoint, { node, partId }: SourceFlow): boolean {
+  const { component } = study.solved.network
+  const others = point.sources.filter(s => s.partId !== partId && component[s.node] === component[node])
+  return others.some(s => s.amps > 1e-6 && s.limit === undefined)
 }
 
 /** At its limit because it fills a battery: what that takes is judged at the battery. */

@@ -19,6 +19,8 @@ export interface ShortBranch {
   device: Device | null
   /** Length of conductor, m. */
   lengthM: number
+  /** Passes current from a to b only, as a gate does. */
+  oneWay: boolean
 }
 
 export interface ShortFeed {
@@ -83,7 +85,16 @@ class Builder {
   }
 
   branch(a: number, b: number, ohm: number, more: Partial<ShortBranch> = {}) {
-    this.branches.push({ a, b, ohm: Math.max(ohm, LEAST_OHM), lead: null, device: null, lengthM: 0, ...more })
+    this.branches.push({
+      a,
+      b,
+      ohm: Math.max(ohm, LEAST_OHM),
+      lead: null,
+      device: null,
+      lengthM: 0,
+      oneWay: false,
+      ...more,
+    })
   }
 }
 
@@ -100,7 +111,7 @@ export function shortNetwork(plan: Plan): ShortNetwork {
   for (const at of graph.terminals.keys()) build.places.push({ at, kind: 'terminal', lead: null, node: build.node(at) })
   for (const { a, b, ohm, device } of graph.closedLinks) build.branch(build.node(a), build.node(b), ohm, { device })
   for (const { from, to, faultOhm } of graph.passes) {
-    if (faultOhm !== null) build.branch(build.node(from), build.node(to), faultOhm)
+    if (faultOhm !== null) build.branch(build.node(from), build.node(to), faultOhm, { oneWay: true })
   }
   const feeds = plan.parts.flatMap(part =>
     shortSources(part).map(source => feedOf(part, source, build.node(source.at))),

@@ -6,6 +6,7 @@ import { nameOf, partIdOf } from '../plan/find'
 import { protectionOf, unprotectedRuns } from '../protection/zones'
 import { isolation, type Isolation } from './isolation'
 import { otherEnd, shortNetwork, type ShortNetwork, type ShortPlace } from './network'
+import { aimer, NOTHING_A, type Aim, type Aimed } from './aim'
 import { ShortSolver } from './solver'
 import { plainDevice, type Device } from '../graph/device'
 import { reach } from '../graph/walk'
@@ -78,11 +79,12 @@ export interface ShortStudy {
 export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): ShortStudy {
   const network = shortNetwork(plan)
   const solver = new ShortSolver(network)
+  const aim = aimer(network, solver)
   const places = placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end')
   return {
-    shorts: places.map(place => shortAt(network, solver, place)),
+    shorts: places.map(place => shortAt(network, aim(place.node), place)),
     unprotected: only === 'lead-ends' ? [] : unprotectedOf(network, solver),
-    devices: devicesOf(network, solver),
+    devices: devicesOf(network, aim),
     isolation: isolation(plan),
   }
 }
@@ -98,23 +100,24 @@ function unprotectedOf(network: ShortNetwork, solver: ShortSolver): ShortStudy['
   })
 }
 
-function devicesOf(network: ShortNetwork, solver: ShortSolver): ShortStudy['devices'] {
+function devicesOf(network: ShortNetwork, aim: Aim): ShortStudy['devices'] {
   return network.branches.flatMap((branch, i) => {
     const { device } = branch
     if (!device) return []
     const { interruptA } = fuseClass(device.type)
-    return [{ ...device, behindA: ampsBehind(network, solver, i), interruptA }]
+    return [{ ...device, behindA: ampsBehind(network, aim, i), interruptA }]
   })
 }
 
 /** Current of a dead short right behind a device, on the side where it is more, A. */
-function ampsBehind(network: ShortNetwork, solver: ShortSolver, branch: number): number {
+function ampsBehind(network: ShortNetwork, aim: Aim, branch: number): number {
   const { a, b } = network.branches[branch]!
   if (network.isForest && network.feedsOf[a]!.length === 1) {
     // One way in: a short on the far side, where it is smaller, comes through the device whole.
-    return Math.min(solver.prospective(a), solver.prospective(b))
+    return Math.min(aim(a).solver.prospective(a), aim(b).solver.prospective(b))
   }
   const through = (side: number) => {
+    const { solver } = aim(side)
     solver.short(side)
     return Math.abs(solver.branchAmps(branch))
   }
@@ -133,22 +136,20 @@ function placesOf(network: ShortNetwork, solver: ShortSolver): ShortPlace[] {
   return [...network.places.filter(p => p.kind === 'terminal'), ...[...ends.values()].map(e => e.place)]
 }
 
-/** Currents under this are none, A: the solver's, or what a diode's tail would be. */
-const NOTHING_A = 0.01
 /** More devices in a row than any plan has. */
 const MOST_OPENINGS = 12
 
 /** A dead short at one place, cleared step by step. */
-export function shortAt(network: ShortNetwork, base: ShortSolver, place: ShortPlace): Short {
+export function shortAt(network: ShortNetwork, { solver: base, blocked }: Aimed, place: ShortPlace): Short {
   const prospectiveA = base.short(place.node)
-  const feeding = feedsInto(network, place.node, new Set())
+  const feeding = feedsInto(network, place.node, blocked)
   const from = feeding
     .map(f => ({ source: f.part.id, amps: base.feedAmps(f), limited: f.limitA !== null }))
     .filter(f => f.amps > NOTHING_A)
   const bms = feeding
     .filter(f => f.tripA !== null && base.feedAmps(f) > f.tripA)
     .map(f => ({ battery: f.part.id, tripA: f.tripA! }))
-  const clearing = clear(network, base, place.node, from.length === 0)
+  const clearing = clear(network, { solver: base, blocked }, place.node, from.length === 0)
   if (clearing.opened.size) base.short(place.node)
   const conductors = conductorsOf(network, clearing.dose)
   const survives = conductors.every(c => c.survives)
@@ -196,8 +197,8 @@ interface Clearing {
 /**
  * Opens devices one after the other, the soonest first, until no source reaches the short or nothing opens any more.
  */
-function clear(network: ShortNetwork, base: ShortSolver, node: number, isClear: boolean): Clearing {
-  const clearing: Clearing = { opened: new Set(), opens: [], clears: isClear, afterS: 0, dose: new Map() }
+function clear(network: ShortNetwork, { solver: base, blocked }: Aimed, node: number, isClear: boolean): Clearing {
+  const clearing: Clearing = { opened: new Set(blocked), opens: [], clears: isClear, afterS: 0, dose: new Map() }
   let solver = base
   for (let round = 0; round < MOST_OPENINGS && !clearing.clears; round++) {
     const carrying = branchesCarrying(network, solver, node)

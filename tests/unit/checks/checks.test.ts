@@ -41,6 +41,24 @@ describe('what the checks know', () => {
     expect(finding.message).toContain('V reaches hf with nearly empty, all active; it needs 12.72 V.')
     expect(finding.message).toContain('10 AWG, 1 m')
   })
+  it('two supplies that share a load are no overload while one of them holds the voltage', () => {
+    const two = (mostA: number) =>
+      smallPlan({
+        parts: [
+          { id: 'a', kind: 'supply', setV: 13.8, continuousA: mostA, outputOhm: 0.01 },
+          { id: 'b', kind: 'supply', setV: 13.7, continuousA: mostA, outputOhm: 0.01 },
+          { id: 'j', kind: 'joint' },
+          radio(),
+        ],
+        leads: [
+          lead({ id: 'x', from: 'a', to: 'j.a', ends: {}, inline: [] }),
+          lead({ id: 'y', from: 'b', to: 'j.b', ends: {}, inline: [] }),
+          lead({ from: 'j.c' }),
+        ],
+      })
+    expect(idsOf(two(6)).filter(id => id.startsWith('supply-overload'))).toEqual([])
+    expect(idsOf(two(4)).filter(id => id.startsWith('supply-overload'))).not.toEqual([])
+  })
   it('a recommended limit gives a caution only', () => {
     const plan = withRadio({
       supply: { minV: 11, nominalV: 13, maxV: 13.5 },

@@ -44,4 +44,27 @@ describe('the verdict and the short study', () => {
     })
     expect(short.survives).toBe(true)
   })
+  it('a gate passes no current of its battery back into a short at its supply', () => {
+    const plan = smallPlan({
+      parts: [
+        battery(),
+        { id: 'psu', kind: 'supply', setV: 13.8, continuousA: 30 },
+        { id: 'g', kind: 'gate' },
+        radio(),
+      ],
+      leads: [
+        lead({ id: 's', from: 'psu', to: 'g.supply', inline: [] }),
+        lead({ id: 'b', from: 'bat', to: 'g.battery', inline: [fuse(40)] }),
+        lead({ id: 'o', from: 'g.out', to: 'hf', inline: [] }),
+      ],
+    })
+    const { shorts } = judge(plan).study.shorts
+    expect(shorts.find(s => s.lead === 's')!.from.map(f => f.source)).toEqual(['psu'])
+    expect(
+      shorts
+        .find(s => s.lead === 'o')!
+        .from.map(f => f.source)
+        .sort(),
+    ).toEqual(['bat', 'psu'])
+  })
 })
