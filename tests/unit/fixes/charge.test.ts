@@ -1,7 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { addController, addDcCharger } from '../../../core/fixes/charge'
 import { tryPatch } from '../../../core/edit/patch'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
+import type { PartOf } from '../../../core/kinds/index'
+import type { Lead } from '../../../core/plan/schema'
+import { battery, smallPlan } from '../../data/plans'
 import { PAIRS } from '../../data/pairs'
 
 /** What a fix puts between a source and the battery that it charges without a word. */
@@ -30,5 +34,52 @@ describe('a charge through the device it wants', () => {
     const after = judge(plan).verdict.findings.map(f => f.check)
     expect(after).not.toContain('alternator-overdrawn')
     expect(after).not.toContain('charge-current')
+  })
+})
+
+describe('which device goes between', () => {
+  const bank = (more = {}) => battery(more) as PartOf<'battery'>
+  const sun = (openCircuitV: number) =>
+    ({ id: 'sun', kind: 'panel', openCircuitV, shortCircuitA: 6, maxPowerV: 18, maxPowerA: 5 }) as PartOf<'panel'>
+  const car = { id: 'eng', kind: 'vehicle', engineOnV: 14, engineOffV: 12.5, internalOhm: 0.01 } as PartOf<'vehicle'>
+  const way = (from: string, more = {}) =>
+    ({ id: 'w', from, to: 'bat', lengthM: 2, conductor: { awg: 10 }, ...more }) as Lead
+  const within = (parts: object[], lead: Lead, low = 0) =>
+    smallPlan({
+      site: { ambientC: { low, typical: 20, high: 30 } },
+      parts: parts as Record<string, unknown>[],
+      leads: [lead as unknown as Record<string, unknown>],
+    })
+  const control = (pack: PartOf<'battery'>, openCircuitV: number, lead = way('sun'), low = 0) =>
+    addController(within([pack, sun(openCircuitV)], lead, low), lead, sun(openCircuitV), pack)?.label ?? null
+  const charge = (pack: PartOf<'battery'>, mostA: number, lead = way('eng')) =>
+    addDcCharger(within([pack, car], lead), lead, { vehicle: car, battery: pack, mostA })?.label ?? null
+
+  it('a controller stands the panel on the coldest morning, and not just at 25 °C', () => {
+    expect(control(bank(), 60)).toContain('75 V')
+    expect(control(bank(), 74)).toContain('100 V')
+    // 66 V is 75.1 V at −21 °C.
+    expect(control(bank(), 66, way('sun'), 20)).toContain('75 V')
+    expect(control(bank(), 66, way('sun'), -21)).toContain('100 V')
+    expect(control(bank(), 120)).toBeNull()
+  })
+  it('nothing is put on a battery of another system voltage or chemistry than it has a setting for', () => {
+    for (const made of [control, charge] as const) {
+      expect(made(bank({ seriesCells: 8 }), 30)).toBeNull()
+      expect(made(bank({ seriesCells: 2 }), 30)).toBeNull()
+      expect(made(bank({ chemistry: 'nmc', seriesCells: 3 }), 30)).toBeNull()
+      expect(made(bank({ chemistry: 'alkaline', seriesCells: 8 }), 30)).toBeNull()
+      expect(made(bank(), 30)).not.toBeNull()
+    }
+  })
+  it('a DC-DC charger gives no more than may be taken, and just that much is let', () => {
+    expect(charge(bank(), 20)).toContain('20 A')
+    expect(charge(bank(), 19.9)).toBeNull()
+  })
+  it('nothing is put into a lead drawn the other way round, or that returns through a chassis', () => {
+    expect(control(bank(), 30, { ...way('bat'), to: 'sun' } as Lead)).toBeNull()
+    expect(charge(bank(), 20, { ...way('bat'), to: 'eng' } as Lead)).toBeNull()
+    expect(control(bank(), 30, way('sun', { return: 'chassis' }))).toBeNull()
+    expect(charge(bank(), 20, way('eng', { return: 'chassis' }))).toBeNull()
   })
 })
