@@ -25,9 +25,11 @@ import type { Study } from '../study/study'
  */
 function allowedDistanceM(study: Study, run: Unprotected): number {
   const sheathed = study.site.fuseDistance === 'sheathed' && run.leads.every(l => l.sheathed)
-  if (!sheathed) return FUSE_DISTANCE_M.strict
-  return kindOf(run.source).stores ? SHEATHED_FROM_BATTERY_M : FUSE_DISTANCE_M.sheathed
+  return sheathed ? inSheathM(run) : FUSE_DISTANCE_M.strict
 }
+
+/** The sheathed school's distance: farther from a battery post than from any other source. */
+const inSheathM = (run: Unprotected) => (kindOf(run.source).stores ? SHEATHED_FROM_BATTERY_M : FUSE_DISTANCE_M.sheathed)
 
 /** A source that cannot give more than the conductor carries needs no fuse to protect it. */
 function limitsItself(run: Unprotected): boolean {
@@ -149,10 +151,10 @@ const ampacityAt = (study: Study, lead: Lead, conductor: Lead['conductor']) =>
   ampacityA(conductor, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors)
 
 /** What the other school of fuse distance would say of a length. */
-function otherDistance(other: 'strict' | 'sheathed', lengthM: number): string {
+function otherDistance(other: 'strict' | 'sheathed', run: Unprotected): string {
   if (other === 'strict') return `asks for ${metres(FUSE_DISTANCE_M.strict)}`
-  const most = metres(FUSE_DISTANCE_M.sheathed)
-  return lengthM <= FUSE_DISTANCE_M.sheathed
+  const most = metres(inSheathM(run))
+  return run.lengthM <= inSheathM(run)
     ? `would let it pass if the lead lies in a sheath (up to ${most})`
     : `would refuse it too (up to ${most} in a sheath)`
 }
@@ -163,7 +165,8 @@ export const fusePlace: Check = {
   looksAt: 'all; the length before the first fuse after every source',
   title: 'Fuse too far from the source',
   why: 'What lies before the fuse is unprotected: a short in it meets no fuse. The fuse belongs where the wire begins.',
-  source: 'ABYC E-11: within 0.18 m of the battery post (strict), up to 1.0 m in a sheath (sheathed)',
+  source:
+    'ABYC E-11: within 0.18 m (strict); in a sheath up to 1.83 m from a battery post, 1.02 m from others (sheathed)',
   find: study =>
     runsTooLong(study)
       .filter(run => run.device && !limitsItself(run))
@@ -179,7 +182,7 @@ export const fusePlace: Check = {
             `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ` +
             `${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM, ratedA: run.device!.ratedA, ...withShort(run) },
-          otherSchool: `The ${other} school ${otherDistance(other, run.lengthM)}.`,
+          otherSchool: `The ${other} school ${otherDistance(other, run)}.`,
         }
       }),
   fixes: (found, study) => {

@@ -75,13 +75,19 @@ describe('what the checks know', () => {
     })
     expect(judge(plan).verdict.findings[0]!.message).toContain('internalOhm of bat')
   })
-  it('the sheathed school allows 1 m, in a sheath only', () => {
-    const far = { inline: [fuse(20, 0.9)] }
-    const sheathed = { fuseDistance: 'sheathed' }
-    expect(idsOf(smallPlan({ site: sheathed, leads: [lead(far)] }))).toContain('fuse-place l1')
-    expect(idsOf(smallPlan({ site: sheathed, leads: [lead({ ...far, sheathed: true })] }))).not.toContain(
-      'fuse-place l1',
-    )
+  it('the sheathed school allows 1.83 m from a battery and 1.02 m from others, in a sheath only', () => {
+    const vehicle = { id: 'bat', kind: 'vehicle', engineOnV: 14, engineOffV: 12.5, internalOhm: 0.01 }
+    const far = (source: Record<string, unknown>, atM: number, sheathed: boolean) =>
+      idsOf(
+        smallPlan({
+          site: { fuseDistance: 'sheathed' },
+          parts: [source, radio()],
+          leads: [lead({ lengthM: 3, sheathed, inline: [fuse(20, atM)] })],
+        }),
+      ).includes('fuse-place l1')
+    expect([far(battery(), 1.82, true), far(battery(), 1.84, true)]).toEqual([false, true])
+    expect([far(vehicle, 1.01, true), far(vehicle, 1.03, true)]).toEqual([false, true])
+    expect(far(battery(), 0.9, false)).toBe(true)
   })
   it('the ampacity school changes the verdict, and each says what the other would', () => {
     const hot = { draw: { model: 'constant-current', idleA: 1, activeA: 33 } }
