@@ -156,8 +156,7 @@ export function shortAt(network: ShortNetwork, { solver: base, blocked }: Aimed,
   // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing
   // opens.
   const left = feedsInto(network, place.node, clearing.opened)
-  const limited = left.every(f => f.limitA !== null)
-  const carried = !clearing.clears && survives && (limited || conductors.length > 0)
+  const carried = !clearing.clears && survives && left.every(f => f.limitA !== null)
   const { selective, opensWith } = selectivity(devicesToward(network, base, place.node))
   return {
     at: place.at,
