@@ -151,7 +151,7 @@ describe('a station', () => {
     await page.getByRole('button', { name: 'nearly empty', exact: true }).click()
     await page.locator('.box[data-part="bat"]').getByText('12.64 V').waitFor()
     await page.keyboard.press('w')
-    await page.locator('.box[data-part="bat"]').getByText('12.6–14.3 V').waitFor()
+    await page.locator('.box[data-part="bat"]').getByText('12.6–13.6 V').waitFor()
   })
 })
 
