@@ -157,6 +157,7 @@ describe('a station', () => {
 
 describe('stations', () => {
   it('a damaged file is refused with its faults, and nothing is lost', async () => {
+    await page.locator('.list li').first().waitFor()
     const before = await page.locator('.list li').count()
     await page
       .getByTestId('import')
