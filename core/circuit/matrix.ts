@@ -25,10 +25,10 @@ export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(p
 
 /**
  * Solves the conditions in which a limit can be broken. Where every part of the network is a tree with one source, and
- * no load
- * takes more from a higher voltage, every voltage and current of an `only:` state or a named one lies between those of
- * `idle`
- * and `all`, so the corners are there; elsewhere, and where a corner has no solution, it is the whole matrix.
+ * no load takes more from a higher voltage, every voltage and current of an `only:` state or a named one lies between
+ * those of `idle` and `all`, so the corners are there; elsewhere, and where a corner has no solution, it is the whole
+ * matrix. While it is charged a tree has more sources than one: its voltages keep between the corners all the same, a
+ * current between two charging sources need not.
  */
 export function solveCorners(plan: Plan): SolvedPlan {
   const network = compile(plan)
