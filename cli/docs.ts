@@ -7,6 +7,7 @@ import { FACTORS, LONG_LEAD_M, WAY_ODDS, WAYS } from '../core/noise/cause'
 import { noisyKinds } from '../core/noise/suspect'
 import { logbookJsonSchema } from '../core/noise/logbook'
 import { EAR, GONE_DB, STEPS, WEAKER_DB, type Odds } from '../core/noise/setup'
+import { fieldsPage } from './fieldsPage'
 import { planJsonSchema } from '../core/plan/schema'
 
 export function checksPage(): string {
@@ -96,6 +97,7 @@ export function noiseSchemaPage(): string {
 if (process.argv[1]?.endsWith('docs.ts')) {
   const docs = join(import.meta.dirname, '../docs')
   writeFileSync(join(docs, 'checks.md'), checksPage())
+  writeFileSync(join(docs, 'fields.md'), fieldsPage())
   writeFileSync(join(docs, 'wireman-plan.schema.json'), schemaPage())
   writeFileSync(join(docs, 'noise.md'), noisePage())
   writeFileSync(join(docs, 'wireman-noise.schema.json'), noiseSchemaPage())

@@ -134,6 +134,7 @@ const print = () => window.print()
       <p v-if="serious.length" class="serious">
         <b>Not ready to build:</b> {{ serious.map(f => f.title).join('; ') }}.
       </p>
+      <p v-for="note in sheet.notes" :key="note" class="note">{{ note }}</p>
       <ul class="cautions">
         <li v-for="line in sheet.cautions" :key="line">{{ line }}</li>
       </ul>
@@ -156,6 +157,7 @@ const print = () => window.print()
             <tr v-for="row in sheet.cutList" :key="row.leadId">
               <td>
                 <b>{{ row.name }}</b><br />{{ row.from }} → {{ row.to }}
+                <div v-if="row.note">{{ row.note }}</div>
               </td>
               <td class="whole">
                 {{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br />{{

@@ -4,6 +4,7 @@ import { putBetween } from '#core/edit/between'
 import { addItem, setLength as lengthPatch } from '#core/edit/items'
 import type { Patch } from '#core/edit/patch'
 import { setField } from '#core/edit/set'
+import { CONTACT_STATES } from '#core/connector/mate'
 import { graphOf } from '#core/graph/graph'
 import type { Fault } from '#core/plan/faults'
 import { leadById, leadName } from '#core/plan/find'
@@ -33,13 +34,9 @@ function setLength(lengthM: number) {
   const patch = lengthM > 0 ? lengthPatch(props.plan, lead.value, lengthM) : undefined
   change('lengthM', lengthM, `length of ${title.value}`, patch)
 }
-function setEnd(end: 'from' | 'to', field: 'connector' | 'method', value: string) {
-  const fitted = lead.value.ends?.[end]
-  const next = {
-    connector: fitted?.connector ?? 'bare',
-    ...(fitted?.method && { method: fitted.method }),
-    [field]: value,
-  }
+type EndField = 'connector' | 'method' | 'contact' | 'contactOhm'
+function setEnd(end: 'from' | 'to', field: EndField, value: unknown) {
+  const next = { connector: 'bare', ...lead.value.ends?.[end], [field]: value }
   change(`ends.${end}`, next, `${end} end of ${title.value}`)
 }
 function putThrough(row: (typeof THROUGH_PARTS)[number] | null) {
@@ -96,6 +93,23 @@ function removeItem(i: number) {
       :value="lead.ends?.[end]?.method"
       :options="METHOD_OPTIONS"
       @change="v => setEnd(end, 'method', v)" />
+    <template v-for="end in ENDS" :key="`k-${end}`">
+      <SelectField
+        v-if="lead.ends?.[end]"
+        :label="`Contact at ${lead[end]}`"
+        :value="lead.ends[end].contact"
+        :options="CONTACT_STATES"
+        @change="v => setEnd(end, 'contact', v)" />
+      <QuantityInput
+        v-if="lead.ends?.[end]"
+        :label="`Measured a pole at ${lead[end]}`"
+        quantity="resistance"
+        optional
+        :units="units"
+        :value="lead.ends[end].contactOhm"
+        :refused="refused[`ends.${end}`]"
+        @change="v => setEnd(end, 'contactOhm', v)" />
+    </template>
   </div>
   <label class="check"
     ><input

@@ -4,7 +4,7 @@ import { kindOf, type Part } from '#core/kinds/index'
 import type { FormList } from '#core/kinds/kind'
 import type { Patch } from '#core/edit/patch'
 import { addPort as portPatch } from '#core/edit/ports'
-import { appendTo, removeFrom, setFields } from '#core/edit/set'
+import { appendTo, removeFrom } from '#core/edit/set'
 import type { Fault } from '#core/plan/faults'
 import { nameOf, partById } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
@@ -50,9 +50,7 @@ function setPortFuse(i: number, ratedA: number | undefined) {
 const levels = computed(() => kindOf(part.value).levels?.(part.value) ?? [])
 const levelOptions = computed(() => levels.value.map(l => ({ id: l.powerW, label: `${l.powerW} W, ${l.activeA} A` })))
 function chooseLevel(powerW: number) {
-  const { activeA } = levels.value.find(l => l.powerW === powerW)!
-  const patch = setFields(props.plan, props.id, { powerW, 'draw.activeA': activeA })
-  change('powerW', powerW, `power of ${title.value}`, patch)
+  change('powerW', powerW, `power of ${title.value}`)
 }
 const isOn = (path: string) => (path === 'closed' ? at(path) !== false : at(path) === true)
 </script>

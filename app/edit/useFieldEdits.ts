@@ -1,13 +1,13 @@
 import { computed, ref, type ComputedRef, type Ref } from 'vue'
 import type { Patch } from '#core/edit/patch'
-import { setField } from '#core/edit/set'
+import { setByHand } from '#core/edit/set'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 
 export interface FieldEdits {
   /** Why a change was refused, by the path of its field. */
   refused: Ref<Record<string, string>>
-  /** Sets one field at once, or applies the patch that setting it takes. */
+  /** Sets one field at once with what goes along with it, or applies the patch that setting it takes. */
   change: (path: string, value: unknown, label: string, patch?: Patch) => void
   /** What a field holds now. */
   at: (path: string) => unknown
@@ -23,7 +23,7 @@ export function useFieldEdits(
   const subject = computed(() => subjectOf(props.plan, props.id))
   const at = (path: string): unknown =>
     path.split('.').reduce<unknown>((v, k) => (v as Record<string, unknown> | undefined)?.[k], subject.value)
-  function change(path: string, value: unknown, label: string, patch = setField(props.plan, props.id, path, value)) {
+  function change(path: string, value: unknown, label: string, patch = setByHand(props.plan, props.id, path, value)) {
     const faults = props.edit(patch, label)
     refused.value = faults.length ? { [path]: `${faults[0]!.wrong}; right would be ${faults[0]!.right}` } : {}
   }

@@ -29,8 +29,8 @@ const inWindow = (load: LoadPart) => (solved: SolvedPlan) => {
   )
 }
 
-const severityOf = (load: LoadPart, figure: 'minV' | 'maxV') =>
-  load.figures?.[`${needs(load).field}.${figure}`]?.limit === 'recommended' ? ('caution' as const) : ('fail' as const)
+/** A radio with a pack of its own goes on where too little arrives. */
+const goesOn = (load: LoadPart): boolean => asKind(load, 'radio')?.internalBattery !== undefined
 
 /** The two or three steps of a staircase that cost most, in words. */
 export function eaters(stairs: Staircase | null): string {
@@ -83,13 +83,15 @@ export const arrivalUnder: Check = {
       const { value, condition } = span.low
       return [
         {
-          severity: severityOf(load, 'minV'),
+          severity: goesOn(load) ? 'caution' : 'fail',
+          limit: [load.id, `${needs(load).field}.minV`],
           place: load.id,
           condition,
           title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
           message:
             `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ` +
             `${volts(needs(load).minV)}.` +
+            (goesOn(load) ? ' It goes on from its own pack meanwhile.' : '') +
             eaters(study.staircase(load.id, condition)) +
             guessed(study.plan, figuresOf(study, load, `${needs(load).field}.minV`, condition)),
           numbers: { arrivesV: value, minV: needs(load).minV, shortV: needs(load).minV - value },
@@ -151,7 +153,8 @@ export const arrivalOver: Check = {
       const { value, condition } = span.high
       return [
         {
-          severity: severityOf(load, 'maxV'),
+          severity: 'fail',
+          limit: [load.id, `${needs(load).field}.maxV`],
           place: load.id,
           condition,
           title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,

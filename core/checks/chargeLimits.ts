@@ -190,6 +190,7 @@ export const chargeCurrent: Check = {
       return [
         {
           severity: severityAt('danger', limit, chargeA),
+          limit: [battery.id, 'maxChargeA'],
           place: battery.id,
           also: from.map(p => p.id),
           condition,

@@ -28,10 +28,7 @@ export const lithiumCold: Check = {
         !['lifepo4', 'nmc', 'lipo'].includes(battery.chemistry)
       )
         return []
-      const locks =
-        battery.lockOut ||
-        battery.bms?.lowTempChargeC !== undefined ||
-        devices.every(d => (part(study, d.partId) as { lockOut?: boolean }).lockOut)
+      const locks = battery.lockOut || battery.bms?.lowTempChargeC !== undefined || devices.every(d => d.output.lockOut)
       if (locks) return []
       return [
         {

@@ -9,6 +9,9 @@ import type { Study } from '../study/study'
 export type Severity = 'danger' | 'fail' | 'caution' | 'note'
 export const SEVERITIES: readonly Severity[] = ['danger', 'fail', 'caution', 'note']
 
+/** A figure of a part, as `bat` and `maxChargeA`. */
+export type FigureOf = readonly [partId: string, path: string]
+
 /** One thing wrong or worth knowing in a plan, without its fixes. */
 export interface Found {
   severity: Severity
@@ -22,6 +25,8 @@ export interface Found {
   message: string
   /** Figures of the sentence, SI, unit in the name. */
   numbers: Record<string, number>
+  /** The figure of a part that sets the limit: whether it is recommended or absolute, known or guessed, counts. */
+  limit?: FigureOf
   /** What the other school would say, where there is one. */
   otherSchool?: string
 }
@@ -45,8 +50,21 @@ export interface Check {
 export const severityAt = (severity: Severity, limit: { amps: number; assumed?: string }, value: number): Severity =>
   limit.assumed && value <= 2 * limit.amps ? 'caution' : severity
 
+/** Whether a figure of a part is said to be what its maker recommends, and not what it stands. */
+const isRecommended = (plan: Plan, [partId, path]: FigureOf): boolean =>
+  plan.parts.find(p => p.id === partId)?.figures?.[path]?.limit === 'recommended'
+
+/** A finding whose limit is only recommended works until it does not, and says so; one that is a guess is named. */
+export function weighed(plan: Plan, found: Found): Found {
+  if (!found.limit) return found
+  const recommended = isRecommended(plan, found.limit) && found.severity !== 'note'
+  const said = found.message.includes('Rests on a guess') ? '' : guessed(plan, [found.limit])
+  const words = recommended ? ' That limit is recommended, not absolute.' : ''
+  return { ...found, severity: recommended ? 'caution' : found.severity, message: found.message + words + said }
+}
+
 /** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */
-export function guessed(plan: Plan, figures: readonly (readonly [partId: string, path: string])[]): string {
+export function guessed(plan: Plan, figures: readonly FigureOf[]): string {
   const guesses = figures.filter(([id, path]) => plan.parts.find(p => p.id === id)?.figures?.[path]?.from === 'guess')
   if (!guesses.length) return ''
   return ` Rests on a guess: ${guesses.map(([id, path]) => `${path} of ${id}`).join(', ')}.`

@@ -1,7 +1,7 @@
 import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
-import { contactRise } from '../connector/heat'
-import { mate, type Mating } from '../connector/mate'
+import { riseNew } from '../connector/heat'
+import { mate, type FittedContact, type Mating } from '../connector/mate'
 import { awgDiameterMm, conductorMm2, conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
 import { swapConductor } from '../fixes/conductor'
@@ -22,6 +22,7 @@ export interface Landing {
   lead: Lead
   end: 'from' | 'to'
   fitted: string
+  contact: FittedContact
   terminal: string
   terminalConnector: string
   mating: Mating
@@ -39,7 +40,15 @@ export function landingsOf(study: Study): Landing[] {
         if (!fitted || !terminal?.connector) return []
         const mating = mate(fitted, { connector: terminal.connector, sex: terminal.sex })
         return [
-          { lead, end, fitted: fitted.connector, terminal: terminal.id, terminalConnector: terminal.connector, mating },
+          {
+            lead,
+            end,
+            fitted: fitted.connector,
+            contact: fitted,
+            terminal: terminal.id,
+            terminalConnector: terminal.connector,
+            mating,
+          },
         ]
       }),
     )
@@ -118,8 +127,8 @@ export function sharing(
 
 const carriesNew = (ratedA: number) => (currentA: number) => currentA <= ratedA + 1e-9
 
-export const carriesAged = (study: Study, fitted: string, ratedA: number) => (currentA: number) =>
-  currentA <= ratedA && agedC(fitted, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
+export const carriesAged = (study: Study, contact: FittedContact, ratedA: number) => (currentA: number) =>
+  currentA <= ratedA && agedC(contact, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
 
 export const connectorShared: Check = {
   id: 'connector-shared',
@@ -131,15 +140,15 @@ export const connectorShared: Check = {
     'That is how a good connector melts on the busiest evening.',
   source: `the connector's rating; aged contact resistance and ${HOUSING_SOFTENS_C} °C`,
   find: study =>
-    landingsOf(study).flatMap(({ lead, mating, fitted, terminal }): Found[] => {
+    landingsOf(study).flatMap(({ lead, mating, fitted, contact, terminal }): Found[] => {
       if (!mating.mates || mating.ratedA === null) return []
       const { value, condition } = study.leadAmps(lead)
       const isNew = value > mating.ratedA + 1e-9
-      const carries = isNew ? carriesNew(mating.ratedA) : carriesAged(study, fitted, mating.ratedA)
+      const carries = isNew ? carriesNew(mating.ratedA) : carriesAged(study, contact, mating.ratedA)
       if (carries(value)) return []
       const sharers = sharing(study, lead, carries)
       if (!sharers.length) return []
-      const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
+      const reachesC = agedC(contact, mating.ratedA, value, study.site.ambientC.high)
       return [
         {
           severity: isNew ? 'fail' : 'caution',
@@ -160,7 +169,8 @@ export const connectorShared: Check = {
     mendHeat(
       found,
       study,
-      (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
+      (ratedA, value, id) =>
+        value <= ratedA && agedC({ connector: id }, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
     ),
 }
 
@@ -187,7 +197,7 @@ export const connectorRating: Check = {
         sharing(study, lead, carriesNew(mating.ratedA)).length
       )
         return []
-      const riseC = contactRise(fitted, mating.ratedA, value, false)
+      const riseC = riseNew(fitted, mating.ratedA, value)
       return [
         {
           severity: 'fail',

@@ -2,6 +2,7 @@ import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
 import { conditionWords } from '../circuit/conditions'
 import { largestAmps } from '../circuit/matrix'
 import { contactRise } from '../connector/heat'
+import { contactOhmAged, contactOhmNow, type FittedContact } from '../connector/mate'
 import { conductorMm2 } from '../conductor/resistance'
 import { strongerMating } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
@@ -35,13 +36,16 @@ export function mendHeat(
   ].filter((p): p is Proposal => p !== null)
 }
 
-export const agedC = (id: string, ratedA: number, value: number, ambientC: number) =>
-  ambientC + contactRise(id, ratedA, value, true)
+/** What a contact reaches once it has aged, °C. */
+export const agedC = (contact: FittedContact, ratedA: number, value: number, ambientC: number) =>
+  ambientC + contactRise(contact.connector, ratedA, value, contactOhmAged(contact))
 
 export const connectorHeat: Check = {
   id: 'connector-heat',
-  severities: ['caution'],
-  looksAt: 'all; the largest current through each mating, contacts as aged, in the hottest ambient of the site',
+  severities: ['fail', 'caution'],
+  looksAt:
+    'all; the largest current through each mating, contacts as aged, or as measured where that is worse, in the ' +
+    'hottest ambient of the site',
   title: 'Connector runs hot when aged',
   why:
     'Contacts age: with some years and matings their resistance is three to five times that of new ones, and the ' +
@@ -51,28 +55,33 @@ export const connectorHeat: Check = {
     `${HOUSING_SOFTENS_C} °C`,
   find: study =>
     landingsOf(study).flatMap((landing): Found[] => {
-      const { lead, mating, fitted, terminal } = landing
+      const { lead, mating, contact, fitted, terminal } = landing
       const { value, condition } = ampsAt(study, landing)
       if (!mating.mates || mating.ratedA === null || value > mating.ratedA) return []
-      const reachesC = agedC(fitted, mating.ratedA, value, study.site.ambientC.high)
-      if (reachesC <= HOUSING_SOFTENS_C || sharing(study, lead, carriesAged(study, fitted, mating.ratedA)).length)
-        return []
+      const ambientC = study.site.ambientC.high
+      const reachesC = agedC(contact, mating.ratedA, value, ambientC)
+      const nowC = ambientC + contactRise(fitted, mating.ratedA, value, contactOhmNow(contact))
+      const isNow = nowC > HOUSING_SOFTENS_C
+      if (reachesC <= HOUSING_SOFTENS_C) return []
+      if (!isNow && sharing(study, lead, carriesAged(study, contact, mating.ratedA)).length) return []
+      const known = contact.contactOhm === undefined ? '' : ` (${(1000 * contact.contactOhm).toFixed(1)} mΩ measured)`
       return [
         {
-          severity: 'caution',
+          severity: isNow ? 'fail' : 'caution',
           place: terminal,
           also: [lead.id],
           condition,
-          title: `${connector(fitted).label} melts when aged`,
+          title: `${connector(fitted).label} melts${isNow ? '' : ' when aged'}`,
           message:
             `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
-            `${conditionWords(study.plan, condition)}; once aged it reaches about ${celsius(reachesC)} at ` +
-            `${celsius(study.site.ambientC.high)} ambient, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+            `${conditionWords(study.plan, condition)}; ${isNow ? `as it is${known}` : 'once aged'} it reaches about ` +
+            `${celsius(isNow ? nowC : reachesC)} at ${celsius(ambientC)} ambient, and housings soften from ` +
+            `${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: {
             amps: value,
             ratedA: mating.ratedA,
-            reachesC,
-            ambientC: study.site.ambientC.high,
+            reachesC: isNow ? nowC : reachesC,
+            ambientC,
             softensC: HOUSING_SOFTENS_C,
           },
         },
@@ -82,6 +91,7 @@ export const connectorHeat: Check = {
     mendHeat(
       found,
       study,
-      (ratedA, value, id) => value <= ratedA && agedC(id, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
+      (ratedA, value, id) =>
+        value <= ratedA && agedC({ connector: id }, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
     ),
 }

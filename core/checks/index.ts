@@ -9,14 +9,14 @@ import { fuseMissing, fuseNuisance, fuseOverConductor, fusePlace } from './fuse'
 import { chargeChemistry, chargeCurrent, chargeRateLow, chargeVoltage } from './chargeLimits'
 import { generatorLoad, supplyAsCharger, supplyCharge, vehicleEngineOff } from './otherChargers'
 import { lithiumCold, ventilation } from './charging'
-import { loadTerminal } from './loadTerminal'
+import { loadCutOff, loadTerminal, loadTimer } from './loadTerminal'
 import { panelColdVoltage, panelCurrent, pwmMismatch } from './panels'
 import { commonGround, nearAntennaLead, noiseKnown, noiseLines, radioOnLoadTerminal } from './noise'
 import { membersSum, packsSeries } from './packsSeries'
 import { packsParallel } from './packs'
 import { accessoryTransmitter, adaptersInRow, exposedPins, polarityTrap } from './placement'
 import { hiddenDiode, hookUpOrder } from './hookUp'
-import { converterDropout, converterInput, inverterLoad, usbCurrent, usbSleep, usbVoltage } from './power'
+import { converterDropout, converterInput, usbCurrent, usbSleep, usbVoltage } from './power'
 import { bmsAsFuse, breakerOverBms } from './bms'
 import { fuseEachConnection, fuseLegs, harnessUnfused } from './fuseLegs'
 import { fuseInterrupting, fuseVoltage } from './interrupting'
@@ -33,11 +33,17 @@ import {
 } from './onBattery'
 import { fuseOverContact } from './fuseContact'
 import { batteryFreezes } from './cold'
+import { panelMembers } from './panelMembers'
 import { panelConductor, panelHotVoltage, panelStrings } from './sun'
 import { partRating, partWindow, portRating } from './ratings'
 import { batteryContinuous, batteryDepth, batteryPeak, supplyOverload } from './source'
 import { itemRating } from './itemRatings'
 import { island, sourcesJoined } from './joined'
+import { inverterLoad, inverterSurge } from './inverters'
+import { monitorShunt, monitorThreshold } from './monitors'
+import { gateGap, gateTransfer } from './gateChange'
+import { bothLegsAsked, shieldReturn, socketFuse } from './wayHome'
+import { ownPackUncharged } from './ownPack'
 
 /** Every check there is; a new one is its file and a line here. */
 export const CHECKS: readonly Check[] = [
@@ -50,6 +56,9 @@ export const CHECKS: readonly Check[] = [
   shortConductor,
   fuseSelectivity,
   fuseLegs,
+  shieldReturn,
+  bothLegsAsked,
+  socketFuse,
   fuseEachConnection,
   harnessUnfused,
   bmsAsFuse,
@@ -79,11 +88,18 @@ export const CHECKS: readonly Check[] = [
   usbCurrent,
   usbSleep,
   inverterLoad,
+  inverterSurge,
+  gateTransfer,
+  gateGap,
+  monitorThreshold,
+  monitorShunt,
+  ownPackUncharged,
   panelColdVoltage,
   panelHotVoltage,
   panelCurrent,
   panelConductor,
   panelStrings,
+  panelMembers,
   pwmMismatch,
   panelDirect,
   sourceOverBattery,
@@ -95,6 +111,8 @@ export const CHECKS: readonly Check[] = [
   lithiumCold,
   ventilation,
   loadTerminal,
+  loadCutOff,
+  loadTimer,
   vehicleEngineOff,
   alternatorOverdrawn,
   chargerLoop,

@@ -17,16 +17,17 @@ import { batteries, part } from './batteries'
 export const vehicleEngineOff: Check = {
   id: 'vehicle-engine-off',
   severities: ['caution'],
-  looksAt: 'charging from a vehicle with its engine off',
-  title: 'Charging from a vehicle with the engine off',
+  looksAt: 'what charges from a vehicle, inverters and what a thermostat switches on it, with its engine off',
+  title: "What empties a vehicle's battery with the engine off",
   why:
-    'With the engine off the charge comes out of the starter battery, and the next morning the vehicle does not ' +
+    'With the engine off what charges, inverts or runs by itself comes out of the starter battery, and the next ' +
+    'morning the vehicle does not ' +
     'start. A charger that starts with the engine, or a switch, keeps it.',
   source: 'practice of vehicle installs',
   find: study =>
     partsOf(study.plan.parts, 'vehicle').flatMap(vehicle =>
       study.around(vehicle.id).flatMap(({ part: drain, terminal }): Found[] => {
-        if (!chargesFromWire(drain, terminal) || asKind(drain, 'converter')?.ignition) return []
+        if (!drains(drain, terminal) || asKind(drain, 'converter')?.ignition) return []
         const ways = [...study.leadsOf(vehicle.id), ...study.leadsOf(drain.id)]
         if (ways.some(l => l.inline?.some(isSwitch))) return []
         return [
@@ -53,6 +54,10 @@ export const vehicleEngineOff: Check = {
     return [...ignition, ...(lead ? [switchIn(study, lead, true, `A switch in ${leadName(lead)}`)] : [])]
   },
 }
+
+/** What empties a vehicle's battery with nobody there: what charges from it, an inverter, what runs by itself. */
+const drains = (drain: Part, terminal: string) =>
+  chargesFromWire(drain, terminal) || asKind(drain, 'inverter') !== null || kindOf(drain).runsByItself?.(drain) === true
 
 /** Whether what stands on a vehicle's wire takes charge from it: a DC-DC charger by its input, or a battery. */
 const chargesFromWire = (drain: Part, terminal: string) =>
@@ -83,6 +88,7 @@ export const supplyCharge: Check = {
       return [
         {
           severity: 'fail',
+          limit: [supply.id, 'continuousA'],
           place: supply.id,
           condition,
           title: `${nameOf(supply)} cannot charge and carry the station`,
@@ -184,6 +190,7 @@ export const generatorLoad: Check = {
       return [
         {
           severity: 'fail',
+          limit: [generator.id, 'ratedW'],
           place: generator.id,
           also: generator.feeds,
           condition: null,

@@ -13,7 +13,7 @@ export type Battery = PartOf<'battery'>
  * A pack that stands in parallel or in series with others: a member of a battery, or a battery of its own on the same
  * wire.
  */
-interface Pack {
+export interface Pack {
   name: string
   chemistry: string
   seriesCells: number
@@ -55,7 +55,7 @@ export const batteries = (study: Study) => partsOf(study.plan.parts, 'battery')
  * Charge that a difference of rested voltage stands for, as a share of the capacity, where the curve is read from the
  * lower one.
  */
-function chargeApart(chemistryId: string, cells: number, lowV: number, highV: number): number {
+export function chargeApart(chemistryId: string, cells: number, lowV: number, highV: number): number {
   const { curve } = chemistry(chemistryId)
   const soc = (v: number) => {
     const perCell = v / cells

@@ -1,8 +1,85 @@
 import { chemistry } from '../catalog/chemistries'
+import { restedVolts } from '../battery/emf'
 import { setFields } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
 import { nameOf, partById } from '../plan/find'
+import type { Study } from '../study/study'
 import type { Check, Found } from './check'
-import { type Battery, stringsOf, batteries, AGE_APART_YEARS } from './packs'
+import { type Battery, type Pack, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
+
+/** Packs in series may be this share of their charge apart. */
+const CHARGE_APART = 0.1
+
+type Wrong = Pick<Found, 'severity' | 'title' | 'message' | 'numbers'>
+type Rule = (battery: Battery, string: Pack[]) => Wrong | null
+
+const tooMany: Rule = (battery, string) =>
+  battery.mostInSeries === undefined || string.length <= battery.mostInSeries
+    ? null
+    : {
+        severity: 'danger',
+        title: `${string.length} packs in series, ${battery.mostInSeries} allowed`,
+        message:
+          `${nameOf(battery)} has ${string.length} packs in series; the maker of their management system allows ` +
+          `${battery.mostInSeries}: its switch does not stand the voltage.`,
+        numbers: { inSeries: string.length, mostInSeries: battery.mostInSeries },
+      }
+
+const unlikeChemistry: Rule = (_, string) =>
+  new Set(string.map(p => p.chemistry)).size < 2
+    ? null
+    : {
+        severity: 'danger',
+        title: 'Unlike chemistries in series',
+        message: `${string.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(', ')} stand in series.`,
+        numbers: {},
+      }
+
+const unlikeCapacity: Rule = (_, string) => {
+  const [least, most] = spread(string.map(p => p.capacityAh))
+  if (most <= least * 1.05) return null
+  return {
+    severity: 'caution',
+    title: `${least} Ah and ${most} Ah in series`,
+    message:
+      `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is empty with ` +
+      'the smallest, which the others then drive backwards.',
+    numbers: { leastAh: least, mostAh: most },
+  }
+}
+
+const unlikeCharge: Rule = (battery, string) => {
+  const rested = string.flatMap(p => (p.restedV === null ? [] : [{ name: p.name, cellV: p.restedV / p.seriesCells }]))
+  if (rested.length < 2) return null
+  const [leastCellV, mostCellV] = spread(rested.map(r => r.cellV))
+  const apart = chargeApart(string[0]!.chemistry, 1, leastCellV, mostCellV)
+  if (apart <= CHARGE_APART) return null
+  const list = rested.map(r => `${r.cellV.toFixed(2)} V a cell (${r.name})`).join(', ')
+  return {
+    severity: 'caution',
+    title: 'Packs in series unequally charged',
+    message:
+      `The packs of ${nameOf(battery)} rest at ${list}: about ${(100 * apart).toFixed(0)} % of charge apart. The ` +
+      'fuller one is overcharged first, the emptier one driven backwards.',
+    numbers: { leastCellV, mostCellV, apart },
+  }
+}
+
+const unlikeAge: Rule = (battery, string) => {
+  const [least, most] = spread(string.flatMap(p => p.ageYears ?? []))
+  if (!(most - least >= AGE_APART_YEARS)) return null
+  return {
+    severity: 'caution',
+    title: 'An old pack in series with a new one',
+    message: `The packs of ${nameOf(battery)} are ${least} and ${most} years old: the older one is empty first.`,
+    numbers: { apartYears: most - least },
+  }
+}
+
+const spread = (values: number[]): [least: number, most: number] => [Math.min(...values), Math.max(...values)]
+
+/** The worst first: one finding a string. */
+const SERIES_RULES: readonly Rule[] = [tooMany, unlikeChemistry, unlikeCapacity, unlikeCharge, unlikeAge]
 
 export const packsSeries: Check = {
   id: 'packs-series',
@@ -15,64 +92,14 @@ export const packsSeries: Check = {
   source: "practice for packs in series; the management system's own limit of packs in series",
   find: study =>
     batteries(study).flatMap(battery =>
-      stringsOf(battery).flatMap((string): Found[] => {
-        const at = { place: battery.id, condition: null }
-        if (battery.mostInSeries !== undefined && string.length > battery.mostInSeries) {
-          return [
-            {
-              ...at,
-              severity: 'danger',
-              title: `${string.length} packs in series, ${battery.mostInSeries} allowed`,
-              message:
-                `${nameOf(battery)} has ${string.length} packs in series; the maker of their management system ` +
-                `allows ${battery.mostInSeries}: its switch does not stand the voltage.`,
-              numbers: { inSeries: string.length, mostInSeries: battery.mostInSeries },
-            },
-          ]
-        }
-        if (new Set(string.map(p => p.chemistry)).size > 1)
-          return [
-            {
-              ...at,
-              severity: 'danger',
-              title: 'Unlike chemistries in series',
-              message: `${string.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(', ')} stand in series.`,
-              numbers: {},
-            },
-          ]
-        const [least, most] = [Math.min(...string.map(p => p.capacityAh)), Math.max(...string.map(p => p.capacityAh))]
-        if (most > least * 1.05) {
-          return [
-            {
-              ...at,
-              severity: 'caution',
-              title: `${least} Ah and ${most} Ah in series`,
-              message:
-                `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is ` +
-                'empty with the smallest, which the others then drive backwards.',
-              numbers: { leastAh: least, mostAh: most },
-            },
-          ]
-        }
-        const ages = string.flatMap(p => p.ageYears ?? [])
-        if (ages.length > 1 && Math.max(...ages) - Math.min(...ages) >= AGE_APART_YEARS) {
-          return [
-            {
-              ...at,
-              severity: 'caution',
-              title: 'An old pack in series with a new one',
-              message:
-                `The packs of ${nameOf(battery)} are ${Math.min(...ages)} and ${Math.max(...ages)} years old: the ` +
-                'older one is empty first.',
-              numbers: { apartYears: Math.max(...ages) - Math.min(...ages) },
-            },
-          ]
-        }
-        return []
+      stringsOf(battery).flatMap(string => {
+        const wrong = SERIES_RULES.map(rule => rule(battery, string)).find(f => f !== null)
+        return wrong ? [{ place: battery.id, condition: null, ...wrong }] : []
       }),
     ),
   fixes: (found, study) => {
     const battery = partById(study.plan, found.place) as Battery
+    if (found.numbers.apart !== undefined) return chargeEach(study, battery)
     const ah = found.numbers.mostAh
     if (ah === undefined || !battery.members) return []
     return [
@@ -86,6 +113,22 @@ export const packsSeries: Check = {
     ]
   },
 }
+
+/** Each pack filled by itself before they are joined. */
+const chargeEach = (study: Study, battery: Battery): Proposal[] => [
+  propose(
+    'Charge each pack full by itself before joining them',
+    setFields(
+      study.plan,
+      battery.id,
+      Object.fromEntries(
+        stringsOf(battery)
+          .flat()
+          .map((p, i) => [`members.${i}.restedV`, Number(restedVolts(p, 1).toFixed(2))]),
+      ),
+    ),
+  ),
+]
 
 export const membersSum: Check = {
   id: 'members-sum',

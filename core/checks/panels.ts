@@ -3,7 +3,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { profileOf } from '../kinds/charging'
 import { controller as controllerKind, panelsOn } from '../kinds/controller'
 import type { PartOf } from '../kinds/index'
-import { openCircuitVolts, SUN_FACTOR } from '../kinds/panel'
+import { hotShortCircuitA, openCircuitVolts, SUN_FACTOR } from '../kinds/panel'
 import { nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, celsius, volts } from '../units/show'
@@ -31,6 +31,7 @@ export const panelColdVoltage: Check = {
       return [
         {
           severity: 'danger',
+          limit: [controller.id, 'maxPanelV'],
           place: controller.id,
           also: [worst.panel.id],
           condition: null,
@@ -97,12 +98,15 @@ export const panelCurrent: Check = {
   source: 'NFPA 70 690.8 (1.25 × Isc)',
   find: study =>
     controllers(study).flatMap((controller): Found[] => {
-      const shortA = SUN_FACTOR * panelsOn(controller, study.around).reduce((sum, p) => sum + p.shortCircuitA, 0)
+      const hotC = study.site.ambientC.high
+      const shortA =
+        SUN_FACTOR * panelsOn(controller, study.around).reduce((sum, p) => sum + hotShortCircuitA(p, hotC), 0)
       const limit = controller.maxPanelA ?? controller.maxChargeA
       if (shortA <= limit + 1e-9) return []
       return [
         {
           severity: 'fail',
+          limit: [controller.id, controller.maxPanelA === undefined ? 'maxChargeA' : 'maxPanelA'],
           place: controller.id,
           also: panelsOn(controller, study.around).map(p => p.id),
           condition: null,

@@ -1,10 +1,9 @@
 import { conditionWords } from '../circuit/conditions'
 import { arrivalSpan, solvedPoints } from '../circuit/matrix'
 import { partAmps } from '../circuit/point'
-import { setFields, setField } from '../edit/set'
+import { setField } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
-import { acSurgeW, acWatts } from '../kinds/inverter'
 import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
 import { delivered, requestOn, usbSource } from '../kinds/usbSource'
 import { nameOf, partById } from '../plan/find'
@@ -37,6 +36,7 @@ export const converterInput: Check = {
       return [
         {
           severity: 'fail',
+          limit: [converter.id, low ? 'input.minV' : 'input.maxV'],
           place: converter.id,
           condition,
           title: cutsOut
@@ -248,49 +248,5 @@ export const usbSleep: Check = {
       stays,
       { ...propose(label, setField(study.plan, load.id, 'draw.idleA', idleA)), cost: `${keepW} W all the time` },
     ]
-  },
-}
-
-export const inverterLoad: Check = {
-  id: 'inverter-load',
-  severities: ['fail'],
-  looksAt: 'what hangs on the AC side of each inverter, running and starting',
-  title: 'Inverter asked for more than it gives',
-  why:
-    'Motors and heaters take several times their running power when they start; over its surge an inverter trips ' +
-    'or fails.',
-  source: "the inverter's label (ratedW, surgeW)",
-  find: study =>
-    partsOf(study, 'inverter').flatMap((inverter): Found[] => {
-      const runW = acWatts(inverter)
-      const startW = acSurgeW(inverter)
-      const surgeW = inverter.surgeW ?? inverter.ratedW
-      if (runW <= inverter.ratedW && startW <= surgeW) return []
-      const over = runW > inverter.ratedW
-      return [
-        {
-          severity: 'fail',
-          place: inverter.id,
-          condition: null,
-          title: `${nameOf(inverter)} asked for ${(over ? runW : startW).toFixed(0)} W`,
-          message:
-            `What hangs on ${nameOf(inverter)} takes ${runW.toFixed(0)} W running and ${startW.toFixed(0)} W ` +
-            `starting; it gives ${inverter.ratedW} W, ${surgeW} W for a moment.`,
-          numbers: { runW, startW, ratedW: inverter.ratedW, surgeW },
-        },
-      ]
-    }),
-  fixes: (found, study) => {
-    const size = [300, 600, 1000, 1500, 2000, 3000].find(
-      w => w >= found.numbers.runW! && 2 * w >= found.numbers.startW!,
-    )
-    return size
-      ? [
-          {
-            label: `A ${size} W inverter in its place`,
-            patch: setFields(study.plan, found.place, { ratedW: size, surgeW: 2 * size }),
-          },
-        ]
-      : []
   },
 }

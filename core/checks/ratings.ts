@@ -45,6 +45,7 @@ export const partRating: Check = {
       return [
         {
           severity: 'fail',
+          limit: [part.id, limit.fields[0]!],
           place: part.id,
           condition,
           title: `${nameOf(part)} carries ${amps(value)}`,
@@ -128,6 +129,7 @@ export const partWindow: Check = {
           return [
             {
               severity: over && window.hurts ? 'danger' : 'fail',
+              limit: [part.id, `${window.field}.${over ? 'maxV' : 'minV'}`],
               place: part.id,
               condition,
               title: `${volts(value)} at ${nameOf(part)}`,

@@ -3,7 +3,9 @@ import { conditionWords, loadsOf } from '../circuit/conditions'
 import { shortenUntil, thickenUntil } from '../fixes/conductor'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf, needs, partsOf } from '../kinds/index'
+import { powerShare } from '../kinds/radio'
 import { nameOf } from '../plan/find'
+import { figure } from '../units/number'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
 
@@ -13,10 +15,9 @@ export const powerSag: Check = {
   looksAt: 'all in which the radio transmits',
   title: 'Transmit power given up to sag',
   why: "Below the voltage it is specified for, a transmitter's power falls about with the square of the voltage.",
-  source: "the radio's manual (fullPowerAboveV)",
+  source: "the radio's manual (fullPowerAboveV), or what was measured on it (powerAtVolts)",
   find: study =>
     partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
-      if (radio.fullPowerAboveV === undefined) return []
       const node = study.solved.network.nodeOf.get(radio.id)!
       if (study.solved.network.unfed[node]) return []
       const active = study.points.filter(p => p.condition.active.has(radio.id))
@@ -24,8 +25,13 @@ export const powerSag: Check = {
         (best, p) => (!best || p.volts[node]! < best.v ? { v: p.volts[node]!, condition: p.condition.id } : best),
         null,
       )
-      if (!low || low.v >= radio.fullPowerAboveV || low.v < needs(radio).minV) return []
-      const share = (low.v / radio.fullPowerAboveV) ** 2
+      const share = low && powerShare(radio, low.v)
+      if (!low || !share || share >= 1 - 1e-9 || low.v < needs(radio).minV) return []
+      const measured = radio.powerAtVolts
+      const fullW = measured && Math.max(...measured.map(p => p.powerW))
+      const full = measured
+        ? `full power is ${figure(fullW!)} W as measured`
+        : `full power needs ${volts(radio.fullPowerAboveV!)}`
       return [
         {
           severity: 'note',
@@ -34,9 +40,12 @@ export const powerSag: Check = {
           title: `${nameOf(radio)} gives up power to sag`,
           message:
             `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ` +
-            `${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; full ` +
-            `power needs ${volts(radio.fullPowerAboveV)}.`,
-          numbers: { arrivesV: low.v, fullPowerAboveV: radio.fullPowerAboveV, share },
+            `${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; ${full}.`,
+          numbers: {
+            arrivesV: low.v,
+            ...(measured ? { fullW: fullW! } : { fullPowerAboveV: radio.fullPowerAboveV! }),
+            share,
+          },
         },
       ]
     }),

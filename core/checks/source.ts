@@ -12,7 +12,7 @@ import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
 import type { Limit } from '../kinds/kind'
 import { amps, volts } from '../units/show'
-import { guessed, severityAt, type Check, type Found } from './check'
+import { severityAt, type Check, type Found } from './check'
 import { chargeOn } from './otherChargers'
 import type { Study } from '../study/study'
 
@@ -52,13 +52,13 @@ export const batteryPeak: Check = {
       return [
         {
           severity: 'fail',
+          limit: [battery.id, 'peakA'],
           place: battery.id,
           condition,
           title: `${nameOf(battery)} over its peak current`,
           message:
             `${amps(value)} is drawn from ${nameOf(battery)} with ${conditionWords(study.plan, condition)}; its ` +
-            `peak is ${amps(limit)}.` +
-            guessed(study.plan, [[battery.id, 'peakA']]),
+            `peak is ${amps(limit)}.`,
           numbers: { amps: value, peakA: limit },
         },
       ]
@@ -90,14 +90,14 @@ export const batteryContinuous: Check = {
       return [
         {
           severity: severityAt('fail', limit, value),
+          limit: [battery.id, 'continuousA'],
           place: battery.id,
           condition,
           title: `${nameOf(battery)} over its continuous current`,
           message:
             `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) ` +
             `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit.amps)} for ` +
-            `long${limit.assumed ? ` (${limit.assumed})` : ''}.` +
-            guessed(study.plan, [[battery.id, 'continuousA']]),
+            `long${limit.assumed ? ` (${limit.assumed})` : ''}.`,
           numbers: { amps: value, continuousA: limit.amps, cRate: value / battery.capacityAh },
         },
       ]
@@ -168,6 +168,7 @@ function overLimit(study: Study, part: Part, limit: Limit, sunk: { atV: number; 
   const most = peakA ?? continuousA
   return {
     severity: 'fail',
+    limit: [part.id, limit.fields.at(-1)!],
     place: part.id,
     condition: sunk.condition,
     title: `${nameOf(part)} gives all of its ${amps(most)}`,
@@ -203,6 +204,7 @@ export const supplyOverload: Check = {
       return [
         {
           severity: 'fail',
+          limit: [part.id, limit.fields[0]!],
           place: part.id,
           condition,
           title: `${nameOf(part)} asked for ${amps(value)}`,

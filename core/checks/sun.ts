@@ -7,7 +7,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { chargesToV } from '../kinds/charging'
 import { panelsOn } from '../kinds/controller'
 import { asKind, kindOf, partsOf } from '../kinds/index'
-import { SILICON_PER_C, SUN_FACTOR } from '../kinds/panel'
+import { CELLS_WARMER_C, SILICON_PER_C, SUN_FACTOR } from '../kinds/panel'
 import { leadById, leadName, nameOf, partById } from '../plan/find'
 import { amps, celsius, volts } from '../units/show'
 import { capital } from '../units/words'
@@ -16,8 +16,6 @@ import type { Check, Found } from './check'
 
 /** What lies between the panels and their controller, and whether they are enough for it. */
 
-/** Cells in full sun are this much warmer than the air (typical of a panel with air behind it), °C. */
-const CELLS_WARMER_C = 30
 /** What an MPPT controller needs above the battery to work at all (typical of the class), V. */
 const TRACKING_MARGIN_V = 1
 /** Continuous sun on conductors and fuses: 1.25 for the sun and 1.25 for hours of it (NFPA 70, 690.8). */

@@ -1,5 +1,6 @@
 import { isCharging, type SourceState } from '../battery/emf'
 import { gives, isLoad, kindOf, type LoadPart, type Part } from '../kinds/index'
+import type { Sink } from '../kinds/kind'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 
@@ -10,6 +11,8 @@ export interface Condition {
   loadState: string
   /** Parts that are active, with the transmit power where it is not the one set. */
   active: ReadonlyMap<string, number | undefined>
+  /** The plan's vehicle stands with its engine off: what the ignition switches takes nothing. */
+  engineOff: boolean
 }
 
 const STATES: readonly SourceState[] = ['charging', 'bulk', 'full', 'nominal', 'low', 'engine-on', 'engine-off']
@@ -83,14 +86,25 @@ export function loadStatesOf(plan: Plan): LoadStateOf[] {
 /** The whole matrix of conditions, source state by source state. */
 export function conditionsOf(plan: Plan): Condition[] {
   const loadStates = loadStatesOf(plan)
+  const hasEngine = plan.parts.some(p => kindOf(p).sourceStates?.(p).includes('engine-on'))
   return sourceStatesOf(plan).flatMap(source =>
     loadStates.map(state => ({
       id: `${source}/${state.id}`,
       source,
       loadState: state.id,
       active: state.active,
+      engineOff: hasEngine && source !== 'engine-on' && !isCharging(source),
     })),
   )
+}
+
+const NOTHING = { current: 0, power: 0, ohm: Infinity } as const
+
+/** What a load takes in a condition; undefined for a part that is none. */
+export function sinkIn(part: Part, { active, engineOff }: Condition): Sink | undefined {
+  const kind = kindOf(part)
+  const sink = kind.sink?.(part, active.has(part.id), active.get(part.id))
+  return sink && engineOff && kind.withIgnition?.(part) ? { ...sink, value: NOTHING[sink.law] } : sink
 }
 
 /** The condition of that name, or in words why there is none. */

@@ -66,7 +66,7 @@ export interface LeadResistance {
 
 export function leadResistance(lead: Lead): LeadResistance {
   const throughChassis = lead.return === 'chassis'
-  const contactsOhm = matingLoopOhm(lead.ends?.from?.connector) + matingLoopOhm(lead.ends?.to?.connector)
+  const contactsOhm = matingLoopOhm(lead.ends?.from) + matingLoopOhm(lead.ends?.to)
   const itemsOhm = (lead.inline ?? []).reduce((sum, item) => sum + inlineLoopOhm(item), 0)
   return {
     fixedOhm: contactsOhm + (throughChassis ? (lead.chassisOhm ?? 0) : 0) + itemsOhm,

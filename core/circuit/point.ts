@@ -4,6 +4,7 @@ import { isLoad, kindOf } from '../kinds/index'
 import type { Part } from '../kinds/index'
 import { ambientOf, siteOf, type Lead } from '../plan/schema'
 import type { Network } from './network'
+import { sinkIn } from './conditions'
 import { placedIn, sourcesIn } from './placed'
 import type { OperatingPoint, WorkingTransfer } from './solve'
 
@@ -24,8 +25,7 @@ export function partAmps(network: Network, point: OperatingPoint, part: Part): n
     const node = network.nodeOf.get(part.id)!
     const volts = point.volts[node]!
     if (placedIn(network, point.condition.source).unfed[node]) return 0
-    const sink = kind.sink(part, point.condition.active.has(part.id), point.condition.active.get(part.id))
-    return sinkAmps(sink, volts)
+    return sinkAmps(sinkIn(part, point.condition)!, volts)
   }
   return point.sources.reduce((sum, s) => (s.partId === part.id ? sum + s.amps : sum), 0)
 }

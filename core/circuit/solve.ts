@@ -4,7 +4,7 @@ import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import { transferInputW, transferOutV } from '../kinds/transfer'
 import { diodeBranch, kneeBranch } from './branch'
-import type { Condition } from './conditions'
+import { sinkIn, type Condition } from './conditions'
 import { factor, solveFactored } from './ldl'
 import type { Network } from './network'
 import { beyond, flowOf, linesOf, siemensOf, steepest, type Flow, type Lines } from './lines'
@@ -255,12 +255,11 @@ export class Solver {
   }
 
   private setSinks(condition: Condition) {
-    const { active } = condition
+    const { active, engineOff } = condition
     for (let i = 0; i < this.sinkParts.length; i++) {
       const part = this.sinkParts[i]!
-      const power = active.get(part.id)
       const usual = active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
-      const sink = power === undefined ? usual : kindOf(part).sink!(part, true, power)
+      const sink = engineOff || active.get(part.id) !== undefined ? sinkIn(part, condition)! : usual
       const nothing = sink.law === 'ohm' ? Infinity : 0
       this.sinkLaw[i] = LAW[sink.law]
       this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? nothing : sink.value

@@ -192,7 +192,7 @@ function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
   const contact = (end: 'from' | 'to') => {
     const fitted = lead.ends?.[end]
     if (!fitted) return
-    down(connector(fitted.connector).label, lead[end], 'contact', amps * matingLoopOhm(fitted.connector))
+    down(connector(fitted.connector).label, lead[end], 'contact', amps * matingLoopOhm(fitted))
   }
   contact(forward ? 'from' : 'to')
   for (const { put } of chain.sort((a, b) => (a.atM - b.atM) * (forward ? 1 : -1))) put()

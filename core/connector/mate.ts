@@ -39,11 +39,30 @@ export function mate(end: PlanEnd, terminal: PlanEnd): Mating {
   return { mates: false, why: 'they are different families' }
 }
 
+export const CONTACT_STATES = ['new', 'aged', 'oxidised'] as const
+
+/** One contact that somebody fitted, as far as they say how it is. */
+export interface FittedContact {
+  connector: string
+  contact?: (typeof CONTACT_STATES)[number]
+  /** Measured, a pole. */
+  contactOhm?: number
+}
+
+/** Resistance of a contact today, Ω a pole: as measured, or its class's, new unless it is said to be aged. */
+export function contactOhmNow({ connector: id, contact, contactOhm }: FittedContact): number {
+  const c = connector(id)
+  return contactOhm ?? (contact === 'aged' || contact === 'oxidised' ? c.agedOhm : c.newOhm)
+}
+
+/** Resistance of a contact once it has aged, Ω a pole: never less than what was measured on it. */
+export function contactOhmAged(fitted: FittedContact): number {
+  return Math.max(connector(fitted.connector).agedOhm, fitted.contactOhm ?? 0)
+}
+
 /**
  * The resistance of one mating in the loop, Ω: both poles, at the lead end's family; of a stripped end, the screw's.
  */
-export function matingLoopOhm(endConnector: string | undefined, aged = false): number {
-  if (!endConnector) return 0
-  const c = connector(endConnector)
-  return 2 * (aged ? c.agedOhm : c.newOhm)
+export function matingLoopOhm(end: FittedContact | undefined): number {
+  return end ? 2 * contactOhmNow(end) : 0
 }

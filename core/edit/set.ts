@@ -1,3 +1,4 @@
+import { kindOf } from '../kinds/index'
 import { pathOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import type { Patch } from './patch'
@@ -42,6 +43,13 @@ export function setField(plan: Plan, id: string, path: string, value: unknown): 
 /** Several fields of one part or lead, which do not lie within each other. */
 export function setFields(plan: Plan, id: string, fields: Readonly<Record<string, unknown>>): Patch {
   return Object.entries(fields).flatMap(([path, value]) => setField(plan, id, path, value))
+}
+
+/** A field as a hand sets it, with what its kind says goes along. */
+export function setByHand(plan: Plan, id: string, path: string, value: unknown): Patch {
+  const part = plan.parts.find(p => p.id === id)
+  const along = part ? kindOf(part).goesAlong?.(part, path, value) : undefined
+  return setFields(plan, id, { ...along, [path]: value })
 }
 
 /** A field of the site, as `ground` or `schools.hold`. */

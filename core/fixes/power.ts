@@ -68,19 +68,22 @@ export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean)
   return null
 }
 
-/** Output of an adjustable supply, in steps of 0.1 V from where it is, that passes. */
+/** Output of an adjustable supply or converter, in steps of 0.1 V from where it is, that passes. */
 export function setSupplyUntil(
   plan: Plan,
   supplyId: string,
   direction: 1 | -1,
   passes: (solved: SolvedPlan) => boolean,
 ): Proposal | null {
-  const supply = asKind(partById(plan, supplyId), 'supply')
+  const found = partById(plan, supplyId)
+  const supply = asKind(found, 'supply') ?? asKind(found, 'converter')
   if (!supply?.adjustable) return null
   const { minV, maxV } = supply.adjustable
-  for (let v = supply.setV + direction * 0.1; v >= minV - 1e-9 && v <= maxV + 1e-9; v += direction * 0.1) {
+  const field = 'setV' in supply ? 'setV' : 'outV'
+  const nowV = 'setV' in supply ? supply.setV : supply.outV
+  for (let v = nowV + direction * 0.1; v >= minV - 1e-9 && v <= maxV + 1e-9; v += direction * 0.1) {
     const setV = Number(v.toFixed(1))
-    const patch = setField(plan, supplyId, 'setV', setV)
+    const patch = setField(plan, supplyId, field, setV)
     const solved = solvedAfter(plan, patch)
     if (solved && passes(solved)) return { label: `Set ${nameOf(supply)} to ${setV} V`, patch }
   }

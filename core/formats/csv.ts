@@ -26,6 +26,7 @@ export function cutListCsv(sheet: BuildSheet): string {
       'to_connector',
       'to_method',
       'in_it',
+      'note',
     ],
     sheet.cutList.map(r => [
       r.leadId,
@@ -42,6 +43,7 @@ export function cutListCsv(sheet: BuildSheet): string {
       r.ends[1]?.connector,
       r.ends[1]?.method,
       r.inline.map(i => `${i.what} at ${i.atM} m (${i.leg})`).join('; '),
+      r.note,
     ]),
   )
 }

@@ -71,8 +71,8 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
   y += 6
   doc.setFontSize(9).setFont('helvetica', 'normal').text('Build sheet, drawn by Wireman', margin, y)
   y += 5
-  for (const caution of sheet.cautions) {
-    const lines = doc.splitTextToSize(`! ${plain(caution)}`, width) as string[]
+  for (const line of [...sheet.notes, ...sheet.cautions.map(c => `! ${c}`)]) {
+    const lines = doc.splitTextToSize(plain(line), width) as string[]
     doc.text(lines, margin, y)
     y += 4 * lines.length
   }
@@ -84,7 +84,7 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
     'Cut list',
     ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'],
     sheet.cutList.map(r => [
-      `${r.name}: ${r.from} to ${r.to}`,
+      [`${r.name}: ${r.from} to ${r.to}`, r.note].filter(Boolean).join('\n'),
       `${r.conductor}${r.insulationC ? `, ${r.insulationC} °C` : ''}, ${r.conductors.map(c => c.colour).join(' + ')}`,
       r.lengthM.toFixed(2),
       r.cutM.toFixed(2),

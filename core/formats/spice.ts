@@ -1,8 +1,7 @@
-import type { Condition } from '../circuit/conditions'
+import { sinkIn, type Condition } from '../circuit/conditions'
 import { compile, type Network } from '../circuit/network'
 import { placedIn, type PlacedSource } from '../circuit/placed'
 import { Solver, type OperatingPoint } from '../circuit/solve'
-import { kindOf } from '../kinds/index'
 import { transferOutV } from '../kinds/transfer'
 import type { Efficiency } from '../kinds/fields'
 import type { Transfer } from '../kinds/kind'
@@ -138,7 +137,7 @@ function sinks(network: Network, condition: Condition, point: OperatingPoint, na
   const at = nameOfNode(network, name)
   const { standing, unfed } = placedIn(network, condition.source)
   const loads = network.plan.parts.flatMap(part => {
-    const sink = kindOf(part).sink?.(part, condition.active.has(part.id), condition.active.get(part.id))
+    const sink = sinkIn(part, condition)
     return sink ? [{ ...sink, partId: part.id, node: network.nodeOf.get(part.id)! }] : []
   })
   return [...loads, ...standing]

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { absorptionVolts, batteryEmf, isCharging, restedVolts, TAIL_PER_AH } from '../battery/emf'
+import { absorptionVolts, batteryEmf, isCharging, restedVolts, TAIL_PER_AH, type BatteryFacts } from '../battery/emf'
 import { chemistryCaution } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { packKey } from '../catalog/stockKeys'
@@ -145,6 +145,14 @@ const leadAcid = (chemistry: 'agm' | 'flooded', capacityAh: number, internalOhm:
   massG,
 })
 
+/** Cells of a chemistry whose half-charged rested voltage comes nearest to one; a lead-acid block has six or none. */
+function cellsFor(chemistryId: string, halfV: number): number {
+  const cellV = restedVolts({ chemistry: chemistryId, seriesCells: 1 } as BatteryFacts, 0.5)
+  const cells = Math.max(1, Math.round(halfV / cellV))
+  const isBlock = ['agm', 'gel', 'flooded'].includes(chemistryId) && cells > 4
+  return isBlock ? Math.max(6, 6 * Math.round(cells / 6)) : cells
+}
+
 const shortChemistry = (part: Battery) => chemistry(part.chemistry).label.replace(' lead-acid', '')
 
 export const battery: PartKind<Battery> = {
@@ -211,6 +219,9 @@ export const battery: PartKind<Battery> = {
     }),
   }),
   cautions: part => chemistryCaution(part.chemistry),
+  // As many cells as make about the same voltage in the new chemistry.
+  goesAlong: (part, path, value) =>
+    path === 'chemistry' ? { seriesCells: cellsFor(value as string, restedVolts(part, 0.5)) } : {},
   catalogue: [
     { id: 'lifepo4-12', label: 'LiFePO4 4 cells, 12 Ah', part: lithium(12, 0.03, 'stack-30', 1500), source: CLASS },
     { id: 'lifepo4-20', label: 'LiFePO4 4 cells, 20 Ah', part: lithium(20, 0.02, 'stack-30', 2600), source: CLASS },

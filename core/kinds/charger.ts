@@ -15,7 +15,7 @@ export const chargerSchema = z.strictObject({
     .optional()
     .describe('the chemistry it is set to'),
   maxA: ampsAboveZero.describe('current it charges with'),
-  stages: z.int().min(1).max(8).optional(),
+  stages: z.int().min(1).max(8).optional().describe('1: it never goes down to a float voltage'),
   efficiency: fraction.optional().describe('from its AC side; unsaid: 0.85'),
   fedBy: id.optional().describe('the inverter or generator its AC side hangs on; unsaid: the mains'),
   lockOut: z.boolean().optional().describe("it does not charge under the battery's lowest temperature"),
@@ -49,7 +49,11 @@ export const charger: PartKind<Charger> = {
   role: 'between',
   schema: chargerSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  charge: part => chargeOutput(part.id, part, { maxA: part.maxA, field: 'maxA' }),
+  // One of a single stage goes on at the voltage it fills with.
+  charge: part => {
+    const output = chargeOutput(part.id, part, { maxA: part.maxA, field: 'maxA' })
+    return part.stages === 1 ? { ...output, floatV: output.absorptionV } : output
+  },
   switching: part => ({ hz: part.switchingHz, what: 'its mains stage' }),
   links: () => [],
   passes: () => [],
@@ -87,6 +91,7 @@ export const charger: PartKind<Charger> = {
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
     { path: 'maxA', label: 'Charges with', quantity: 'current' },
+    { path: 'stages', label: 'Stages', quantity: 'count' },
     { path: 'fedBy', label: 'Its AC side hangs on', quantity: 'text' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },

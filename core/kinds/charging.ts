@@ -27,7 +27,7 @@ export function profileOf(
 /** How a device charges that says its profiles and its setting in fields of its own. */
 export function chargeOutput(
   at: string,
-  device: { chemistries?: ChargeProfiles; set?: string },
+  device: { chemistries?: ChargeProfiles; set?: string; lockOut?: boolean },
   current: { maxA: number; field: string; choicesA?: readonly number[] },
   under = '',
 ): ChargeOutput {
@@ -37,6 +37,7 @@ export function chargeOutput(
     maxA: current.maxA,
     fields: { set: `${under}set`, profiles: `${under}chemistries`, current: current.field },
     profiles: device.chemistries ?? {},
+    ...(device.lockOut && { lockOut: true }),
     ...(current.choicesA && { choicesA: current.choicesA }),
   }
 }

@@ -186,6 +186,7 @@ export const controller: PartKind<Controller> = {
     { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
     { path: 'maxLoadA', label: 'Load terminal, most', quantity: 'current' },
     { path: 'lowVoltageCutV', label: 'Load terminal opens below', quantity: 'voltage' },
+    { path: 'loadTimerH', label: 'Load timer, hours', quantity: 'count' },
     { path: 'selfA', label: 'Takes for itself', quantity: 'current' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },

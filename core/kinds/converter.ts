@@ -120,7 +120,12 @@ export const converter: PartKind<Converter> = {
   },
   charge: part =>
     part.charges
-      ? chargeOutput(`${part.id}.out`, part.charges, { maxA: part.maxOutA, field: 'maxOutA' }, 'charges.')
+      ? chargeOutput(
+          `${part.id}.out`,
+          { ...part.charges, lockOut: part.lockOut },
+          { maxA: part.maxOutA, field: 'maxOutA' },
+          'charges.',
+        )
       : null,
   switching: part => ({ hz: part.switchingHz, what: 'its power stage' }),
   links: () => [],

@@ -151,6 +151,7 @@ export const gate: PartKind<Gate> = {
     { path: 'forwardDropV', label: 'Drops', quantity: 'voltage' },
     { path: 'maxA', label: 'Current, most', quantity: 'current' },
     { path: 'transferV', label: 'Changes over below', quantity: 'voltage' },
+    { path: 'gapMs', label: 'Gap while it changes, ms', quantity: 'count' },
     { path: 'chargeA', label: 'Charges with', quantity: 'current' },
     { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
   ],

@@ -27,7 +27,10 @@ export const generator: PartKind<Generator> = {
   windows: () => [],
   limits: () => [],
   says: {
-    box: part => [`${figure(part.ratedW)} W`, part.feeds?.length ? `feeds ${part.feeds.join(', ')}` : ''],
+    box: part => [
+      `${figure(part.ratedW)} W${part.fuelHours ? ` · ${figure(part.fuelHours)} h a filling` : ''}`,
+      part.feeds?.length ? `feeds ${part.feeds.join(', ')}` : '',
+    ],
     line: () => '',
   },
   stands: () => 'alone',

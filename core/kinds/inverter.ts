@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { INVERTER_CAUTION } from '../catalog/cautions'
 import { efficiencyAt } from './charging'
-import { commonFields, connectorId, efficiency, hertz, id, inputWindow, noise, watts, words } from './fields'
+import { commonFields, connectorId, efficiency, fraction, hertz, id, inputWindow, noise, watts, words } from './fields'
 import { drawLine } from './draw'
 import type { PartKind, Sink } from './kind'
 
@@ -21,6 +21,7 @@ export const inverterSchema = z.strictObject({
         name: words,
         watts,
         surgeW: watts.optional(),
+        powerFactor: fraction.optional().describe('unsaid: 1'),
         part: id.optional().describe('the charger or supply that hangs on it'),
       }),
     )
@@ -40,6 +41,11 @@ export const INVERTER_EFFICIENCY = 0.88
 /** All that hangs on its AC side, W. */
 export function acWatts(inverter: Inverter): number {
   return (inverter.acLoads ?? []).reduce((sum, l) => sum + l.watts, 0)
+}
+
+/** Apparent power of all that hangs on its AC side, VA: what its output stage has to carry. */
+export function acVA(inverter: Inverter): number {
+  return (inverter.acLoads ?? []).reduce((sum, l) => sum + l.watts / (l.powerFactor ?? 1), 0)
 }
 
 /** Most its AC side takes for a moment: the largest inrush with everything else running, W. */
@@ -126,6 +132,7 @@ export const inverter: PartKind<Inverter> = {
         { path: 'name', label: 'Name', quantity: 'text' },
         { path: 'watts', label: 'Running', quantity: 'power' },
         { path: 'surgeW', label: 'Starting', quantity: 'power' },
+        { path: 'powerFactor', label: 'Power factor', quantity: 'fraction' },
       ],
     },
   ],

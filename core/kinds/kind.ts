@@ -124,6 +124,8 @@ export interface ChargeOutput {
   /** Fields of the part that say what it is set to, the profiles it has, and its current. */
   fields: { set: string; profiles: string; current: string }
   profiles: ChargeProfiles
+  /** It does not charge under the battery's lowest temperature. */
+  lockOut?: boolean
   /** Currents it can be set to, A; unsaid: it is what it is. */
   choicesA?: readonly number[]
 }
@@ -310,6 +312,11 @@ interface Common<P extends { id: string; kind: string }> {
   /** Dangers that one line on every sheet must name. */
   cautions: (part: P) => readonly Caution[]
   catalogue: readonly CatalogueRow<P>[]
+  /**
+   * What else changes where a field is set by hand, so that one figure stands in one place: fields and their
+   * values.
+   */
+  goesAlong?: (part: P, path: string, value: unknown) => Readonly<Record<string, unknown>>
   form: readonly FormField[]
   lists?: readonly FormList[]
 }
@@ -333,6 +340,8 @@ interface SourceKind<P> {
   sink?: undefined
   levels?: undefined
   transmits?: undefined
+  withIgnition?: undefined
+  runsByItself?: undefined
 }
 
 interface BetweenKind {
@@ -346,6 +355,8 @@ interface BetweenKind {
   sink?: undefined
   levels?: undefined
   transmits?: undefined
+  withIgnition?: undefined
+  runsByItself?: undefined
 }
 
 interface LoadKind<P> {
@@ -363,6 +374,10 @@ interface LoadKind<P> {
   levels?: (part: P) => readonly { powerW: number; activeA: number }[]
   /** A transmitter: "hf transmits", where other loads are on. */
   transmits: boolean
+  /** Off with a vehicle's engine. */
+  withIgnition?: (part: P) => boolean
+  /** Goes on without anybody touching it. */
+  runsByItself?: (part: P) => boolean
 }
 
 /**

@@ -32,7 +32,15 @@ export const load: PartKind<Load> = {
   needs: part => ({ at: part.id, ...part.supply, field: 'supply' }),
   limits: () => [],
   transmits: false,
-  says: { box: () => [], line: part => drawLine(sinkOf(part.id, part.draw, part.supply, true)) },
+  withIgnition: part => part.control === 'ignition',
+  runsByItself: part => part.control === 'thermostat',
+  says: {
+    box: () => [],
+    line: part => {
+      const by = part.control === undefined ? '' : ` · by ${part.control}`
+      return `${drawLine(sinkOf(part.id, part.draw, part.supply, true))}${by}`
+    },
+  },
   noise: null,
   hookUp: () => ({ turn: 'load', live: 0 }),
   cautions: () => [],
@@ -102,6 +110,7 @@ export const load: PartKind<Load> = {
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     ...windowAndDrawForm,
+    { path: 'control', label: 'Switched by', quantity: 'choice', choices: ['thermostat', 'ignition'] },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
 }

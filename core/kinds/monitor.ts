@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { figure } from '../units/number'
 import { amps, ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
@@ -27,7 +28,16 @@ export const monitor: PartKind<Monitor> = {
   intoShort: () => [],
   windows: () => [],
   limits: () => [],
-  says: { box: () => [], line: () => '' },
+  says: {
+    box: part =>
+      [
+        part.style ?? '',
+        [part.underV && `under ${figure(part.underV)} V`, part.overV && `over ${figure(part.overV)} V`]
+          .filter(Boolean)
+          .join(' · '),
+      ].filter(Boolean),
+    line: () => '',
+  },
   noise: null,
   hookUp: () => ({ turn: 'between', live: 0 }),
   cautions: () => [],
@@ -59,6 +69,7 @@ export const monitor: PartKind<Monitor> = {
     { path: 'style', label: 'Style', quantity: 'choice', choices: ['voltmeter', 'alarm', 'lamp', 'shunt'] },
     { path: 'underV', label: 'Warns below', quantity: 'voltage' },
     { path: 'overV', label: 'Warns above', quantity: 'voltage' },
+    { path: 'shuntA', label: 'Shunt made for', quantity: 'current', when: part => part.style === 'shunt' },
     { path: 'drawA', label: 'Takes', quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],

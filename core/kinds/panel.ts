@@ -16,7 +16,9 @@ export const panelSchema = z.strictObject({
   maxPowerV: voltsAboveZero,
   maxPowerA: ampsAboveZero,
   voltsPerC: perDegree.optional().describe('change of its open-circuit voltage per °C, as a fraction; unsaid: −0.003'),
-  ampsPerC: perDegree.optional().describe('change of its short-circuit current per °C, as a fraction; unsaid: +0.0005'),
+  ampsPerC: perDegree
+    .optional()
+    .describe('change of its short-circuit current per °C, as a fraction; unsaid: not counted'),
   members: z
     .array(
       z.strictObject({
@@ -44,8 +46,8 @@ export const panelSchema = z.strictObject({
 })
 export type Panel = z.infer<typeof panelSchema>
 
-/** Relative change of open-circuit voltage and short-circuit current of silicon per °C (typical of the class). */
-export const SILICON_PER_C = { volts: -0.003, amps: 0.0005 } as const
+/** Relative change of the open-circuit voltage of silicon per °C (typical of the class). */
+export const SILICON_PER_C = { volts: -0.003 } as const
 
 /** Sun on a bright cold day and its reflection give more than a panel's label (NFPA 70, 690.8). */
 export const SUN_FACTOR = 1.25
@@ -53,6 +55,18 @@ export const SUN_FACTOR = 1.25
 /** Open-circuit voltage at a cell temperature, V: Voc · (1 + β·(T − 25)). */
 export function openCircuitVolts(panel: Panel, cellC: number): number {
   return panel.openCircuitV * (1 + (panel.voltsPerC ?? SILICON_PER_C.volts) * (cellC - 25))
+}
+
+/** Cells in full sun are this much warmer than the air (typical of a panel with air behind it), °C. */
+export const CELLS_WARMER_C = 30
+
+/**
+ * Short-circuit current in full sun on the hottest day of a site, A: Isc · (1 + α·(T − 25)), where the panel says α;
+ * unsaid, the sun's own margin holds it.
+ */
+export function hotShortCircuitA(panel: Panel, airC: number): number {
+  const factor = 1 + (panel.ampsPerC ?? 0) * (airC + CELLS_WARMER_C - 25)
+  return panel.shortCircuitA * Math.max(1, factor)
 }
 
 /** Straight lines through short circuit, best point and open circuit, in full sun. */

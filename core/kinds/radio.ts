@@ -31,16 +31,18 @@ export const radioSchema = z.strictObject({
   fullPowerAboveV: voltsAboveZero.optional(),
   powerAtVolts: z
     .array(z.strictObject({ volts: voltsAboveZero, powerW: watts }))
-    .min(2)
+    .min(1)
     .max(50)
-    .optional(),
+    .optional()
+    .describe('measured transmit power at voltages, straight lines between'),
   internalBattery: z
     .strictObject({
       chemistry: words.optional(),
       capacityAh: z.number().gt(0).max(1000).optional(),
       chargesAboveV: voltsAboveZero.optional(),
     })
-    .optional(),
+    .optional()
+    .describe('a pack of its own, on which it goes on'),
   bands: z.array(words).max(40).optional().describe('bands it is used on, as 20 m'),
   follows: id.optional().describe('an amplifier that draws only with this radio'),
   terminal: connectorId.optional(),
@@ -53,6 +55,27 @@ export function levelAmps(radio: Radio, power = radio.powerW): number | null {
   return radio.levels?.find(l => l.powerW === power)?.activeA ?? null
 }
 
+/**
+ * Share of a radio's full transmit power at a voltage, by what was measured on it, or by its fullPowerAboveV; null
+ * where
+ * it says neither.
+ */
+export function powerShare(radio: Radio, volts: number): number | null {
+  const points = [...(radio.powerAtVolts ?? [])].sort((a, b) => a.volts - b.volts)
+  const fullW = Math.max(0, ...points.map(p => p.powerW))
+  if (fullW > 0) return measuredW(points, volts) / fullW
+  if (radio.fullPowerAboveV === undefined) return null
+  return Math.min(1, (volts / radio.fullPowerAboveV) ** 2)
+}
+
+function measuredW(points: { volts: number; powerW: number }[], volts: number): number {
+  const above = points.findIndex(p => p.volts >= volts)
+  if (above < 0) return points.at(-1)!.powerW
+  if (above === 0) return points[0]!.powerW
+  const [a, b] = [points[above - 1]!, points[above]!]
+  return a.powerW + ((b.powerW - a.powerW) * (volts - a.volts)) / (b.volts - a.volts)
+}
+
 const CLASS = 'typical of the class'
 const window15 = { minV: 11.7, nominalV: 13.8, maxV: 15.9 }
 
@@ -62,6 +85,15 @@ function radioSink(part: Radio, active: boolean, power?: number): Sink {
     ? { at: part.id, law: 'current', value: leveled }
     : sinkOf(part.id, part.draw, part.supply, active)
 }
+
+function ownPack({ internalBattery }: Radio): string {
+  if (!internalBattery) return ''
+  const { chemistry, capacityAh } = internalBattery
+  return ` · own pack${chemistry ? ` ${chemistry}` : ''}${capacityAh ? ` ${figure(capacityAh)} Ah` : ''}`
+}
+
+/** The level a radio is set to, by its place in the list; -1 where it lists none of that power. */
+const levelUsed = (part: Radio) => (part.levels ?? []).findIndex(l => l.powerW === part.powerW)
 
 export const radio: PartKind<Radio> = {
   kind: 'radio',
@@ -78,10 +110,19 @@ export const radio: PartKind<Radio> = {
   needs: part => ({ at: part.id, ...part.supply, field: 'supply' }),
   limits: () => [],
   levels: part => part.levels ?? [],
+  // The current of the level in use is what is edited, wherever it is typed.
+  goesAlong: (part, path, value) => {
+    const used = levelUsed(part)
+    if (path === 'draw.activeA' && used >= 0) return { [`levels.${used}.activeA`]: value }
+    if (path === `levels.${used}.activeA` && part.draw.model === 'constant-current') return { 'draw.activeA': value }
+    const chosen = path === 'powerW' && part.levels?.find(l => l.powerW === value)
+    return chosen && part.draw.model === 'constant-current' ? { 'draw.activeA': chosen.activeA } : {}
+  },
   transmits: true,
   says: {
     box: () => [],
-    line: part => `${part.powerW ? `${figure(part.powerW)} W · ` : ''}${drawLine(radioSink(part, true))}`,
+    line: part =>
+      `${part.powerW ? `${figure(part.powerW)} W · ` : ''}${drawLine(radioSink(part, true))}${ownPack(part)}`,
   },
   noise: null,
   hookUp: () => ({ turn: 'load', live: 0 }),
@@ -169,9 +210,21 @@ export const radio: PartKind<Radio> = {
     ...windowAndDrawForm,
     { path: 'powerW', label: 'Transmit power', quantity: 'power' },
     { path: 'fullPowerAboveV', label: 'Full power above', quantity: 'voltage' },
+    { path: 'internalBattery.capacityAh', label: 'Own pack', quantity: 'charge' },
+    { path: 'internalBattery.chargesAboveV', label: 'Own pack charges above', quantity: 'voltage' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
   lists: [
+    {
+      path: 'powerAtVolts',
+      label: 'Power measured at voltages',
+      one: 'point',
+      fresh: () => ({ volts: 12, powerW: 50 }),
+      fields: [
+        { path: 'volts', label: 'Voltage', quantity: 'voltage' },
+        { path: 'powerW', label: 'Power', quantity: 'power' },
+      ],
+    },
     {
       path: 'levels',
       label: 'Power levels',

@@ -101,6 +101,7 @@ export const supply: PartKind<Supply> = {
     { path: 'peakA', label: 'Peak current', quantity: 'current' },
     { path: 'outputOhm', label: 'Output resistance', quantity: 'resistance' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
+    { path: 'floating', label: 'Free of the mains earth', quantity: 'yes' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
 }

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { isCharging } from '../battery/emf'
+import { fuseOhm } from '../fuse/fuse'
 import { figure } from '../units/number'
-import { amps, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
+import { amps, commonFields, connectorId, id, ohms, portFuse, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
 export const vehicleSchema = z.strictObject({
@@ -11,22 +12,33 @@ export const vehicleSchema = z.strictObject({
   engineOffV: voltsAboveZero,
   alternatorSpareA: amps.optional().describe('what the alternator has left over for the station'),
   internalOhm: ohms,
+  fuse: portFuse.optional().describe("the vehicle's own fuse behind this terminal, as an accessory socket has one"),
   terminal: connectorId.optional(),
   ...commonFields,
 })
 export type Vehicle = z.infer<typeof vehicleSchema>
+
+/** Where its battery and alternator stand: behind its own fuse, where it says one. */
+const originOf = (part: Vehicle) => (part.fuse ? `${part.id}.behind` : part.id)
 
 export const vehicle: PartKind<Vehicle> = {
   kind: 'vehicle',
   label: 'vehicle',
   role: 'source',
   schema: vehicleSchema,
-  terminals: part => [{ id: part.id, connector: part.terminal }],
+  terminals: part => [
+    {
+      id: part.id,
+      connector: part.terminal,
+      ...(part.fuse && { opener: { kind: 'fuse', ...part.fuse }, fields: { opener: 'fuse' } }),
+    },
+  ],
   sourceStates: () => ['engine-on', 'engine-off'],
   // Where a plan has a battery, its engine runs while that one is charged. Beyond what the alternator has left over
   // the starter battery gives too.
   sources: (part, state) => {
-    const { id: at, internalOhm: ohm, alternatorSpareA: mostA } = part
+    const { internalOhm: ohm, alternatorSpareA: mostA } = part
+    const at = originOf(part)
     const starter = { at, emfV: part.engineOffV, ohm }
     if (!isCharging(state) && state !== 'engine-on') return [starter]
     const alternator = { at, emfV: part.engineOnV, ohm, leastA: 0 }
@@ -37,9 +49,9 @@ export const vehicle: PartKind<Vehicle> = {
           { ...starter, leastA: 0 },
         ]
   },
-  links: () => [],
+  links: part => (part.fuse ? [{ a: originOf(part), b: part.id, ohm: fuseOhm(part.fuse) }] : []),
   passes: () => [],
-  intoShort: part => [{ at: part.id, by: 'itself', kind: 'emf', emfV: part.engineOnV, ohm: part.internalOhm }],
+  intoShort: part => [{ at: originOf(part), by: 'itself', kind: 'emf', emfV: part.engineOnV, ohm: part.internalOhm }],
   windows: () => [],
   limits: () => [],
   says: { box: () => ['engine on, engine off'], line: () => '' },
@@ -86,6 +98,7 @@ export const vehicle: PartKind<Vehicle> = {
     { path: 'engineOffV', label: 'Engine off', quantity: 'voltage' },
     { path: 'alternatorSpareA', label: 'Alternator spare', quantity: 'current' },
     { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
+    { path: 'fuse.ratedA', label: "The vehicle's own fuse", quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { CONTACT_STATES } from '../connector/mate'
 import { celsius, connectorId, fraction, id, ohms, sex, words } from '../kinds/fields'
 import { SCHOOLS, school, type SchoolId } from '../catalog/schools'
 import { partSchema } from '../kinds/index'
@@ -28,6 +29,8 @@ const endSchema = z.strictObject({
   method: z.enum(['crimp', 'crimp+solder', 'solder', 'screw']).optional(),
   sex: sex.optional(),
   polarityMarked: z.boolean().optional().describe('metered and marked'),
+  contact: z.enum(CONTACT_STATES).optional().describe('how this one looks; unsaid: new, and judged as it will age'),
+  contactOhm: ohms.optional().describe('measured on this one, a pole'),
 })
 
 export const leadSchema = z.strictObject({

@@ -7,6 +7,7 @@ import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
+import { figure } from '../units/number'
 import { compile } from '../circuit/network'
 import type { ShelfItem } from '../shelf/item'
 import { cautionsOf } from './cautions'
@@ -18,6 +19,8 @@ import { shoppingList, type ShoppingRow } from './needs'
 /** Everything one needs at the bench to build a plan, as data. Lengths m, voltages V. */
 export interface BuildSheet {
   name: string
+  /** What the owner wrote of the plan and of its site. */
+  notes: string[]
   cautions: string[]
   cutList: CutRow[]
   parts: PartRow[]
@@ -41,6 +44,7 @@ export interface CutRow {
   conductors: { colour: 'red' | 'black'; leg: 'positive' | 'negative' }[]
   ends: { end: 'from' | 'to'; at: string; connector: string; method: string; trap: string }[]
   inline: { what: string; atM: number; from: string; leg: string; note: string }[]
+  note: string
 }
 
 export interface PartRow {
@@ -58,6 +62,7 @@ export interface TestTable {
 export function buildSheet(plan: Plan, shelf: readonly ShelfItem[] = []): BuildSheet {
   return {
     name: plan.name,
+    notes: [plan.note, plan.site?.note].filter(n => n !== undefined),
     cautions: cautionsOf(plan),
     cutList: plan.leads.map(l => cutRow(plan, l)),
     parts: partsList(plan),
@@ -106,6 +111,7 @@ function cutRow(plan: Plan, lead: Lead): CutRow {
       from: terminalWords(plan, lead.from),
       ...inlineWords(plan, lead, item),
     })),
+    note: lead.note ?? '',
   }
 }
 
@@ -129,7 +135,7 @@ function inlineWords(
       return {
         what: `common-mode choke, ${item.turns} turns on ${item.cores} core${item.cores > 1 ? 's' : ''}`,
         leg: 'both',
-        note: 'both conductors together through every core',
+        note: `both conductors together through every core${item.material ? `; ${item.material}` : ''}`,
       }
     case 'meter':
       return { what: 'watt meter', leg: 'both', note: '' }
@@ -151,7 +157,11 @@ function partsList(plan: Plan): PartRow[] {
     if (row) row.count = Number((row.count + count).toFixed(2))
     else rows.set(what, { what, count, unit, note })
   }
-  for (const part of plan.parts) add(`${kindOf(part).label}: ${nameOf(part)}`, 1, 'piece', part.bought ?? '')
+  for (const part of plan.parts) {
+    const size = part.sizeMm && `${part.sizeMm.map(mm => figure(mm)).join(' × ')} mm`
+    const said = [part.bought, size, part.note].filter(Boolean).join('; ')
+    add(`${kindOf(part).label}: ${nameOf(part)}`, 1, 'piece', said)
+  }
   for (const lead of plan.leads) {
     const heat = lead.conductor.insulationC ? `, ${lead.conductor.insulationC} °C` : ''
     const grams = `${conductorGramsPerM(lead.conductor).toFixed(0)} g/m`

@@ -1,5 +1,5 @@
 import { connector, CONNECTORS } from '../catalog/connectors'
-import { contactRise } from '../connector/heat'
+import { riseNew } from '../connector/heat'
 import { mate, matingLoopOhm } from '../connector/mate'
 import { owned, type ShelfItem } from './item'
 
@@ -108,8 +108,8 @@ function onward(now: Open, edge: Edge, currentA: number): Open[] {
  * from.
  */
 function costOf(inward: string, outward: string, edge: Edge, currentA: number): number {
-  const dropV = currentA * (ADAPTER_OHM + matingLoopOhm(inward) + matingLoopOhm(outward))
-  const rises = [inward, outward].map(id => contactRise(id, rating(id), currentA, false))
+  const dropV = currentA * (ADAPTER_OHM + matingLoopOhm({ connector: inward }) + matingLoopOhm({ connector: outward }))
+  const rises = [inward, outward].map(id => riseNew(id, rating(id), currentA))
   const wear = PENALTY.perVolt * dropV + PENALTY.perDegree * Math.max(...rises)
   return wear + 2 * PENALTY.perFailure + PENALTY[edge.from]
 }
@@ -154,11 +154,11 @@ function stepWords(a: string, b: string, from: WayStep['from']): string {
 
 function wayOf(end: string, terminal: string, steps: (WayStep & { edge: Edge })[], currentA: number): Way {
   const contactsOn = [end, ...steps.flatMap(s => [s.b])]
-  const ohm = steps.length * ADAPTER_OHM + contactsOn.reduce((sum, id) => sum + matingLoopOhm(id), 0)
+  const ohm = steps.length * ADAPTER_OHM + contactsOn.reduce((sum, id) => sum + matingLoopOhm({ connector: id }), 0)
   return {
     steps: steps.map(({ edge: _edge, ...s }) => s),
     dropV: currentA * ohm,
-    riseC: Math.max(...[...contactsOn, terminal].map(id => contactRise(id, rating(id), currentA, false))),
+    riseC: Math.max(...[...contactsOn, terminal].map(id => riseNew(id, rating(id), currentA))),
     failures: contactsOn.length,
     money: steps.reduce((sum, s) => sum + s.edge.money, 0),
   }

@@ -1,6 +1,6 @@
 import { analyse, type LdlPattern } from '../circuit/ldl'
 import { conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
-import { matingLoopOhm } from '../connector/mate'
+import { matingLoopOhm, type FittedContact } from '../connector/mate'
 import { devicesIn, itemsAlong, plainDevice, type Device } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { reach } from '../graph/walk'
@@ -170,6 +170,9 @@ function feedsByNode(
 /** The far side of a branch, seen from one of its nodes. */
 export const otherEnd = (branch: { a: number; b: number }, node: number) => (branch.a === node ? branch.b : branch.a)
 
+/** A contact counts as new: that lets most through. */
+const newLoopOhm = (end: FittedContact | undefined) => matingLoopOhm(end && { connector: end.connector })
+
 /** A lead from end to end: contact, wire cut at every item, contact. */
 function leadBranches(lead: Lead, warm: number, build: Builder) {
   const throughChassis = lead.return === 'chassis'
@@ -182,7 +185,7 @@ function leadBranches(lead: Lead, warm: number, build: Builder) {
     build.branch(at, next, ohm, { lead, ...more })
     at = next
   }
-  build.branch(build.node(lead.from), at, matingLoopOhm(lead.ends?.from?.connector), { lead })
+  build.branch(build.node(lead.from), at, newLoopOhm(lead.ends?.from), { lead })
   build.places.push({ at: lead.from, kind: 'lead-end', lead: lead.id, node: at })
   let atM = 0
   for (const item of itemsAlong(lead)) {
@@ -194,7 +197,7 @@ function leadBranches(lead: Lead, warm: number, build: Builder) {
   }
   const chassisOhm = throughChassis ? (lead.chassisOhm ?? 0) : 0
   on((lead.lengthM - atM) * perM + chassisOhm, { lengthM: lead.lengthM - atM })
-  build.branch(at, build.node(lead.to), matingLoopOhm(lead.ends?.to?.connector), { lead })
+  build.branch(at, build.node(lead.to), newLoopOhm(lead.ends?.to), { lead })
   build.places.push({ at: lead.to, kind: 'lead-end', lead: lead.id, node: at })
 }
 

@@ -1,6 +1,6 @@
 import { arrivalSpan, solveCorners, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { loadsOf } from '../circuit/conditions'
-import { SEVERITIES, type Check, type Found, type Severity } from '../checks/check'
+import { SEVERITIES, weighed, type Check, type Found, type Severity } from '../checks/check'
 import { CHECKS } from '../checks/index'
 import { Study } from '../study/study'
 import type { ShelfItem } from '../shelf/item'
@@ -51,7 +51,7 @@ export function verdictOf(study: Study): Verdict {
 /** A check that throws costs only itself: it says that it was not made. */
 function made(check: Check, study: Study): Found[] {
   try {
-    return check.find(study)
+    return check.find(study).map(f => weighed(study.plan, f))
   } catch (error) {
     return [
       {

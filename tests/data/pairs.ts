@@ -1,6 +1,7 @@
 /* eslint-disable max-lines -- a table of plans, one pair for each check */
 import type { Plan } from '../../core/plan/schema'
 import { BASIC_PAIRS } from './basicPairs'
+import { FIELD_PAIRS } from './fieldPairs'
 import { battery, fuse, lead, load, radio, smallPlan } from './plans'
 
 /** For a check: a plan that makes it fire at a place, and one near it that does not. */
@@ -470,6 +471,7 @@ const joinedSupply = (setV: number) =>
 /** Every check's pair. */
 export const PAIRS: Record<string, Pair> = {
   ...BASIC_PAIRS,
+  ...FIELD_PAIRS,
   'fuse-interrupting': {
     fires: strongBattery(0.004),
     near: strongBattery(0.004, { type: 'cartridge' }),

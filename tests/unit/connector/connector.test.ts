@@ -36,18 +36,18 @@ describe('mating', () => {
 
 describe('resistance and heat', () => {
   it('counts both poles once', () => {
-    expect(matingLoopOhm('stack-45')).toBeCloseTo(0.0012, 9)
-    expect(matingLoopOhm('inlet-4', true)).toBeCloseTo(0.012, 9)
+    expect(matingLoopOhm({ connector: 'stack-45' })).toBeCloseTo(0.0012, 9)
+    expect(matingLoopOhm({ connector: 'inlet-4', contact: 'aged' })).toBeCloseTo(0.012, 9)
     expect(matingLoopOhm(undefined)).toBe(0)
   })
   it('30 °C at the rated current, new; more with the ratio of resistances, aged', () => {
-    expect(contactRise('stack-45', 45, 45, false)).toBeCloseTo(30, 9)
-    expect(contactRise('stack-45', 45, 45, true)).toBeCloseTo(150, 9)
-    expect(contactRise('inlet-4', 23, 21, true)).toBeCloseTo(30 * (21 / 23) ** 2 * 4, 9)
-    expect(contactRise('ring-m6', null, 500, true)).toBe(0)
+    expect(contactRise('stack-45', 45, 45, 0.0006)).toBeCloseTo(30, 9)
+    expect(contactRise('stack-45', 45, 45, 0.003)).toBeCloseTo(150, 9)
+    expect(contactRise('inlet-4', 23, 21, 0.006)).toBeCloseTo(30 * (21 / 23) ** 2 * 4, 9)
+    expect(contactRise('ring-m6', null, 500, 0.001)).toBe(0)
   })
   it('finds the current at which an aged contact softens its housing', () => {
     const limit = agedLimitA('stack-30', 30, 40)
-    expect(40 + contactRise('stack-30', 30, limit, true)).toBeCloseTo(145, 9)
+    expect(40 + contactRise('stack-30', 30, limit, 0.003)).toBeCloseTo(145, 9)
   })
 })
