@@ -36,12 +36,18 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const all = conditionsOf(plan)
   const bounded = network.isForest && loadsOf(plan).every(risesWhenActive)
   const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
-  const corners = (bounded ? all.filter(isCorner) : all).map(c => solver.solve(c))
+  // How much could be carried is looked for where most is asked.
+  const corners = (bounded ? all.filter(isCorner) : all).map(c => solver.solve(c, c.loadState === 'all'))
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
   const broken = new Set(corners.filter(isBroken).map(p => p.condition.source))
   const rest = bounded ? all.filter(c => !isCorner(c) && broken.has(c.source)) : []
-  return { plan, network, points: [...corners, ...rest.map(c => solver.solve(c, false))] }
+  const points = [...corners, ...rest.map(c => solver.solve(c, false))]
+  return { plan, network, points: points.some(p => p.most) ? points : points.map(sought(solver)) }
 }
+
+/** With how much could be carried, where that was not looked for and there is no solution. */
+const sought = (solver: Solver) => (point: OperatingPoint) =>
+  point.status === 'ok' ? point : solver.solve(point.condition)
 
 /** No solution, or none with what the sources can give. */
 const isBroken = (p: OperatingPoint) => p.status !== 'ok' || p.sources.some(s => s.limit === 'overdrawn')

@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest'
+import { CHECKS } from '../../../core/checks/index'
+import { applyEdit } from '../../../core/edit/patch'
+import { KINDS } from '../../../core/kinds/index'
+import type { Plan } from '../../../core/plan/schema'
+import { judge } from '../../../core/verdict/verdict'
+import { randomPlan } from '../../data/randomPlans'
+
+const KIND_NAMES = [...KINDS.keys()]
+const PLANS = 1000
+/** One plan in so many has every fix of its findings made as well: they solve it again and again. */
+const FIXED = 10
+/** Plans a test: a failure names the seeds it lies in. */
+const EACH = 250
+
+/** The next plans that can be read, each with one part of a kind by turns. */
+function* plans(from: number, count: number): Generator<{ seed: number; plan: Plan }> {
+  for (let seed = from, n = 0; n < count; seed++) {
+    const plan = randomPlan(seed, KIND_NAMES[seed % KIND_NAMES.length])
+    if (!plan) continue
+    n++
+    yield { seed, plan }
+  }
+}
+
+const byId = new Map(CHECKS.map(c => [c.id, c]))
+
+function nonsense({ seed, plan }: { seed: number; plan: Plan }, withFixes: boolean): string[] {
+  const { verdict, study } = judge(plan)
+  const notMade = verdict.findings.filter(f => f.title.startsWith('Not checked')).map(f => f.message)
+  const unread = JSON.stringify(verdict).match(/.{0,60}(NaN|undefined|Infinity|null V).{0,30}/)?.[0]
+  const fixes = withFixes ? verdict.findings.flatMap(f => byId.get(f.check)!.fixes?.(f, study) ?? []) : []
+  const misfits = fixes.filter(f => !applyEdit(plan, f.patch).ok).map(f => f.label)
+  return [...notMade, ...(unread ? [unread] : []), ...misfits].map(what => `seed ${seed}: ${what}`)
+}
+
+describe('any plan that can be read', () => {
+  for (let first = 0; first < PLANS / EACH; first++) {
+    it(`has every check made, every figure a number, every fix one that can be taken (${first + 1} of 4)`, () => {
+      const found = [...plans(1 + first * 1000, EACH)].flatMap((p, i) => nonsense(p, i % FIXED === 0))
+      expect(found).toEqual([])
+    })
+  }
+
+  it('has every kind of part in it somewhere', () => {
+    const seen = new Set([...plans(1, EACH)].flatMap(p => p.plan.parts.map(part => part.kind as string)))
+    expect([...seen].sort()).toEqual([...KIND_NAMES].sort())
+  })
+})
