@@ -58,9 +58,10 @@ const nameIn = (node: { name?: ts.Node }) => node.name?.getText() ?? ''
 
 /** The object literal whose properties are fields: of `z.strictObject({…})`, or of a constant of shared fields. */
 function shapeOf(node: ts.Node, schema: string): ts.ObjectLiteralExpression | null {
-  const called = ts.isCallExpression(node) && /\bz\s*\.(strictObject|object)$/.test(node.expression.getText())
-  const shared = ts.isVariableDeclaration(node) && /Fields$|^place$/.test(schema)
-  const shape = called ? node.arguments[0] : shared ? node.initializer : undefined
+  let shape: ts.Node | undefined
+  if (ts.isCallExpression(node) && /\bz\s*\.(strictObject|object)$/.test(node.expression.getText()))
+    shape = node.arguments[0]
+  if (ts.isVariableDeclaration(node) && /Fields$|^place$/.test(schema)) shape = node.initializer
   return shape && ts.isObjectLiteralExpression(shape) ? shape : null
 }
 

@@ -110,13 +110,43 @@ export const AMPACITY: Record<AmpacitySchool, AmpacityTable> = {
   },
 }
 
-/** Factor on the table's current when several loaded conductors lie together (3 · 4–6 · 7–24; ABYC E-11). */
-export const BUNDLE_DERATING: readonly { upTo: number; factor: number }[] = [
-  { upTo: 2, factor: 1 },
-  { upTo: 3, factor: 0.7 },
-  { upTo: 6, factor: 0.6 },
-  { upTo: 24, factor: 0.5 },
-]
+/** Factor on the table's current when several loaded conductors lie together (ABYC E-11; NFPA 70 310.15(C)(1)). */
+export const BUNDLE_DERATING: Record<AmpacitySchool, readonly { upTo: number; factor: number }[]> = {
+  open: [
+    { upTo: 2, factor: 1 },
+    { upTo: 3, factor: 0.7 },
+    { upTo: 6, factor: 0.6 },
+    { upTo: 24, factor: 0.5 },
+  ],
+  enclosed: [
+    { upTo: 3, factor: 1 },
+    { upTo: 6, factor: 0.8 },
+    { upTo: 9, factor: 0.7 },
+    { upTo: 20, factor: 0.5 },
+    { upTo: 24, factor: 0.45 },
+  ],
+}
+
+/**
+ * The largest fuse on small conductors, whatever their ampacity: AWG → A, thin to thick (NFPA 70 240.4(D), for building
+ * wire).
+ */
+export const SMALL_CONDUCTOR_A: Record<AmpacitySchool, readonly (readonly [awg: number, ratedA: number])[]> = {
+  open: [],
+  enclosed: [
+    [18, 7],
+    [16, 10],
+    [14, 15],
+    [12, 20],
+    [10, 30],
+  ],
+}
+
+/** Insulation that nobody stated counts as PVC of this temperature, °C. */
+export const UNSAID_INSULATION_C = 70
+
+/** Strands lie at an angle: their resistance over that of a solid conductor of the same AWG (ASTM B8). */
+export const STRANDED_FACTOR = 1.02
 
 /** Sizes one can buy, thin to thick, for the ladders that fixes climb. */
 export const AWG_LADDER = [24, 22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0, -1, -2, -3] as const

@@ -120,8 +120,8 @@ export const CONNECTORS: readonly Connector[] = [
     '2.1 in 2.5 seems to fit; mind the centre polarity',
   ),
   row('barrel-4017', 'coaxial barrel 4.0/1.7 mm', 'barrel-4017', 3, [4, 15], [22, 16], 'mind the centre polarity'),
-  row('accessory-12v', 'vehicle accessory plug (ISO 4165)', 'accessory-12v', 10, [8, 40], [18, 14], 'works loose', {
-    source: 'ISO 4165, contact figures typical of the class',
+  row('accessory-12v', 'vehicle accessory plug, 21 mm', 'accessory-12v', 10, [8, 40], [18, 14], 'works loose', {
+    source: 'SAE J563, contact figures typical of the class',
   }),
   row(
     'two-pole-bullet',
@@ -135,7 +135,16 @@ export const CONNECTORS: readonly Connector[] = [
   row('pack-t', 'T-shaped pack plug', 'pack-t', 50, [0.4, 1.5], [16, 12], 'socket on the battery side', {
     gendered: true,
   }),
-  row('pair-60', 'polarised bullet pair, 60 A', 'pair-60', 60, [0.3, 1.2], [14, 10], 'solder cup', { gendered: true }),
+  row(
+    'pair-60',
+    'polarised bullet pair, 60 A briefly',
+    'pair-60',
+    30,
+    [0.3, 1.2],
+    [14, 10],
+    'solder cup; 60 A only briefly',
+    { gendered: true },
+  ),
   row(
     'inlet-4',
     'radio power inlet, 4-pin',

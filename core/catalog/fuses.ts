@@ -2,10 +2,10 @@
 export interface FuseClass {
   id: string
   label: string
-  /** Largest current it can break, A. */
-  interruptA: number
-  /** Highest voltage it may break, V DC. */
-  ratedV: number
+  /** What it can break: up to a direct voltage, a current; the last one is its rated voltage. */
+  breaks: readonly (readonly [upToV: number, amps: number])[]
+  /** It opens before a large short has reached its peak. */
+  limitsCurrent?: boolean
   /** Ratings one can buy, A. */
   ratingsA: readonly number[]
   /** Opening times by multiple of its rating. */
@@ -77,8 +77,7 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'blade',
     label: 'blade',
-    interruptA: 1000,
-    ratedV: 32,
+    breaks: [[32, 1000]],
     ratingsA: BLADE_RATINGS,
     opening: BLADE_OPENING,
     source: 'ISO 8820-3',
@@ -86,8 +85,7 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'glass',
     label: 'glass',
-    interruptA: 200,
-    ratedV: 32,
+    breaks: [[32, 200]],
     ratingsA: [0.5, 1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30],
     opening: GLASS_OPENING,
     source: 'typical of the class',
@@ -95,8 +93,7 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'strip',
     label: 'bolt-down strip',
-    interruptA: 2000,
-    ratedV: 58,
+    breaks: [[58, 2000]],
     ratingsA: [30, 40, 50, 60, 70, 80, 100, 125, 150, 175, 200],
     opening: STRIP_OPENING,
     source: 'typical of the class',
@@ -104,8 +101,7 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'strip-high',
     label: 'high-current strip',
-    interruptA: 6000,
-    ratedV: 32,
+    breaks: [[32, 6000]],
     ratingsA: [35, 40, 50, 60, 80, 100, 130, 150, 200, 250, 300, 400],
     opening: STRIP_OPENING,
     source: 'typical of the class',
@@ -113,8 +109,11 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'post-block',
     label: 'post-mount block',
-    interruptA: 10000,
-    ratedV: 14,
+    breaks: [
+      [14, 10000],
+      [32, 5000],
+      [58, 2000],
+    ],
     ratingsA: [30, 40, 50, 60, 75, 80, 90, 100, 125, 150, 175, 200, 225, 250, 300],
     opening: STRIP_OPENING,
     source: 'typical of the class',
@@ -122,8 +121,8 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'cartridge',
     label: 'fast cartridge',
-    interruptA: 20000,
-    ratedV: 125,
+    breaks: [[125, 20000]],
+    limitsCurrent: true,
     ratingsA: [1, 3, 5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 110, 125, 150, 175, 200, 250, 300, 400],
     opening: CARTRIDGE_OPENING,
     source: 'typical of the class',
@@ -131,13 +130,19 @@ export const FUSE_CLASSES: readonly FuseClass[] = [
   {
     id: 'thermal',
     label: 'thermal breaker',
-    interruptA: 1000,
-    ratedV: 32,
+    breaks: [[32, 1000]],
     ratingsA: [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 150],
     opening: THERMAL_OPENING,
     source: 'typical of the class, 1–5 kA',
   },
 ]
+
+/** Highest direct voltage that a class may break, V. */
+export const ratedVolts = ({ breaks }: Pick<FuseClass, 'breaks'>): number => breaks.at(-1)![0]
+
+/** Largest current that a class can break at a voltage, A; over its rated one none. */
+export const breaksAt = ({ breaks }: Pick<FuseClass, 'breaks'>, volts: number): number =>
+  breaks.find(([upToV]) => volts <= upToV + 1e-9)?.[1] ?? 0
 
 export const FUSE_TYPE_IDS = FUSE_CLASSES.filter(c => c.id !== 'thermal').map(c => c.id)
 

@@ -46,7 +46,7 @@ export const bmsAsFuse: Check = {
     const lead = leadById(study.plan, found.also![0]!)!
     const end = partIdOf(lead.from) === found.place ? ('from' as const) : ('to' as const)
     for (const type of ['blade', 'strip']) {
-      const ratedA = fittingRatings(type, study.leadAmps(lead).value, study.ampacity(lead))[0]
+      const ratedA = fittingRatings(type, study.leadAmps(lead).value, study.largestFuse(lead))[0]
       if (ratedA !== undefined)
         return [
           {

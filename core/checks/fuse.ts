@@ -1,6 +1,6 @@
 import { CONTINUOUS_FACTOR, FUSE_DISTANCE_M, SHEATHED_FROM_BATTERY_M } from '../catalog/fuses'
 import { conditionWords } from '../circuit/conditions'
-import { ampacityA } from '../conductor/ampacity'
+import { largestFuseA } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
 import { swapConductor, thickenTo } from '../fixes/conductor'
@@ -13,7 +13,7 @@ import { kindOf } from '../kinds/index'
 import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
-import type { Unprotected, ZonedDevice } from '../protection/zones'
+import type { Stretch, Unprotected, ZonedDevice } from '../protection/zones'
 import { amps, metres } from '../units/show'
 import { capital } from '../units/words'
 import type { Check, Found } from './check'
@@ -139,7 +139,7 @@ export const fuseMissing: Check = {
 const fuseFor = (study: Study, run: Unprotected, continuousA: number, conductor: Lead['conductor']) =>
   addFuse(study.plan, run.lead, sourceEnd(study, run), {
     continuousA,
-    conductorAmps: ampacityAt(study, run.lead, conductor),
+    conductorAmps: largestFuseOn(study, run.lead, conductor),
   })
 
 const withShort = (run: Unprotected): Record<string, number> => {
@@ -147,8 +147,8 @@ const withShort = (run: Unprotected): Record<string, number> => {
   return prospectiveA === null ? {} : { prospectiveA }
 }
 
-const ampacityAt = (study: Study, lead: Lead, conductor: Lead['conductor']) =>
-  ampacityA(conductor, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors)
+const largestFuseOn = (study: Study, lead: Lead, conductor: Lead['conductor']) =>
+  largestFuseA(conductor, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors)
 
 /** What the other school of fuse distance would say of a length. */
 function otherDistance(other: 'strict' | 'sheathed', run: Unprotected): string {
@@ -192,6 +192,14 @@ export const fusePlace: Check = {
   },
 }
 
+/** What holds the fuse of a stretch: what its conductor carries, or the rule for small ones. */
+function heldBy(study: Study, { lead, protectedByA }: Stretch): string {
+  const carries = `carries ${amps(study.ampacity(lead))} at ${study.ambient(lead).high} °C`
+  return study.ampacity(lead) > protectedByA + 1e-9
+    ? `which ${carries} and may have ${amps(protectedByA)} at most (small-conductor rule)`
+    : `which ${carries}`
+}
+
 export const fuseOverConductor: Check = {
   id: 'fuse-over-conductor',
   severities: ['danger'],
@@ -204,7 +212,12 @@ export const fuseOverConductor: Check = {
   find: study =>
     study.overfused.map(({ device, stretch, source }): Found => {
       const other = study.site.ampacity === 'open' ? ('enclosed' as const) : ('open' as const)
-      const otherA = study.ampacity(stretch.lead, other)
+      const otherA = largestFuseA(
+        stretch.lead.conductor,
+        other,
+        study.ambient(stretch.lead).high,
+        stretch.lead.bundledConductors,
+      )
       return {
         severity: 'danger',
         place: device.place,
@@ -213,9 +226,8 @@ export const fuseOverConductor: Check = {
         title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
         message:
           `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${leadName(stretch.lead)} ` +
-          `(${conductorName(stretch.lead.conductor)}), which carries ${amps(stretch.ampacityA)} at ` +
-          `${study.ambient(stretch.lead).high} °C; ${nameOf(source)} can give more.`,
-        numbers: { ratedA: device.ratedA, ampacityA: stretch.ampacityA },
+          `(${conductorName(stretch.lead.conductor)}), ${heldBy(study, stretch)}; ${nameOf(source)} can give more.`,
+        numbers: { ratedA: device.ratedA, ampacityA: stretch.protectedByA },
         otherSchool:
           `The ${other} school puts that conductor at ${amps(otherA)} and would ` +
           `${otherA >= device.ratedA ? 'let it pass' : 'refuse it too'}.`,
@@ -227,8 +239,8 @@ export const fuseOverConductor: Check = {
     const { device, stretch } = over
     const through = deviceAmps(study, device).value
     return [
-      refuse(study.plan, device, { continuousA: through, conductorAmps: stretch.ampacityA }, 'largest'),
-      thickenTo(study.plan, stretch.lead, c => ampacityAt(study, stretch.lead, c) >= device.ratedA),
+      refuse(study.plan, device, { continuousA: through, conductorAmps: stretch.protectedByA }, 'largest'),
+      thickenTo(study.plan, stretch.lead, c => largestFuseOn(study, stretch.lead, c) >= device.ratedA),
     ].filter((p): p is Proposal => p !== null)
   },
 }
@@ -275,12 +287,12 @@ export const fuseNuisance: Check = {
     if (!device) return []
     const through = deviceAmps(study, device).value
     const after = conductorAfter(study, device)
-    const limitA = after ? study.ampacity(after) : Infinity
+    const limitA = after ? study.largestFuse(after) : Infinity
     const larger = refuse(study.plan, device, { continuousA: through, conductorAmps: limitA }, 'smallest')
     if (larger) return [larger]
     const ratedA = smallestCarrying(device.type, through)
     if (!after || ratedA === null) return []
-    const thicker = thickenTo(study.plan, after, c => ampacityAt(study, after, c) >= ratedA)
+    const thicker = thickenTo(study.plan, after, c => largestFuseOn(study, after, c) >= ratedA)
     const rating = setDevice(study.plan, device, 'ratedA', ratedA)
     if (!thicker || !rating) return []
     const label = `${ratedA} A ${device.kind}, with ${thicker.label}`
@@ -296,6 +308,7 @@ function conductorAfter(study: Study, device: ZonedDevice): Lead | null {
   )
   const list = onItsSides.length ? onItsSides : stretches
   return (
-    list.reduce<(typeof list)[number] | null>((a, b) => (!a || b.ampacityA < a.ampacityA ? b : a), null)?.lead ?? null
+    list.reduce<(typeof list)[number] | null>((a, b) => (!a || b.protectedByA < a.protectedByA ? b : a), null)?.lead ??
+    null
   )
 }

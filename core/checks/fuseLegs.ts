@@ -95,7 +95,7 @@ export const fuseEachConnection: Check = {
 
 /** A fuse at the source end of a lead that carries its current and protects it. */
 function ownFuse(study: Study, lead: Lead): Proposal[] {
-  const ratedA = fittingRatings('blade', study.leadAmps(lead).value, study.ampacity(lead))[0]
+  const ratedA = fittingRatings('blade', study.leadAmps(lead).value, study.largestFuse(lead))[0]
   const end = study.loads.some(l => partIdOf(lead.from) === l.id) ? ('to' as const) : ('from' as const)
   return ratedA === undefined
     ? []

@@ -1,66 +1,110 @@
-import { fuseClass, FUSE_CLASSES } from '../catalog/fuses'
+import { FUSE_CLASSES, fuseClass, ratedVolts, breaksAt } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
-import { leadById } from '../plan/find'
-import { deviceKey, type Device } from '../graph/device'
+import { deviceVolts, type Device } from '../graph/device'
+import { leadById, nameOf } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
+import type { ShortDevice } from '../short/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
 /** Fuses against what they have to break. */
 
-/** A fuse's class swapped for another, same or nearest higher rating. */
-function otherClass(study: Study, device: Device, passes: (id: string) => boolean): Proposal[] {
+/** A fuse's class swapped for another of the same rating; a port takes what is made for it, and a breaker no fuse. */
+function otherClass(study: Study, device: Device, passes: (id: string) => boolean) {
+  if (device.kind === 'breaker' || device.item === null) return null
   const next = FUSE_CLASSES.filter(c => c.id !== 'thermal' && c.id !== 'glass' && passes(c.id)).find(c =>
     c.ratingsA.includes(device.ratedA),
   )
   const patch = next && setDevice(study.plan, device, 'type', next.id)
-  return patch ? [{ label: `${device.ratedA} A ${next.label} fuse in its place`, patch }] : []
+  return patch ? { label: `${device.ratedA} A ${next.label} fuse in its place`, patch } : null
 }
 
-/** Current of a dead short right behind a device, A: the most it may have to break. */
-function behind(study: Study, device: Device): number {
-  return study.behindA.get(deviceKey(device)) ?? 0
+const placesOf = (devices: readonly Device[]) => [...new Set(devices.map(d => d.place))]
+
+/** What a device is in a sentence: "40 A blade fuse in main lead". */
+function deviceName(study: Study, device: Device): string {
+  const lead = leadById(study.plan, device.place)
+  const where = lead ? `in ${nameOf(lead)}` : `at ${device.place}`
+  return `${device.ratedA} A ${fuseClass(device.type).label} ${device.kind} ${where}`
+}
+
+/** Devices that may have to break more than they can, one group a cause: those of one class, left alone or not. */
+function overBreaking(study: Study): ShortDevice[][] {
+  const groups = new Map<string, ShortDevice[]>()
+  for (const device of study.shorts.devices) {
+    if (device.behindA <= device.interruptA) continue
+    const key = `${device.kind} ${device.type} ${device.interruptA} ${device.guarded}`
+    groups.set(key, [...(groups.get(key) ?? []), device])
+  }
+  return [...groups.values()].map(g => g.sort((a, b) => b.behindA - a.behindA))
 }
 
 export const fuseInterrupting: Check = {
   id: 'fuse-interrupting',
-  severities: ['danger'],
-  looksAt: 'a dead short right behind each fuse and breaker',
+  severities: ['danger', 'caution'],
+  looksAt: 'a dead short right behind each fuse and breaker; those of one class are one finding',
   title: 'Short circuit beyond what a fuse can break',
   why:
     'Every fuse breaks up to a current; above it the arc inside does not go out, the fuse bursts, and the current ' +
-    'flows on. A large lithium or lead-acid bank can drive several thousand amps.',
-  source: 'interrupting ratings of the fuse classes',
+    'flows on. A large lithium or lead-acid bank can drive several thousand amps. A fast current-limiting fuse ' +
+    'before ' +
+    'it may carry the interruption, if its maker says what it lets through.',
+  source: "interrupting ratings of the fuse classes; a breaker's own",
   find: study =>
-    study.protection.devices.flatMap((device): Found[] => {
-      const { interruptA, label } = fuseClass(device.type)
-      const prospectiveA = behind(study, device)
-      if (prospectiveA <= interruptA) return []
-      return [
-        {
-          severity: 'danger',
-          place: device.place,
-          condition: null,
-          title: `${amps(prospectiveA)} may hit a ${label} ${device.kind}`,
-          message:
-            `A short behind the ${device.ratedA} A ${label} ${device.kind} at ${device.place} draws up to ` +
-            `${amps(prospectiveA)}; its class breaks ${amps(interruptA)}.`,
-          numbers: { prospectiveA, interruptA, ratedA: device.ratedA },
-        },
-      ]
+    overBreaking(study).map((group): Found => {
+      const [worst, ...others] = group as [ShortDevice, ...ShortDevice[]]
+      const { behindA: prospectiveA, interruptA, guarded } = worst
+      const name = `${fuseClass(worst.type).label} ${worst.kind}`
+      const many = others.length ? `${group.length} ${name}s` : `a ${name}`
+      const rest = others.length ? ` The same holds for ${others.map(d => deviceName(study, d)).join(', ')}.` : ''
+      const carried = guarded ? ' A fast fuse before it may carry that: its maker says how much it lets through.' : ''
+      return {
+        severity: guarded ? 'caution' : 'danger',
+        place: worst.place,
+        also: placesOf(others).filter(p => p !== worst.place),
+        condition: null,
+        title: `${amps(prospectiveA)} may hit ${many}`,
+        message:
+          `A short behind the ${deviceName(study, worst)} draws up to ${amps(prospectiveA)}; ` +
+          `${worst.breakingA === undefined ? 'its class' : 'it'} breaks ${amps(interruptA)}.${carried}${rest}`,
+        numbers: { prospectiveA, interruptA, ratedA: worst.ratedA, devices: group.length },
+      }
     }),
   fixes: (found, study) => {
-    const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
-    return device
-      ? otherClass(
-          study,
-          device,
-          id =>
-            fuseClass(id).interruptA >= found.numbers.prospectiveA! && fuseClass(id).ratedV >= highestV(study, device),
-        )
-      : []
+    const group = overBreaking(study).find(g => g[0]!.place === found.place && g[0]!.ratedA === found.numbers.ratedA)
+    if (!group || group[0]!.guarded) return []
+    const each = group.map(device =>
+      otherClass(
+        study,
+        device,
+        id =>
+          breaksAt(fuseClass(id), device.drivenV) >= device.behindA &&
+          ratedVolts(fuseClass(id)) >= highestV(study, device),
+      ),
+    )
+    const swaps = each.every(s => s !== null) ? (each as Proposal[]) : []
+    const all = swaps.length > 1 && {
+      label: `Fuses in their places that break it: ${swaps.map(s => s.label.replace(' in its place', '')).join(', ')}`,
+      patch: swaps.flatMap(s => s.patch),
+    }
+    return [...(all ? [all] : swaps), ...fastFuseBefore(study, group)]
   },
+}
+
+/** The fuses that stand nearest to the sources made fast, current-limiting ones: they carry it for those behind. */
+function fastFuseBefore(study: Study, group: readonly ShortDevice[]): Proposal[] {
+  const firsts = study.unprotected.flatMap(run => (run.device?.item ? [run.device] : []))
+  const slow = firsts.filter(d => d.kind === 'fuse' && !fuseClass(d.type).limitsCurrent)
+  if (!slow.length || slow.some(d => group.length === 1 && d.place === group[0]!.place)) return []
+  const swaps = slow.map(d => otherClass(study, d, id => fuseClass(id).limitsCurrent === true))
+  if (swaps.some(s => s === null)) return []
+  return [
+    {
+      label: `Fast cartridge fuses at the source${slow.length > 1 ? 's' : ''}, which carry the interruption`,
+      patch: (swaps as Proposal[]).flatMap(s => s.patch),
+    },
+  ]
 }
 
 /** Highest voltage that can stand over an open device, V. */
@@ -70,33 +114,62 @@ function highestV(study: Study, device: Device): number {
   return study.highestIn(component)
 }
 
+/** Devices of one kind and rated voltage that stand over it, the highest first. */
+function overVoltage(study: Study): { device: Device; reachesV: number }[][] {
+  const groups = new Map<string, { device: Device; reachesV: number }[]>()
+  for (const device of study.protection.devices) {
+    const reachesV = highestV(study, device)
+    if (reachesV <= deviceVolts(device) + 1e-9) continue
+    const key = `${device.kind} ${device.type} ${deviceVolts(device)} ${reachesV.toFixed(2)}`
+    groups.set(key, [...(groups.get(key) ?? []), { device, reachesV }])
+  }
+  return [...groups.values()]
+}
+
 export const fuseVoltage: Check = {
   id: 'fuse-voltage',
   severities: ['danger'],
-  looksAt: 'the highest voltage at each fuse: charging, panels open in the cold',
+  looksAt: 'the highest voltage at each fuse: charging, panels open in the cold; those of one class are one finding',
   title: 'Fuse used over its voltage',
   why: 'A fuse opens by drawing out an arc; over its rated voltage, on direct current, the arc does not go out.',
-  source: 'rated voltages of the fuse classes',
+  source: "rated voltages of the fuse classes; a breaker's own",
   find: study =>
-    study.protection.devices.flatMap((device): Found[] => {
-      const { ratedV, label } = fuseClass(device.type)
-      const reachesV = highestV(study, device)
-      if (reachesV <= ratedV + 1e-9) return []
-      return [
-        {
-          severity: 'danger',
-          place: device.place,
-          condition: null,
-          title: `${volts(reachesV)} on a ${ratedV} V ${device.kind}`,
-          message:
-            `Up to ${volts(reachesV)} stands over the ${device.ratedA} A ${label} ${device.kind} at ` +
-            `${device.place} when it opens; its class is made for ${ratedV} V.`,
-          numbers: { reachesV, ratedV, ratedA: device.ratedA },
-        },
-      ]
+    overVoltage(study).map((group): Found => {
+      const [{ device, reachesV }, ...others] = group as [(typeof group)[number], ...typeof group]
+      const ratedV = deviceVolts(device)
+      const rest = others.length
+        ? ` The same holds for ${others.map(o => deviceName(study, o.device)).join(', ')}.`
+        : ''
+      return {
+        severity: 'danger',
+        place: device.place,
+        also: placesOf(others.map(o => o.device)).filter(p => p !== device.place),
+        condition: null,
+        title:
+          `${volts(reachesV)} on ` +
+          `${others.length ? `${group.length} ${ratedV} V ${device.kind}s` : `a ${ratedV} V ${device.kind}`}`,
+        message:
+          `Up to ${volts(reachesV)} stands over the ${deviceName(study, device)} when it opens; ` +
+          `${device.ratedV === undefined ? 'its class' : 'it'} is made for ${ratedV} V.${rest}`,
+        numbers: { reachesV, ratedV, ratedA: device.ratedA, devices: group.length },
+      }
     }),
   fixes: (found, study) => {
-    const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
-    return device ? otherClass(study, device, id => fuseClass(id).ratedV >= found.numbers.reachesV!) : []
+    const group = overVoltage(study).find(
+      g => g[0]!.device.place === found.place && g[0]!.device.ratedA === found.numbers.ratedA,
+    )
+    const swaps = (group ?? []).map(({ device, reachesV }) =>
+      otherClass(study, device, id => ratedVolts(fuseClass(id)) >= reachesV),
+    )
+    if (!swaps.length || swaps.some(s => s === null)) return []
+    const all = swaps as Proposal[]
+    return [
+      all.length === 1
+        ? all[0]!
+        : {
+            label: `Fuses in their places for ${volts(found.numbers.reachesV!)}`,
+            patch: all.flatMap(s => s.patch),
+          },
+    ]
   },
 }

@@ -52,7 +52,7 @@ export function offLoadTerminal(study: Study, controllerId: string): Proposal[] 
   const end = lead.from === `${controllerId}.load` ? 'from' : 'to'
   const connectorId = study.solved.network.terminals.get(battery.terminal)?.connector ?? 'ring-m6'
   const through = study.leadAmps(lead).value
-  const ratedA = [5, 7.5, 10, 15, 20, 25, 30, 40].find(a => a >= 1.25 * through && a <= study.ampacity(lead))
+  const ratedA = [5, 7.5, 10, 15, 20, 25, 30, 40].find(a => a >= 1.25 * through && a <= study.largestFuse(lead))
   const fuse = ratedA && !hasDevice(lead) ? ({ kind: 'fuse', type: 'blade', ratedA, legs: 'positive' } as const) : null
   return [
     {

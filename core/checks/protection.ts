@@ -7,6 +7,7 @@ import { ampacityA } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
 import { withstandI2t } from '../conductor/withstand'
 import { leadById, leadName, nameOf } from '../plan/find'
+import { workingTemperatures } from '../circuit/working'
 import type { Lead } from '../plan/schema'
 import { deviceWords, type ConductorInShort, type Short } from '../short/study'
 import type { Study } from '../study/study'
@@ -74,13 +75,15 @@ export const shortConductor: Check = {
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const { i2t, lastingA } = found.numbers
+    // A thicker one is cooler: this is on the careful side.
+    const workingC = workingTemperatures(study.solved).get(lead.id)!
     const stands = (c: Lead['conductor']) =>
       i2t === undefined
         ? ampacityA(c, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors) >= lastingA!
-        : withstandI2t(c) > i2t * 1.1
+        : withstandI2t(c, workingC) > i2t * 1.1
     const thicker = thickenTo(study.plan, lead, stands)
     const end = study.unprotected.find(r => r.lead.id === lead.id)
-    const smaller = end ? null : fittingRatings('blade', study.leadAmps(lead).value, study.ampacity(lead))[0]
+    const smaller = end ? null : fittingRatings('blade', study.leadAmps(lead).value, study.largestFuse(lead))[0]
     return [
       thicker,
       smaller !== null && smaller !== undefined && !lead.inline?.some(i => i.kind === 'fuse')

@@ -1,8 +1,15 @@
-import { AMPACITY, BUNDLE_DERATING, CCA_RESISTANCE_FACTOR, type AmpacitySchool } from '../catalog/conductors'
+import {
+  AMPACITY,
+  BUNDLE_DERATING,
+  CCA_RESISTANCE_FACTOR,
+  SMALL_CONDUCTOR_A,
+  UNSAID_INSULATION_C,
+  type AmpacitySchool,
+} from '../catalog/conductors'
 import { awgNumber, conductorMm2, logLogInterpolate, type ConductorSize } from './resistance'
 
 export interface ConductorInPlace extends ConductorSize {
-  /** Highest temperature of its insulation, °C; unsaid: that of the school's table. */
+  /** Highest temperature of its insulation, °C; unsaid: 70 °C PVC. */
   insulationC?: number
 }
 
@@ -31,16 +38,38 @@ export function tableAmps(
   // A conductor of more resistance makes the same heat with a current less by the root of the ratio.
   const material = size.material === 'cca' ? Math.sqrt(1 / CCA_RESISTANCE_FACTOR) : 1
   return {
-    amps: listed * material * bundleFactor(bundledConductors),
+    amps: listed * material * bundleFactor(school, bundledConductors),
     inTable: area >= rows[0]![0] * 0.999 && area <= rows[rows.length - 1]![0] * 1.001,
   }
 }
 
 /** Derating for loaded conductors lying together, by their number. */
-export function bundleFactor(bundledConductors: number): number {
-  return (BUNDLE_DERATING.find(row => bundledConductors <= row.upTo) ?? BUNDLE_DERATING[BUNDLE_DERATING.length - 1]!)
-    .factor
+function bundleFactor(school: AmpacitySchool, bundledConductors: number): number {
+  const rows = BUNDLE_DERATING[school]
+  return (rows.find(row => bundledConductors <= row.upTo) ?? rows.at(-1)!).factor
 }
+
+/**
+ * The largest fuse that protects a conductor, A: its ampacity, and what the school allows on small ones. A size between
+ * rows is held to the thinner one.
+ */
+export function largestFuseA(
+  conductor: ConductorInPlace,
+  school: AmpacitySchool,
+  ambientC: number,
+  bundledConductors = 2,
+): number {
+  const carriesA = ampacityA(conductor, school, ambientC, bundledConductors)
+  const rows = SMALL_CONDUCTOR_A[school]
+  const area = conductorMm2(conductor)
+  const next = rows.findIndex(([awg]) => conductorMm2({ awg }) > area * (1 + AREA_TOLERANCE))
+  const isLarge = next < 0 && area >= conductorMm2({ awg: LARGE_AWG }) * (1 - AREA_TOLERANCE)
+  const row = next < 0 ? rows.at(-1) : rows[Math.max(0, next - 1)]
+  return !row || isLarge ? carriesA : Math.min(carriesA, row[1])
+}
+const AREA_TOLERANCE = 1e-3
+/** From here on a conductor is no small one. */
+const LARGE_AWG = 8
 
 /**
  * Temperature rise per A² above ambient, °C/A²: rise = (Ttable − Tambient,table) · (I / Itable)².
@@ -78,7 +107,7 @@ export function ampacityA(
   bundledConductors = 2,
 ): number {
   const table = AMPACITY[school]
-  const limitC = Math.min(conductor.insulationC ?? table.conductorC, table.conductorC)
+  const limitC = Math.min(conductor.insulationC ?? UNSAID_INSULATION_C, table.conductorC)
   if (ambientC >= limitC) return 0
   const { amps } = tableAmps(conductor, school, bundledConductors)
   return amps * Math.sqrt((limitC - ambientC) / (table.conductorC - table.ambientC))

@@ -4,6 +4,7 @@ import {
   COPPER_G_PER_CM3,
   COPPER_OHM_MM2_PER_M,
   COPPER_PER_C,
+  STRANDED_FACTOR,
 } from '../catalog/conductors'
 
 /** A conductor as the plan says it: by AWG number (1/0 is 0 … 4/0 is −3, or as text) or by metric area. */
@@ -40,14 +41,14 @@ export function logLogInterpolate(table: readonly (readonly [number, number])[],
   return y0 * (x / x0) ** (Math.log(y1 / y0) / Math.log(x1 / x0))
 }
 
-/** Resistance of one conductor at 20 °C, Ω/m. AWG: solid copper of the AWG area; metric: IEC 60228 class 5. */
+/** Resistance of one conductor at 20 °C, Ω/m. AWG: stranded copper of the AWG area; metric: IEC 60228 class 5. */
 export function conductorOhmPerM(size: ConductorSize): number {
   const factor = size.material === 'cca' ? CCA_RESISTANCE_FACTOR : 1
   if (size.mm2 !== undefined) {
     const exact = CLASS5_OHM_PER_KM.find(([mm2]) => mm2 === size.mm2)
     return (factor * (exact ? exact[1] : logLogInterpolate(CLASS5_OHM_PER_KM, size.mm2))) / 1000
   }
-  return (factor * COPPER_OHM_MM2_PER_M) / conductorMm2(size)
+  return (factor * STRANDED_FACTOR * COPPER_OHM_MM2_PER_M) / conductorMm2(size)
 }
 
 /** Factor on the 20 °C resistance at another temperature. */

@@ -1,5 +1,5 @@
 import { fittingRatings } from '../fuse/fuse'
-import { ampacityA } from '../conductor/ampacity'
+import { largestFuseA } from '../conductor/ampacity'
 import { graphOf } from '../graph/graph'
 import { gives, kindOf, type Part } from '../kinds/index'
 import { ampsAbout } from '../kinds/draw'
@@ -109,7 +109,7 @@ function fitPortFuse(plan: Plan, part: Part, terminal: string, { conductor }: Ne
   const opener = graphOf(plan).terminals.get(terminal)?.opener
   if (!sink || opener?.kind !== 'fuse') return []
   const { ambientC, ampacity } = siteOf(plan)
-  const ratedA = fittingRatings(opener.type, ampsAbout(sink), ampacityA(conductor, ampacity, ambientC.high))[0]
+  const ratedA = fittingRatings(opener.type, ampsAbout(sink), largestFuseA(conductor, ampacity, ambientC.high))[0]
   if (ratedA === undefined || ratedA === opener.ratedA) return []
   return setDevice(plan, { place: terminal, item: null, ...opener }, 'ratedA', ratedA) ?? []
 }

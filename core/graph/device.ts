@@ -1,3 +1,4 @@
+import { breaksAt, fuseClass, ratedVolts } from '../catalog/fuses'
 import type { Inline } from '../kinds/inline'
 import type { Opener, Terminal } from '../kinds/kind'
 import type { Lead } from '../plan/schema'
@@ -11,6 +12,9 @@ export interface Device {
   kind: 'fuse' | 'breaker'
   type: string
   ratedA: number
+  /** What it says itself that it can break, V and A; unsaid: what its class can. */
+  ratedV?: number
+  breakingA?: number
 }
 
 /** A device in a lead, with where along it and in which legs. */
@@ -51,6 +55,7 @@ export function devicesIn(lead: Lead): LeadDevice[] {
       kind: item.kind,
       type: item.kind === 'breaker' ? 'thermal' : (item.type ?? 'blade'),
       ratedA: item.ratedA,
+      ...(item.kind === 'breaker' && ownBreaking(item)),
       atM: item.atM ?? 0,
       legs: item.legs ?? 'positive',
     }))
@@ -68,13 +73,33 @@ export function deviceAt(terminal: Terminal): Device | null {
   return opener ? { place: terminal.id, item: null, ...plain(opener) } : null
 }
 
-const plain = ({ kind, type, ratedA }: Opener) => ({ kind, type, ratedA })
+const plain = (opener: Opener) => ({
+  kind: opener.kind,
+  type: opener.type,
+  ratedA: opener.ratedA,
+  ...ownBreaking(opener),
+})
+
+const ownBreaking = ({ ratedV, breakingA }: { ratedV?: number | undefined; breakingA?: number | undefined }) => ({
+  ...(ratedV !== undefined && { ratedV }),
+  ...(breakingA !== undefined && { breakingA }),
+})
 
 /** A device without what only its lead knows of it. */
-export const plainDevice = ({ place, item, kind, type, ratedA }: Device): Device => ({
+export const plainDevice = ({ place, item, kind, type, ratedA, ...own }: Device): Device => ({
   place,
   item,
   kind,
   type,
   ratedA,
+  ...ownBreaking(own),
 })
+
+/** Highest direct voltage a device may break, V: its own or its class's. */
+export const deviceVolts = (device: Device): number => device.ratedV ?? ratedVolts(fuseClass(device.type))
+
+/** Largest current a device can break at a voltage, A. */
+export function deviceBreaksA(device: Device, volts: number): number {
+  if (device.breakingA !== undefined) return volts <= deviceVolts(device) + 1e-9 ? device.breakingA : 0
+  return breaksAt(fuseClass(device.type), device.ratedV === undefined ? volts : Math.min(volts, 32))
+}

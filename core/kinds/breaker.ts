@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { figure } from '../units/number'
 import { fuseOhm } from '../fuse/fuse'
 import { ampsAboveZero, commonFields, connectorId, id, ohms } from './fields'
+import { breakerFields } from './inline'
 import type { Opener, PartKind } from './kind'
 
 export const breakerPartSchema = z.strictObject({
@@ -10,6 +11,7 @@ export const breakerPartSchema = z.strictObject({
   ratedA: ampsAboveZero,
   ohm: ohms.optional(),
   closed: z.boolean().optional().describe('unsaid: closed'),
+  ...breakerFields,
   terminal: connectorId.optional().describe('of both its sides'),
   ...commonFields,
 })
@@ -23,11 +25,13 @@ const row = (ratedA: number) => ({
   massG: 130,
 })
 
-const openerOf = ({ ratedA, ohm }: BreakerPart): Opener => ({
+const openerOf = ({ ratedA, ohm, ratedV, breakingA }: BreakerPart): Opener => ({
   kind: 'breaker',
   type: 'thermal',
   ratedA,
   ...(ohm !== undefined && { ohm }),
+  ...(ratedV !== undefined && { ratedV }),
+  ...(breakingA !== undefined && { breakingA }),
 })
 
 /** A breaker with studs of its own, between two leads; one in the middle of a lead is an inline item. */
@@ -64,6 +68,8 @@ export const breakerPart: PartKind<BreakerPart> = {
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'ratedA', label: 'Rated', quantity: 'current' },
+    { path: 'ratedV', label: 'Breaks up to, volts', quantity: 'voltage' },
+    { path: 'breakingA', label: 'Breaks up to, amps', quantity: 'current' },
     { path: 'closed', label: 'On', quantity: 'yes' },
     { path: 'terminal', label: 'Terminals', quantity: 'connector' },
   ],

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { FUSE_TYPE_IDS } from '../catalog/fuses'
 import { fuseOhm } from '../fuse/fuse'
-import { ampsAboveZero, id, ohms, words } from './fields'
+import { ampsAboveZero, id, ohms, voltsAboveZero, words } from './fields'
 
 /** What is wired into a lead, at a distance from its `from` end. */
 
@@ -9,6 +9,11 @@ const place = {
   id,
   atM: z.number().min(0).max(1000).optional().describe("from the lead's from end; unsaid: at that end"),
   note: words.optional(),
+}
+/** What a breaker says that it can break, beside its class. */
+export const breakerFields = {
+  ratedV: voltsAboveZero.optional().describe('highest direct voltage it may break; unsaid: 32 V'),
+  breakingA: ampsAboveZero.optional().describe('largest current it can break; unsaid: 1 kA'),
 }
 const legs = z.enum(['positive', 'negative', 'both'])
 
@@ -31,6 +36,7 @@ export const breakerSchema = z.strictObject({
   legs: legs.optional(),
   ohm: ohms.optional(),
   closed: z.boolean().optional().describe('unsaid: closed'),
+  ...breakerFields,
 })
 
 export const switchSchema = z.strictObject({

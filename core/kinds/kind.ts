@@ -10,6 +10,9 @@ export interface Opener {
   type: string
   ratedA: number
   ohm?: number
+  /** What it says itself that it can break, V and A. */
+  ratedV?: number
+  breakingA?: number
 }
 
 /** Where a lead lands. `id` is the terminal's full name in the plan: `partId` or `partId.terminal`. */

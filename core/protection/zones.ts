@@ -1,5 +1,5 @@
 import { FUSE_DISTANCE_M } from '../catalog/fuses'
-import { ampacityA } from '../conductor/ampacity'
+import { largestFuseA } from '../conductor/ampacity'
 import { devicesIn, plainDevice, type Device } from '../graph/device'
 import { graphOf, oneConductor, type Graph } from '../graph/graph'
 import { Groups } from '../graph/groups'
@@ -19,7 +19,8 @@ export interface ZonedDevice extends Device {
 export interface Stretch {
   lead: Lead
   lengthM: number
-  ampacityA: number
+  /** Largest fuse that protects it, A. */
+  protectedByA: number
   zone: number
   atFrom: boolean
   atTo: boolean
@@ -61,7 +62,7 @@ export function protectionOf(plan: Plan): Protection {
   }
   // A gate passes on whatever a short behind it draws.
   for (const pass of graph.passes) if (pass.faultOhm !== null) zones.join(pass.from, pass.to)
-  const cuts = plan.leads.map(lead => cutLead(lead, ampacityIn(plan, lead), zones))
+  const cuts = plan.leads.map(lead => cutLead(lead, fuseFor(plan, lead), zones))
   const numbers = zones.numbers()
   const zoned = new Map<Device, ZonedDevice>()
   const place = ({ device, atM, sides }: Cut): ZonedDevice => {
@@ -85,8 +86,8 @@ export function protectionOf(plan: Plan): Protection {
   return { devices: all, stretches, stretchesIn, devicesAt, zoneCount: zones.count, zoneOf: numbers }
 }
 
-const ampacityIn = (plan: Plan, lead: Lead) =>
-  ampacityA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
+const fuseFor = (plan: Plan, lead: Lead) =>
+  largestFuseA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
 
 interface CutLead {
   stretches: (Omit<Stretch, 'zone' | 'device'> & { zoneName: string; own: Device | null })[]
@@ -103,12 +104,12 @@ function cutLead(lead: Lead, amps: number, zones: Groups): CutLead {
     const next = `${lead.id} | ${i}`
     zones.add(next)
     const lengthM = device.atM - startM
-    cut.stretches.push({ lead, lengthM, ampacityA: amps, zoneName, own: device, atFrom: i === 0, atTo: false })
+    cut.stretches.push({ lead, lengthM, protectedByA: amps, zoneName, own: device, atFrom: i === 0, atTo: false })
     cut.devices.push({ device, atM: device.atM, sides: [zoneName, next] })
     zoneName = next
     startM = device.atM
   })
-  const last = { lead, lengthM: lead.lengthM - startM, ampacityA: amps, zoneName }
+  const last = { lead, lengthM: lead.lengthM - startM, protectedByA: amps, zoneName }
   cut.stretches.push({ ...last, own: devices.at(-1) ?? null, atFrom: devices.length === 0, atTo: true })
   zones.join(zoneName, lead.to)
   return cut
@@ -168,7 +169,7 @@ function runFrom(
     const end = lead.from === terminal ? 'from' : 'to'
     const stretch = stretchAt(protection, lead, end)
     run.leads.push(lead)
-    if (stretch.lengthM > 0) run.weakestA = Math.min(run.weakestA, stretch.ampacityA)
+    if (stretch.lengthM > 0) run.weakestA = Math.min(run.weakestA, stretch.protectedByA)
     run.lengthM = Math.max(run.lengthM, beforeM + stretch.lengthM)
     if (!(stretch.atFrom && stretch.atTo)) {
       if (lead === first) run.device = deviceAtEnd(protection, lead, end)
@@ -219,12 +220,12 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
   for (let zone = 0; zone < protection.zoneCount; zone++) {
     const stretches = protection.stretchesIn[zone]!.filter(s => s.lengthM > 0 && !isTap(s))
     if (!stretches.length) continue
-    const stretch = stretches.reduce((a, b) => (b.ampacityA < a.ampacityA ? b : a))
+    const stretch = stretches.reduce((a, b) => (b.protectedByA < a.protectedByA ? b : a))
     for (const device of protection.devicesAt[zone]!) {
-      if (device.ratedA <= stretch.ampacityA + 1e-9) continue
-      const source = threatBehind(protection, sourcesIn, { zone, device, ampacityA: stretch.ampacityA })
+      if (device.ratedA <= stretch.protectedByA + 1e-9) continue
+      const source = threatBehind(protection, sourcesIn, { zone, device, protectedByA: stretch.protectedByA })
       const before = found.get(device)
-      if (source && (!before || stretch.ampacityA < before.stretch.ampacityA))
+      if (source && (!before || stretch.protectedByA < before.stretch.protectedByA))
         found.set(device, { device, stretch, source })
     }
   }
@@ -235,7 +236,7 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
 function isTap(stretch: Stretch): boolean {
   return (
     stretch.device !== null &&
-    stretch.device.ratedA <= stretch.ampacityA + 1e-9 &&
+    stretch.device.ratedA <= stretch.protectedByA + 1e-9 &&
     stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
   )
 }
@@ -243,7 +244,7 @@ function isTap(stretch: Stretch): boolean {
 function threatBehind(
   protection: Protection,
   sourcesIn: ReadonlyMap<number, readonly Part[]>,
-  { zone, device: first, ampacityA }: { zone: number; device: ZonedDevice; ampacityA: number },
+  { zone, device: first, protectedByA }: { zone: number; device: ZonedDevice; protectedByA: number },
 ): Part | null {
   const visited = new Set([zone])
   const queue = [first]
@@ -254,9 +255,9 @@ function threatBehind(
       visited.add(next)
       for (const part of sourcesIn.get(next) ?? []) {
         const limit = sourceLimitA(part)
-        if (limit === null || limit > ampacityA) return part
+        if (limit === null || limit > protectedByA) return part
       }
-      for (const d of protection.devicesAt[next]!) if (d.ratedA > ampacityA + 1e-9) queue.push(d)
+      for (const d of protection.devicesAt[next]!) if (d.ratedA > protectedByA + 1e-9) queue.push(d)
     }
   }
   return null

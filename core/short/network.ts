@@ -46,6 +46,8 @@ export interface ShortPlace {
 
 export interface ShortNetwork {
   plan: Plan
+  /** How hot each lead's conductors are before the short, °C, by lead. */
+  workingC: ReadonlyMap<string, number>
   nodeCount: number
   branches: ShortBranch[]
   feeds: ShortFeed[]
@@ -104,7 +106,7 @@ class Builder {
  * contacts new. A source that limits itself is an EMF behind the resistance that lets just its limit into a short at
  * its terminals.
  */
-export function shortNetwork(plan: Plan): ShortNetwork {
+export function shortNetwork(plan: Plan, workingC: ReadonlyMap<string, number>): ShortNetwork {
   const graph = graphOf(plan)
   const { ambientC } = siteOf(plan)
   const build = new Builder()
@@ -126,6 +128,7 @@ export function shortNetwork(plan: Plan): ShortNetwork {
   const feedsOf = feedsByNode(nodes.size, branches, branchesAt, feeds)
   return {
     plan,
+    workingC,
     nodeCount: nodes.size,
     branches,
     feeds,

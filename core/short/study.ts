@@ -1,14 +1,16 @@
+import { solveCorners } from '../circuit/matrix'
+import { workingTemperatures } from '../circuit/working'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
 import { ADIABATIC_S, survives, withstandI2t } from '../conductor/withstand'
 import { openingTime } from '../fuse/opening'
-import { fuseClass } from '../catalog/fuses'
 import { nameOf, partIdOf } from '../plan/find'
 import { protectionOf, unprotectedRuns } from '../protection/zones'
+import { behindDevices, drivenVolts, type ShortDevice } from './behind'
 import { isolation, type Isolation } from './isolation'
 import { otherEnd, shortNetwork, type ShortNetwork, type ShortPlace } from './network'
-import { aimer, NOTHING_A, type Aim, type Aimed } from './aim'
+import { aimer, NOTHING_A, type Aimed } from './aim'
 import { ShortSolver } from './solver'
-import { plainDevice, type Device } from '../graph/device'
+import { deviceBreaksA, plainDevice, type Device } from '../graph/device'
 import { reach } from '../graph/walk'
 
 /** A fuse or breaker in the way of a short. */
@@ -64,27 +66,30 @@ export interface Short {
   bms: { battery: string; tripA: number }[]
 }
 
+export type { ShortDevice }
+
 export interface ShortStudy {
   shorts: Short[]
   unprotected: { source: string; lead: string; lengthM: number; prospectiveA: number | null }[]
   /** Most that each fuse and breaker may have to break: a dead short right behind it, on either side. */
-  devices: (Device & { behindA: number; interruptA: number })[]
+  devices: ShortDevice[]
   isolation: Isolation[]
 }
 
 /**
  * A dead short at every terminal and every lead's far end, from every source that feeds it; or at lead ends alone,
  * which is all that checks ask for.
+ * @param solved the plan at work: how hot its conductors are before the short
  */
-export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all'): ShortStudy {
-  const network = shortNetwork(plan)
+export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all', solved = solveCorners(plan)): ShortStudy {
+  const network = shortNetwork(plan, workingTemperatures(solved))
   const solver = new ShortSolver(network)
   const aim = aimer(network, solver)
   const places = placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end')
   return {
     shorts: places.map(place => shortAt(network, aim(place.node), place)),
     unprotected: only === 'lead-ends' ? [] : unprotectedOf(network, solver),
-    devices: devicesOf(network, aim),
+    devices: behindDevices(network, aim),
     isolation: isolation(plan),
   }
 }
@@ -98,30 +103,6 @@ function unprotectedOf(network: ShortNetwork, solver: ShortSolver): ShortStudy['
     const post = places.find(p => p.kind === 'lead-end' && p.lead === lead.id && p.at === postEnd)
     return { source: source.id, lead: lead.id, lengthM, prospectiveA: post ? solver.short(post.node) : null }
   })
-}
-
-function devicesOf(network: ShortNetwork, aim: Aim): ShortStudy['devices'] {
-  return network.branches.flatMap((branch, i) => {
-    const { device } = branch
-    if (!device) return []
-    const { interruptA } = fuseClass(device.type)
-    return [{ ...device, behindA: ampsBehind(network, aim, i), interruptA }]
-  })
-}
-
-/** Current of a dead short right behind a device, on the side where it is more, A. */
-function ampsBehind(network: ShortNetwork, aim: Aim, branch: number): number {
-  const { a, b } = network.branches[branch]!
-  if (network.isForest && network.feedsOf[a]!.length === 1) {
-    // One way in: a short on the far side, where it is smaller, comes through the device whole.
-    return Math.min(aim(a).solver.prospective(a), aim(b).solver.prospective(b))
-  }
-  const through = (side: number) => {
-    const { solver } = aim(side)
-    solver.short(side)
-    return Math.abs(solver.branchAmps(branch))
-  }
-  return Math.max(through(a), through(b))
 }
 
 /** Every terminal, and of every lead the end that lies farther from the sources: where less flows. */
@@ -204,7 +185,9 @@ function clear(network: ShortNetwork, { solver: base, blocked }: Aimed, node: nu
     const next = soonest(network, carrying)
     addDose(network, clearing.dose, carrying, next.seconds)
     if (next.branch < 0) break
-    clearing.opens.push(openingOf(network.branches[next.branch]!.device!, carrying.get(next.branch)!))
+    clearing.opens.push(
+      openingOf(network.branches[next.branch]!.device!, carrying.get(next.branch)!, drivenVolts(network, next.branch)),
+    )
     clearing.afterS += next.seconds
     clearing.opened.add(next.branch)
     if (!feedsInto(network, node, clearing.opened).length) {
@@ -255,14 +238,14 @@ function selectivity([nearest, ...others]: readonly Opening[]): Pick<Short, 'sel
   return { selective: opensWith.length === 0, opensWith }
 }
 
-function openingOf(device: Device, amps: number): Opening {
+function openingOf(device: Device, amps: number, drivenV: number): Opening {
   const time = openingTime(device.type, device.ratedA, amps)
   return {
     ...plainDevice(device),
     amps,
     slowestS: time?.slowestS ?? null,
     fastestS: time?.fastestS ?? null,
-    overInterrupting: amps > fuseClass(device.type).interruptA,
+    overInterrupting: amps > deviceBreaksA(device, drivenV),
   }
 }
 
@@ -309,7 +292,7 @@ function devicesToward(network: ShortNetwork, solver: ShortSolver, node: number)
     }
     if (best < 0) return found
     const b = network.branches[best]!
-    if (b.device) found.push(openingOf(b.device, most))
+    if (b.device) found.push(openingOf(b.device, most, drivenVolts(network, best)))
     v = b.b === v ? b.a : b.b
     seen.add(v)
   }
@@ -319,7 +302,8 @@ function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): C
   const byLead = new Map<string, ConductorInShort>()
   for (const [i, taken] of dose) {
     const lead = network.branches[i]!.lead!
-    const lives = outlives(network.plan, lead, taken)
+    const workingC = network.workingC.get(lead.id)!
+    const lives = outlives(network.plan, lead, taken, workingC)
     const before = byLead.get(lead.id)
     if (before && before.survives && !lives) byLead.delete(lead.id)
     else if (before && before.amps >= taken.amps) continue
@@ -327,7 +311,7 @@ function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): C
       lead: lead.id,
       amps: taken.amps,
       i2t: wholeDose(taken),
-      withstandsI2t: withstandI2t(lead.conductor),
+      withstandsI2t: withstandI2t(lead.conductor, workingC),
       survives: lives,
       lastingA: Math.max(0, ...taken.long.filter(s => s.seconds === Infinity).map(s => s.amps)),
     })
@@ -342,12 +326,17 @@ function wholeDose({ i2t, long }: Dose): number | null {
 }
 
 /** Lives through the short stages together, and through each of the long ones. */
-function outlives(plan: Plan, lead: Lead, { i2t, long }: Dose): boolean {
+function outlives(plan: Plan, lead: Lead, { i2t, long }: Dose, workingC: number): boolean {
   const { ambientC, ampacity } = siteOf(plan)
   const { bundledConductors } = lead
   const stands = (s: Dose['long'][number]) =>
-    survives(lead.conductor, ampacity, s.seconds, { amps: s.amps, ambientC: ambientC.high, bundledConductors })
-  return i2t < withstandI2t(lead.conductor) && long.every(stands)
+    survives(lead.conductor, ampacity, s.seconds, {
+      amps: s.amps,
+      ambientC: ambientC.high,
+      bundledConductors,
+      workingC,
+    })
+  return i2t < withstandI2t(lead.conductor, workingC) && long.every(stands)
 }
 
 /** A device in words: "50 A fuse in main lead". */

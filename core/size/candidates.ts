@@ -2,7 +2,7 @@ import { AWG_LADDER, MM2_LADDER, COPPER_PER_C } from '../catalog/conductors'
 import { CONDUCTOR_COST } from '../catalog/prices'
 import { connector } from '../catalog/connectors'
 import type { Study } from '../study/study'
-import { risePerAmp2, ampacityA } from '../conductor/ampacity'
+import { risePerAmp2, ampacityA, largestFuseA } from '../conductor/ampacity'
 import {
   awgDiameterMm,
   conductorGramsPerM,
@@ -126,10 +126,11 @@ export function candidates(
   const all = ladder(lead.conductor, options.owned).filter(
     c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9,
   )
+  const ambientC = study.ambient(lead).high
   const carries = all.filter(
     c =>
-      ampacityA(c, ampacity, study.ambient(lead).high, lead.bundledConductors) >=
-      Math.max(current, protector?.ratedA ?? 0),
+      ampacityA(c, ampacity, ambientC, lead.bundledConductors) >= current &&
+      largestFuseA(c, ampacity, ambientC, lead.bundledConductors) >= (protector?.ratedA ?? 0),
   )
   return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
 }

@@ -1,4 +1,4 @@
-import { ampacityA } from '../conductor/ampacity'
+import { ampacityA, largestFuseA } from '../conductor/ampacity'
 import { loadsOf } from '../circuit/conditions'
 import { arrivalSpan, largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { sourcesIn } from '../circuit/placed'
@@ -181,7 +181,7 @@ export class Study {
 
   /** Dead shorts at every lead's far end. */
   get shorts(): ShortStudy {
-    return this.once('shorts', () => shortStudy(this.plan, 'lead-ends'))
+    return this.once('shorts', () => shortStudy(this.plan, 'lead-ends', this.solved))
   }
 
   /** What each fuse and breaker may have to break, A, by `place item`. */
@@ -191,6 +191,11 @@ export class Study {
 
   get around(): Around {
     return this.solved.network.around
+  }
+
+  /** The largest fuse that protects a lead in the hottest ambient of the site, A. */
+  largestFuse(lead: Lead): number {
+    return largestFuseA(lead.conductor, this.site.ampacity, this.ambient(lead).high, lead.bundledConductors)
   }
 
   /** Ampacity of a lead in the hottest ambient of the site, under a school, A. */

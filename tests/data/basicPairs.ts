@@ -135,8 +135,8 @@ export const BASIC_PAIRS: Record<string, Pair> = {
     place: 'pc',
     severity: 'fail',
   },
-  // 5 % of 13.8 V is 0.69 V: 10.4 m of 10 AWG at 10 A.
-  drop: { fires: withLead({ lengthM: 10.6 }), near: withLead({ lengthM: 10.3 }), place: 'hf', severity: 'caution' },
+  // 5 % of 13.8 V is 0.69 V: 10.2 m of 10 AWG, stranded and 2 °C warmed, at 10 A.
+  drop: { fires: withLead({ lengthM: 10.4 }), near: withLead({ lengthM: 10.1 }), place: 'hf', severity: 'caution' },
   'power-sag': {
     fires: withRadio({ fullPowerAboveV: 12.8, powerW: 100 }),
     near: withRadio({ fullPowerAboveV: 12.6, powerW: 100 }),

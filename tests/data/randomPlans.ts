@@ -7,7 +7,8 @@ import { readPlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
 
 /**
- * Stations that nobody would plan, and some that somebody might: any kinds of parts, figures off by a factor, leads of any
+ * Stations that nobody would plan, and some that somebody might: any kinds of parts, figures off by a factor, leads
+ * of any
  * thickness between any terminals, fuses of any size anywhere.
  */
 
@@ -164,7 +165,7 @@ function site(d: Dice): Loose {
     schools: Object.fromEntries(
       SCHOOLS.filter(s => s.id !== 'ampacity' && s.id !== 'fuseDistance' && d.chance(0.3)).map(s => [
         s.id,
-        d.of(s.choices).id,
+        d.of(s.choices.map(c => c.id as string)),
       ]),
     ),
   }

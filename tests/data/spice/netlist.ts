@@ -111,7 +111,7 @@ export function spiceNetlist(plan: Raw, condition: string): { text: string; term
     if ((lead.inline ?? []).some((i: Raw) => i.closed === false)) continue
     const { awg, mm2 } = lead.conductor
     const area = awg === undefined ? mm2 : (Math.PI / 4) * (0.127 * 92 ** ((36 - awg) / 39)) ** 2
-    const ohmPerM = awg === undefined ? CLASS5[mm2]! / 1000 : 0.017241 / area
+    const ohmPerM = awg === undefined ? CLASS5[mm2]! / 1000 : (1.02 * 0.017241) / area
     const tableA = (awg === undefined ? OPEN_MM2[mm2] : (school === 'open' ? OPEN_AWG : ENCLOSED_AWG)[awg])!
     const rise = school === 'open' ? 75 : 45
     const wire = 2 * lead.lengthM * ohmPerM

@@ -26,7 +26,7 @@ describe('resistance', () => {
     expect(conductorMm2({ awg })).toBeCloseTo(mm2, awg < 5 ? 1 : 2)
   })
   it('36 AWG is 0.127 mm thick', () => expect(awgDiameterMm(36)).toBeCloseTo(0.127, 9))
-  it('12 AWG is 5.21 mΩ/m', () => expect(conductorOhmPerM({ awg: 12 })).toBeCloseTo(0.00521, 5))
+  it('12 AWG, stranded, is 5.31 mΩ/m', () => expect(conductorOhmPerM({ awg: 12 })).toBeCloseTo(0.00531, 5))
   it.each([
     [0.75, 26],
     [2.5, 7.98],
@@ -87,6 +87,17 @@ describe('ampacity', () => {
   ])('%i conductors together carry %f', (n, factor) => {
     expect(tableAmps({ awg: 10 }, 'open', n).amps).toBeCloseTo(60 * factor, 9)
   })
+  it.each([
+    [3, 1],
+    [4, 0.8],
+    [7, 0.7],
+    [10, 0.5],
+    [24, 0.45],
+  ])('%i enclosed conductors together carry %f', (n, factor) => {
+    expect(tableAmps({ awg: 10 }, 'enclosed', n).amps).toBeCloseTo(35 * factor, 9)
+  })
+  it('is that of 70 °C PVC where nobody says the insulation', () =>
+    expect(ampacityA({ awg: 12 }, 'open', 30)).toBeCloseTo(45 * Math.sqrt(40 / 75), 9))
   it('says when a size lies outside its table', () => {
     expect(tableAmps({ awg: 24 }, 'open').inTable).toBe(false)
     expect(tableAmps({ awg: 13 }, 'open').inTable).toBe(true)

@@ -49,9 +49,15 @@ describe('zones between fuses', () => {
       smallPlan({
         parts: [battery(), { id: 'j', kind: 'joint', connector: 'ring-m6' }, radio()],
         leads: [
-          lead({ id: 'a', to: 'j.a', ends: {}, conductor: { awg: 6 } }),
-          lead({ id: 'b', to: 'j.b', ends: {}, conductor: { awg: 6 }, inline: [fuse(second, 0.1, { type: 'strip' })] }),
-          lead({ id: 'c', from: 'j.c', ends: {}, inline: [], conductor: { awg: 12 } }),
+          lead({ id: 'a', to: 'j.a', ends: {}, conductor: { awg: 6, insulationC: 105 } }),
+          lead({
+            id: 'b',
+            to: 'j.b',
+            ends: {},
+            conductor: { awg: 6, insulationC: 105 },
+            inline: [fuse(second, 0.1, { type: 'strip' })],
+          }),
+          lead({ id: 'c', from: 'j.c', ends: {}, inline: [], conductor: { awg: 12, insulationC: 105 } }),
         ],
       })
     const found = (second: number) =>

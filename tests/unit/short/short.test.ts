@@ -11,9 +11,9 @@ const bare = (more: Record<string, unknown> = {}) => lead({ ends: {}, inline: []
 
 describe('a dead short', () => {
   it('draws EMF over the loop: by hand', () => {
-    // LiFePO4 4S full 13.6 V, 10 mΩ; 1 m of 10 AWG at 20 °C is 2 × 3.2772 mΩ; 20 A blade 3.75 mΩ.
+    // LiFePO4 4S full 13.6 V, 10 mΩ; 1 m of 10 AWG at 20 °C is 2 × 3.3427 mΩ, stranded; 20 A blade 3.75 mΩ.
     const short = at(smallPlan({ leads: [bare({ inline: [fuse(20)] })] }), 'hf')
-    const ohm = 0.01 + (2 * 0.017241) / 5.2612 + 0.075 / 20
+    const ohm = 0.01 + (2 * 1.02 * 0.017241) / 5.2612 + 0.075 / 20
     expect(short.prospectiveA).toBeCloseTo(13.6 / ohm, 0)
     expect(short.opens.map(o => o.ratedA)).toEqual([20])
     // Far beyond 6 ×: I²t of the last row, (120 A)² · 0.1 s.
@@ -47,7 +47,7 @@ describe('a dead short', () => {
       parts: [{ id: 'psu', kind: 'supply', setV: 13.8, continuousA: 20, peakA: 22, terminal: 'ring-m6' }, radio()],
       leads: [bare({ from: 'psu', conductor: { awg: 22 }, lengthM: 30 })],
     })
-    expect(at(plan, 'hf').prospectiveA).toBeCloseTo(13.8 / ((60 * 0.017241) / 0.32557), 1)
+    expect(at(plan, 'hf').prospectiveA).toBeCloseTo(13.8 / ((60 * 1.02 * 0.017241) / 0.32557), 1)
   })
   it('two sources add up, and both have to be cut off', () => {
     const two = smallPlan({
@@ -94,11 +94,12 @@ describe('a dead short', () => {
   })
   it('says what each fuse may have to break, at its worst side', () => {
     const [device] = shortStudy(smallPlan({ leads: [bare({ inline: [fuse(20, 0.5)] })] })).devices
-    const halfway = 0.01 + 0.017241 / 5.2612 + 0.075 / 20
+    const halfway = 0.01 + (1.02 * 0.017241) / 5.2612 + 0.075 / 20
     expect(device).toMatchObject({
       place: 'l1',
       item: 'f1',
       interruptA: 1000,
+      guarded: false,
       behindA: expect.closeTo(13.6 / halfway, 0),
     })
   })
