@@ -70,6 +70,13 @@ const stripeOptions = () => [
         @change="e => $emit('change', 'closed', (e.target as HTMLInputElement).checked, item.kind)" />
       on</label
     >
+    <label v-if="item.kind === 'switch'" class="check"
+      ><input
+        type="checkbox"
+        :checked="item.by === 'engine'"
+        @change="e => $emit('change', 'by', (e.target as HTMLInputElement).checked ? 'engine' : undefined, 'relay')" />
+      relay: closes with the engine</label
+    >
     <SelectField
       v-if="item.kind === 'dropper'"
       label="Stripe toward"

@@ -1,5 +1,5 @@
 import { isCharging, type SourceState } from '../battery/emf'
-import { gives, isLoad, kindOf, type LoadPart, type Part } from '../kinds/index'
+import { gives, hasEngine, isLoad, kindOf, type LoadPart, type Part } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
@@ -86,14 +86,14 @@ export function loadStatesOf(plan: Plan): LoadStateOf[] {
 /** The whole matrix of conditions, source state by source state. */
 export function conditionsOf(plan: Plan): Condition[] {
   const loadStates = loadStatesOf(plan)
-  const hasEngine = plan.parts.some(p => kindOf(p).sourceStates?.(p).includes('engine-on'))
+  const engine = plan.parts.some(hasEngine)
   return sourceStatesOf(plan).flatMap(source =>
     loadStates.map(state => ({
       id: `${source}/${state.id}`,
       source,
       loadState: state.id,
       active: state.active,
-      engineOff: hasEngine && source !== 'engine-on' && !isCharging(source),
+      engineOff: engine && source !== 'engine-on' && !isCharging(source),
     })),
   )
 }

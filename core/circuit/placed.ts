@@ -1,8 +1,11 @@
 import { isCharging, type SourceState } from '../battery/emf'
 import { chargingSource } from '../kinds/charging'
-import { kindOf, type Part } from '../kinds/index'
+import { isThroughRelay } from '../graph/device'
+import { graphOf } from '../graph/graph'
+import { hasEngine, kindOf, type Part } from '../kinds/index'
 import type { Around, Sink, Source, Transfer } from '../kinds/kind'
 import { transferOutV } from '../kinds/transfer'
+import type { Plan } from '../plan/schema'
 import type { Network } from './network'
 
 export interface PlacedSource extends Omit<Source, 'at'> {
@@ -48,7 +51,7 @@ function placeAll(network: Network, state: SourceState): Placed {
     const kind = kindOf(part)
     const partId = part.id
     const takes = kind.standing?.(part, state, around) ?? []
-    const own = kind.sources?.(part, state, around) ?? []
+    const own = isCutOff(plan, part, state) ? [] : (kind.sources?.(part, state, around) ?? [])
     const changed = kind.transfers?.(part, state, around) ?? []
     const charge = isCharging(state) ? chargeSource(part, changed, around) : []
     sources.push(...[...own, ...charge].map(s => ({ ...s, partId, node: nodeAt(s.at) })))
@@ -68,6 +71,16 @@ function placeAll(network: Network, state: SourceState): Placed {
     standing: standing.filter(s => fed.has(component[s.node]!)),
     unfed: Uint8Array.from(component, c => (fed.has(c) ? 0 : 1)),
   }
+}
+
+/**
+ * With the engine off, a vehicle whose every lead goes through a relay that the engine closes gives nothing and takes
+ * nothing. One with another lead as well counts as joined all the time: the two cannot be told apart in one network.
+ */
+function isCutOff(plan: Plan, part: Part, state: SourceState): boolean {
+  if (isCharging(state) || state === 'engine-on' || !hasEngine(part)) return false
+  const leads = graphOf(plan).leadsOf(part.id)
+  return leads.length > 0 && leads.every(isThroughRelay)
 }
 
 /** A charging device at work, save where it is a converter, whose output stands among the transfers. */

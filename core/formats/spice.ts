@@ -41,14 +41,17 @@ export function spiceNetlist(plan: Plan, condition: Condition): string {
 const oneLine = (text: string) => text.replace(/[\r\n]+/g, ' ')
 const number = (value: number) => String(Number(value.toPrecision(12)))
 
-/** Terminal names as node names; ground and doubles get a suffix. */
+/** Nodes of the netlist's own, inside an element. */
+const INNER_NODE = /^(e|d|w|p|ti|to)\d+x$/i
+
+/** Terminal names as node names; ground, doubles and what is called as a node of the netlist's own get a suffix. */
 function nodeNames(network: Network): (terminal: string) => string {
   const names = new Map<string, string>()
   const taken = new Set(['0', 'gnd'])
   for (const terminal of network.nodeOf.keys()) {
     const plain = terminal.replaceAll('.', '_')
     let name = plain
-    for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${plain}_${n}`
+    for (let n = 2; taken.has(name.toLowerCase()) || INNER_NODE.test(name); n++) name = `${plain}_${n}`
     taken.add(name.toLowerCase())
     names.set(terminal, name)
   }

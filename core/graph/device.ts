@@ -67,6 +67,9 @@ export const hasDevice = (lead: Lead) => (lead.inline ?? []).some(isDevice)
 /** Whether current can pass a lead: no switch or breaker in it is open. */
 export const isClosed = (lead: Lead) => !(lead.inline ?? []).some(item => isSwitch(item) && item.closed === false)
 
+/** Whether a lead goes through a relay that an engine closes. */
+export const isThroughRelay = (lead: Lead) => (lead.inline ?? []).some(i => i.kind === 'switch' && i.by === 'engine')
+
 /** The device at a terminal of a part. */
 export function deviceAt(terminal: Terminal): Device | null {
   const { opener } = terminal

@@ -35,6 +35,9 @@ export function gives(part: Part): boolean {
   return kindOf(part).role === 'source'
 }
 
+/** Whether a part runs an engine: its states are those of the engine. */
+export const hasEngine = (part: Part): boolean => kindOf(part).sourceStates?.(part).includes('engine-on') ?? false
+
 /** A part that ends the path and takes power: it may be on only with another. */
 export type LoadPart = Part & { follows?: string }
 

@@ -42,6 +42,7 @@ export const breakerSchema = z.strictObject({
 export const switchSchema = z.strictObject({
   ...place,
   kind: z.literal('switch'),
+  by: z.literal('engine').optional().describe('a relay: closed while the engine runs, open else'),
   ratedA: ampsAboveZero.optional(),
   ohm: ohms.optional(),
   closed: z.boolean().optional().describe('unsaid: closed'),
@@ -127,6 +128,8 @@ export function inlineWords(item: Inline): string {
     case 'fuse':
     case 'breaker':
       return `${item.kind} ${item.ratedA} A`
+    case 'switch':
+      return item.by ? 'relay' : 'switch'
     case 'meter':
       return 'watt meter'
     case 'dropper':

@@ -71,6 +71,7 @@ function itemLabel(item: Inline): string {
     case 'breaker':
       return String(item.ratedA)
     case 'switch':
+      if (item.by) return 'relay'
       return item.closed === false ? 'off' : 'on'
     case 'meter':
       return 'W'

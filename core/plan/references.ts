@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import { kindOf, partSchema, type Part } from '../kinds/index'
+import { hasEngine, kindOf, partSchema, type Part } from '../kinds/index'
 import { partIdOf } from './find'
 import { leadSchema, planSchema, type Lead, type Plan } from './schema'
 import { type Fault, shown } from './faults'
@@ -76,6 +76,7 @@ export function referenceFaults(plan: SoundPlan): Fault[] {
     if (lead.from === lead.to)
       add(`/leads/${i}/to`, `lead ${lead.id} has both ends at ${lead.from}`, 'two different terminals')
     leadFaults(lead, i, add)
+    relayFaults(plan, lead, i, add)
   })
   plan.parts.forEach(
     (part, i) => part && partFaults(plan, i, id => seen.get(id)?.startsWith('/parts') || isBroken(id), add),
@@ -152,6 +153,19 @@ function followFaults(plan: SoundPlan, add: Add) {
 }
 
 type Add = (path: string, wrong: string, right: string) => void
+
+/** A relay that an engine closes is in a lead of that engine: elsewhere nothing says when it is open. */
+function relayFaults(plan: SoundPlan, lead: Lead, i: number, add: Add) {
+  const ends = [lead.from, lead.to].map(t => plan.parts.find(p => p?.id === partIdOf(t)))
+  if (ends.some(p => !p || hasEngine(p))) return
+  const j = lead.inline?.findIndex(item => item.kind === 'switch' && item.by === 'engine') ?? -1
+  if (j >= 0)
+    add(
+      `/leads/${i}/inline/${j}/by`,
+      `lead ${lead.id}: ${lead.inline![j]!.id} closes with an engine, and no vehicle is at either end`,
+      'a relay in a lead of the vehicle, or none',
+    )
+}
 
 function leadFaults(lead: Lead, i: number, add: Add) {
   const { awg, mm2 } = lead.conductor

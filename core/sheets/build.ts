@@ -130,7 +130,11 @@ function inlineWords(
     case 'breaker':
       return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
     case 'switch':
-      return { what: 'switch', leg: 'positive', note: item.closed === false ? 'planned open' : 'planned closed' }
+      return {
+        what: item.by ? 'relay' : 'switch',
+        leg: 'positive',
+        note: switchNote(item),
+      }
     case 'choke':
       return {
         what: `common-mode choke, ${item.turns} turns on ${item.cores} core${item.cores > 1 ? 's' : ''}`,
@@ -148,6 +152,11 @@ function inlineWords(
       }
     }
   }
+}
+
+function switchNote({ by, closed }: { by?: 'engine' | undefined; closed?: boolean | undefined }): string {
+  if (by) return 'closes while the engine runs'
+  return closed === false ? 'planned open' : 'planned closed'
 }
 
 function partsList(plan: Plan): PartRow[] {
@@ -177,7 +186,7 @@ function partsList(plan: Plan): PartRow[] {
       if (item.kind === 'fuse')
         add(`${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A with holder`, item.legs === 'both' ? 2 : 1)
       else if (item.kind === 'breaker') add(`breaker ${item.ratedA} A`, 1)
-      else if (item.kind === 'switch') add('switch', 1)
+      else if (item.kind === 'switch') add(item.by ? 'relay' : 'switch', 1)
       else if (item.kind === 'meter') add('watt meter', 1)
       else if (item.kind === 'choke') add('ferrite core', item.cores)
       else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)

@@ -5,6 +5,7 @@ import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { adapterKey, conductorKey, contactKey, fuseKey, packKey } from '../catalog/stockKeys'
 import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
+import { inlineWords } from '../kinds/inline'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import type { ShelfItem } from '../shelf/item'
@@ -76,7 +77,7 @@ export function needsOf(plan: Plan): Need[] {
       else if (item.kind === 'dropper')
         add(`diode ${item.ratedA ?? 1}`, `silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1, 0.5)
       else if (item.kind === 'choke') add('ferrite core', 'ferrite core', item.cores, 3)
-      else add(item.kind, item.kind === 'meter' ? 'watt meter' : 'switch', 1, 5)
+      else add(item.kind, item.kind === 'meter' ? 'watt meter' : inlineWords(item), 1, 5)
     }
   }
   return [...rows.values()]

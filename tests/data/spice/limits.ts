@@ -122,6 +122,58 @@ export function limits(): Record<string, { plan: any; conditions: string[] }> {
       ),
       conditions: states('idle', 'all'),
     },
+    'charger-from-engine': {
+      plan: limited(
+        'a DC-DC charger between engine and pack, at its limit in bulk',
+        [
+          pack,
+          { id: 'eng', kind: 'vehicle', engineOnV: 14.3, engineOffV: 12.6, alternatorSpareA: 30, internalOhm: 0.008 },
+          {
+            id: 'dcdc',
+            kind: 'converter',
+            topology: 'buck-boost',
+            input: { minV: 9, maxV: 18 },
+            outV: 14.4,
+            maxOutA: 12,
+            efficiency: 0.88,
+            idleW: 2,
+            charges: { set: 'lifepo4', chemistries: { lifepo4: { absorptionV: 14.4 } } },
+          },
+          hub,
+          current('hf', 1, 18),
+        ],
+        [packLead, wire('e', 'eng', 'dcdc.in', 4, 8), wire('c', 'dcdc.out', 'j.b', 1, 10), radioLead],
+      ),
+      conditions: states('idle', 'all'),
+    },
+    'converter-on-heater': {
+      plan: limited(
+        'a converter that a heater asks for too much',
+        [
+          battery('bat', 40, 0.02),
+          {
+            id: 'buck',
+            kind: 'converter',
+            topology: 'buck-boost',
+            input: { minV: 9, maxV: 18 },
+            outV: 9,
+            maxOutA: 6,
+            efficiency: 0.92,
+            idleW: 0.5,
+          },
+          hub,
+          resistive('heater', 0.9),
+          resistive('lamp', 6),
+        ],
+        [
+          wire('b', 'bat', 'buck.in', 2, 12),
+          wire('c', 'buck.out', 'j.a', 1, 12),
+          wire('h', 'j.b', 'heater', 1, 12),
+          wire('l', 'j.c', 'lamp', 1, 14),
+        ],
+      ),
+      conditions: ['full/idle', 'full/only:lamp', 'full/only:heater', 'low/all'],
+    },
     'sun-and-charger': {
       plan: limited(
         'controller and charger on one pack',

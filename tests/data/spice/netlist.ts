@@ -87,6 +87,17 @@ export function spiceNetlist(plan: Raw, condition: string): { text: string; term
       const far = `(${voc}-V(${at}))*${imp / (voc - vmp)}`
       lines.push(`B${++n} 0 ${at} I=max(0,min(${isc},min(${near},${far})))`)
     }
+    // Gives its volts up to its amps, and takes for that what it gives over its efficiency, and its idle watts.
+    if (part.kind === 'converter') {
+      const [into, out, inner] = [t(`${part.id}.in`), t(`${part.id}.out`), `inner_${part.id}`]
+      const emf = part.charges ? part.charges.chemistries[part.charges.set].absorptionV : part.outV
+      const works = part.charges ? charges : true
+      if (works) limited(inner, emf, 0, 0, part.maxOutA)
+      lines.push(`Vx${part.id} ${inner} ${out} 0`)
+      const takes = `${part.idleW ?? 0}+V(${inner})*I(Vx${part.id})/${part.efficiency ?? 0.9}`
+      if (works) lines.push(`B${++n} ${into} 0 I=(${takes})/max(V(${into}),6)`)
+      else lines.push(`R${++n} ${inner} 0 1e9`)
+    }
     if (part.kind === 'block') {
       for (const port of part.ports)
         resistor(t(`${part.id}.feed`), t(`${part.id}.${port.id}`), port.fuse ? 0.075 / port.fuse.ratedA : 0)
