@@ -134,7 +134,7 @@ const print = () => window.print()
       <p v-if="serious.length" class="serious">
         <b>Not ready to build:</b> {{ serious.map(f => f.title).join('; ') }}.
       </p>
-      <p v-for="note in sheet.notes" :key="note" class="note">{{ note }}</p>
+      <p v-for="note in sheet.notes" :key="note" class="said">{{ note }}</p>
       <ul class="cautions">
         <li v-for="line in sheet.cautions" :key="line">{{ line }}</li>
       </ul>
@@ -320,6 +320,9 @@ h2 {
 }
 .serious b {
   color: var(--fail);
+}
+.said {
+  margin: 0.6rem 0 0;
 }
 .cautions {
   margin: 0.8rem 0 0;

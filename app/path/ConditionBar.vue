@@ -32,7 +32,7 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
   <div class="conditions" role="toolbar" aria-label="Condition shown">
     <span class="quiet">Show</span>
     <button class="chip" :aria-pressed="!chosen" @click="condition = 'worst'">
-      worst of {{ judged?.conditions.length ?? 0 }} states
+      worst of {{ judged ? `${judged.conditions.length} states` : 'all' }}
     </button>
     <template v-if="sources.length > 1">
       <span class="bar" />

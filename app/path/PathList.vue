@@ -13,6 +13,7 @@ import SeverityMark from '../findings/SeverityMark.vue'
 import { axisX, layoutPath, type Axis } from '#core/picture/layout'
 import { arrivalShapes, tonesOf } from '#core/picture/scene/arrival'
 import { ownLine } from '#core/picture/words'
+import { cautionsAt } from '#core/sheets/cautions'
 import ShapeView from './ShapeView'
 import Icon from '../shell/Icon.vue'
 
@@ -47,6 +48,10 @@ function arrivalOf(loadId: string) {
     compact: false,
   })
 }
+/** The dangers of all parts on a way, each once. */
+const mindsOn = (chain: readonly string[]) => [
+  ...new Set(chain.flatMap(id => (parts.value.has(id) ? cautionsAt(props.plan, parts.value.get(id)!) : []))),
+]
 function words(id: string): string {
   const part = parts.value.get(id)
   if (part) return nameOf(part)
@@ -96,6 +101,9 @@ function words(id: string): string {
               :size="13" /></button
         ></template>
       </p>
+      <template v-if="selected === row.id">
+        <p v-for="line in mindsOn(row.chain)" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
+      </template>
     </article>
     <button
       v-for="row in layout.rows.filter(r => r.kind === 'free')"

@@ -18,6 +18,7 @@ import ConditionBar from './ConditionBar.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
 import { layoutPath } from '#core/picture/layout'
+import { cautionsAt } from '#core/sheets/cautions'
 import { useToken } from '../edit/useToken'
 import { useKeys, type Direction } from './useKeys'
 import { useSavedOnLeave } from './useSavedOnLeave'
@@ -175,6 +176,12 @@ useKeys({
   },
 })
 
+/** The dangers of the chosen part. */
+const minds = computed(() => {
+  const part = station.plan && selected.value ? partById(station.plan, partIdOf(selected.value)) : undefined
+  return part ? cautionsAt(station.plan!, part) : []
+})
+
 const dark = computed(() => preferences.chosen.theme === 'dark')
 </script>
 
@@ -232,6 +239,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
           </p>
         </template>
       </section>
+      <p v-for="line in minds" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
       <EditPanel
         v-if="editing && station.plan"
         :key="editing"
@@ -258,7 +266,9 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
           :limit="limit"
           :dark="dark"
           @place="place => (selected = place)" />
-        <p v-else-if="shownSupply" class="quiet">No voltage arrives in this condition.</p>
+        <p v-else-if="shownSupply" class="quiet">
+          {{ verdict ? 'No voltage arrives in this condition.' : 'Not worked out.' }}
+        </p>
       </section>
     </main>
     <FindingsPanel
@@ -316,6 +326,12 @@ main > .does {
   z-index: 3;
   background: var(--paper);
   padding-left: 0.5rem;
+}
+main > .mind {
+  margin: 0;
+  padding: 0.2rem 1rem;
+  font-size: 0.85rem;
+  border-top: 1px solid var(--line);
 }
 .dock {
   height: 245px;

@@ -22,6 +22,13 @@ export const INVERTER_CAUTION: Caution = {
     'Inverter: its output is mains voltage and kills. Leave its AC side to its own sockets; ' +
     'more than that is for a licensed electrician.',
 }
+export const GENERATOR_CAUTION: Caution = {
+  id: 'generator',
+  beforeShorts: false,
+  line:
+    'Generator: its exhaust kills indoors and near a tent; keep it outside, downwind. Never feed it into a house: ' +
+    'back-feed kills those who work on the line.',
+}
 export const PANEL_CAUTION: Caution = {
   id: 'panel',
   beforeShorts: false,
@@ -36,7 +43,13 @@ const OF_CHEMISTRIES: readonly Caution[] = CHEMISTRIES.filter(c => c.caution).ma
   beforeShorts: true,
 }))
 
-export const CAUTIONS: readonly Caution[] = [MAINS_CAUTION, ...OF_CHEMISTRIES, INVERTER_CAUTION, PANEL_CAUTION]
+export const CAUTIONS: readonly Caution[] = [
+  MAINS_CAUTION,
+  ...OF_CHEMISTRIES,
+  INVERTER_CAUTION,
+  GENERATOR_CAUTION,
+  PANEL_CAUTION,
+]
 
 /** The caution of a battery's chemistry. */
 export const chemistryCaution = (chemistryId: string): Caution[] =>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { GENERATOR_CAUTION } from '../catalog/cautions'
 import { figure } from '../units/number'
 import { commonFields, id } from './fields'
 import type { PartKind } from './kind'
@@ -36,7 +37,7 @@ export const generator: PartKind<Generator> = {
   stands: () => 'alone',
   noise: { odds: 0.5 },
   hookUp: () => ({ turn: 'between', live: 0 }),
-  cautions: () => [],
+  cautions: () => [GENERATOR_CAUTION],
   catalogue: [
     {
       id: 'generator-1000',

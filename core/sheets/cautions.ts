@@ -1,4 +1,4 @@
-import { kindOf } from '../kinds/index'
+import { kindOf, type Part } from '../kinds/index'
 import { ALONE } from '../kinds/kind'
 import { CAUTIONS } from '../catalog/cautions'
 import { nameOf } from '../plan/find'
@@ -21,26 +21,34 @@ export function cautionsOf(plan: Plan): string[] {
     ...inOrder(true),
     ...strongShorts(plan),
     ...inOrder(false),
-    ...highVoltage(plan),
+    ...highVoltage(plan, plan.parts),
     'This sheet says what was planned and which checks it passed. Local codes and a licensed electrician decide.',
   ]
 }
 
-function strongShorts(plan: Plan): string[] {
-  return plan.parts.flatMap(part => {
-    const prospectiveA = prospectiveAtPost(part)
-    if (prospectiveA === null || prospectiveA <= STRONG_A) return []
-    const about = Math.round(prospectiveA / 100) * 100
-    return [
-      `${nameOf(part)} can drive about ${about} A into a short: take rings and watches off, insulate tools, ` +
-        'cover live posts.',
-    ]
-  })
+/** The dangers of one part, each in one line: what stands beside it on the path. */
+export function cautionsAt(plan: Plan, part: Part): string[] {
+  const own = kindOf(part)
+    .cautions(part)
+    .map(c => c.line)
+  return [...own, ...strongShort(part), ...highVoltage(plan, [part])]
 }
 
-function highVoltage(plan: Plan): string[] {
+const strongShorts = (plan: Plan): string[] => plan.parts.flatMap(strongShort)
+
+function strongShort(part: Part): string[] {
+  const prospectiveA = prospectiveAtPost(part)
+  if (prospectiveA === null || prospectiveA <= STRONG_A) return []
+  const about = Math.round(prospectiveA / 100) * 100
+  return [
+    `${nameOf(part)} can drive about ${about} A into a short: isolate it first, take rings and watches off, insulate ` +
+      'tools, cover live posts, have a second person near.',
+  ]
+}
+
+function highVoltage(plan: Plan, parts: readonly Part[]): string[] {
   const { low } = siteOf(plan).ambientC
-  const reached = plan.parts.flatMap(part => {
+  const reached = parts.flatMap(part => {
     const kind = kindOf(part)
     if (kind.highestV) return [kind.highestV(part, low)]
     return kind.sources?.(part, 'charging', ALONE).map(s => s.emfV) ?? []

@@ -1,5 +1,6 @@
 import { isLoad, needs } from '../../kinds/index'
-import { nameOf, partIdOf } from '../../plan/find'
+import { nameOf, partById, partIdOf } from '../../plan/find'
+import { cautionsAt } from '../../sheets/cautions'
 import { fixed } from '../../units/number'
 import type { Bar, Box, PathLayout, Row } from '../layout'
 import { boxLines, ownLine, shortened } from '../words'
@@ -39,10 +40,23 @@ export function boxShapes(drawing: Drawing, { id, x, y, width, height }: Box): S
       ]),
       ...boxLines(part).map((line, i) => words('small', [x + 12, y + 37 + 14 * i], shortened(line, LETTERS.line))),
       words('figure', [x + 12, y + height - 9], sourceVolts(drawing, id)),
+      mindAt(drawing, id, [x + width - 10, y + height - 9], 'end'),
       markAt(mark, x + width - 24, y + 6),
     ]),
     ofPart(id, name),
   )
+}
+
+/** "mind" where a part can hurt somebody; pointed at, it says how. */
+function mindAt(
+  { plan, onPaper }: Drawing,
+  id: string,
+  [x, y]: [number, number],
+  anchor: 'end' | 'middle',
+): Shape | null {
+  const lines = onPaper ? [] : cautionsAt(plan, partById(plan, id)!)
+  if (!lines.length) return null
+  return shape('text', 'mind', { x, y, 'text-anchor': anchor }, [shape('title', '', {}, [lines.join('\n')]), 'mind'])
 }
 
 function sourceVolts({ point, shown }: Drawing, id: string): string {
@@ -67,6 +81,7 @@ export function barShapes(drawing: Drawing, bar: Bar): Shape {
       shape('rect', '', { x, y, width, height, rx: 7 }),
       words('name2', [middle, y - 7], nameOf(part), 'middle'),
       line && words('small', [middle, y + height + 14], line, 'middle'),
+      mindAt(drawing, id, [middle, y + height + (line ? 28 : 14)], 'middle'),
       markAt(drawing.worst.get(id), x + 6, y - 38),
     ]),
     ofPart(id, nameOf(part)),
@@ -115,6 +130,7 @@ function loadShape(drawing: Drawing, { id, y }: Row): Shape {
       shape('rect', 'hit', rowBand(layout, y)),
       words('name', [layout.loadX + 4, y + first!], nameOf(part)),
       words('small', [layout.loadX + 4, y + second!], ownLine(part)),
+      mindAt(drawing, id, [layout.axis.x - 14, y + first!], 'end'),
       verdict &&
         isLoad(part) &&
         arrivalShapes({

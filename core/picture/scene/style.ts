@@ -30,6 +30,7 @@ const PATH = `
 .path { display: block; font-size: 13px; }
 .path .ground { fill: var(--paper); }
 .path .small { font-size: 11.5px; fill: var(--ink-3); }
+.path .mind { font-size: 11.5px; fill: var(--ink-2); text-decoration: underline; }
 .path .name { font-size: 13.5px; font-weight: 650; fill: var(--ink); }
 .path .name2 { font-size: 12px; fill: var(--ink); }
 .path .figure { font-size: 13px; font-weight: 650; fill: var(--ink); }
