@@ -1,4 +1,5 @@
 import type { ShortNetwork } from './network'
+import type { ShortFlow } from './flow'
 import { ShortSolver } from './solver'
 
 /** Currents under this are none, A: the solver's, or what a diode's tail would be. */
@@ -6,18 +7,19 @@ export const NOTHING_A = 0.01
 
 /** The network as a short at one place sees it: what passes current one way only, and would pass it back, is open. */
 export interface Aimed {
-  solver: ShortSolver
+  solver: ShortFlow
   blocked: ReadonlySet<number>
 }
 export type Aim = (node: number) => Aimed
 
 /** Aims shorts at places of a network; solvers are kept for what stands open. */
-export function aimer(network: ShortNetwork, base: ShortSolver): Aim {
+export function aimer(network: ShortNetwork, base: (node: number) => ShortFlow): Aim {
   const oneWay = network.branches.flatMap((b, i) => (b.oneWay ? [i] : []))
   const solvers = new Map<string, ShortSolver>()
-  const solverWithout = (blocked: ReadonlySet<number>) => {
+  const solverWithout = (blocked: ReadonlySet<number>, node: number): ShortFlow => {
+    if (!blocked.size) return base(node)
     const key = [...blocked].join(' ')
-    const known = solvers.get(key) ?? (blocked.size ? new ShortSolver(network, blocked) : base)
+    const known = solvers.get(key) ?? new ShortSolver(network, blocked)
     solvers.set(key, known)
     return known
   }
@@ -25,10 +27,10 @@ export function aimer(network: ShortNetwork, base: ShortSolver): Aim {
     const blocked = new Set<number>()
     for (let before = -1; before !== blocked.size && oneWay.length;) {
       before = blocked.size
-      const solver = solverWithout(blocked)
+      const solver = solverWithout(blocked, node)
       solver.short(node)
       for (const i of oneWay) if (solver.branchAmps(i) < -NOTHING_A) blocked.add(i)
     }
-    return { solver: solverWithout(blocked), blocked }
+    return { solver: solverWithout(blocked, node), blocked }
   }
 }

@@ -17,38 +17,47 @@ export interface ShortDevice extends Device {
 
 /** Every fuse and breaker against the worst short right behind it. */
 export function behindDevices(network: ShortNetwork, aim: Aim): ShortDevice[] {
-  return network.branches.flatMap((branch, i) => {
-    const { device } = branch
+  const behind = network.branches.flatMap(({ device }, branch): (ShortDevice & { branch: number })[] => {
     if (!device) return []
-    const drivenV = drivenVolts(network, i)
-    const behindA = ampsBehind(network, aim, i)
-    const interruptA = deviceBreaksA(device, drivenV)
-    const guarded = behindA > interruptA && ampsUnguarded(network, aim, i) <= interruptA
-    return [{ ...device, behindA, drivenV, interruptA, guarded }]
+    const drivenV = drivenVolts(network, branch)
+    const behindA = ampsBehind(network, aim, branch)
+    return [{ ...device, branch, behindA, drivenV, interruptA: deviceBreaksA(device, drivenV), guarded: false }]
+  })
+  const fast = behind.filter(d => fuseClass(d.type).limitsCurrent && d.behindA <= d.interruptA).map(d => d.branch)
+  const unguardedA = throughOthers(network, aim, fast)
+  return behind.map(({ branch, ...device }) => {
+    const { behindA, interruptA } = device
+    return { ...device, guarded: fast.length > 0 && behindA > interruptA && unguardedA(branch) <= interruptA }
   })
 }
 
 /** Highest EMF on the ways to a branch, V. */
 export function drivenVolts(network: ShortNetwork, branch: number): number {
   const { a, b } = network.branches[branch]!
-  return Math.max(0, ...[a, b].flatMap(v => network.feedsOf[v]!.map(f => f.emfV)))
+  let highest = 0
+  for (const v of [a, b]) for (const f of network.feedsOf[v]!) highest = Math.max(highest, f.emfV)
+  return highest
 }
 
-/** What still comes through a branch into a short behind it with every fast fuse in other places open, A. */
-function ampsUnguarded(network: ShortNetwork, aim: Aim, branch: number): number {
-  const fast = network.branches.flatMap(({ device }, i) => {
-    const canBreak = device && fuseClass(device.type).limitsCurrent
-    return canBreak && i !== branch && ampsBehind(network, aim, i) <= deviceBreaksA(device, drivenVolts(network, i))
-      ? [i]
-      : []
-  })
-  const { a, b } = network.branches[branch]!
-  const through = (side: number) => {
-    const solver = new ShortSolver(network, new Set([...aim(side).blocked, ...fast]))
-    solver.short(side)
-    return Math.abs(solver.branchAmps(branch))
+/** What still comes through a branch into a short behind it with every other fast fuse open, A. */
+function throughOthers(network: ShortNetwork, aim: Aim, fast: readonly number[]): (branch: number) => number {
+  const solvers = new Map<string, ShortSolver>()
+  const without = (open: ReadonlySet<number>) => {
+    const key = [...open].join(' ')
+    const solver = solvers.get(key) ?? new ShortSolver(network, open)
+    solvers.set(key, solver)
+    return solver
   }
-  return Math.max(through(a), through(b))
+  return branch => {
+    const others = fast.filter(f => f !== branch)
+    const through = (side: number) => {
+      const solver = without(new Set([...aim(side).blocked, ...others]))
+      solver.short(side)
+      return Math.abs(solver.branchAmps(branch))
+    }
+    const { a, b } = network.branches[branch]!
+    return Math.max(through(a), through(b))
+  }
 }
 
 /** Current of a dead short right behind a device, on the side where it is more, A. */

@@ -1,8 +1,9 @@
 import { factor, solveFactored, solveUnit } from '../circuit/ldl'
+import type { ShortFlow } from './flow'
 import { LIMITED_OHM, type ShortFeed, type ShortNetwork } from './network'
 
 /** The network without shorts, factored, with some of its devices open. */
-export class ShortSolver {
+export class ShortSolver implements ShortFlow {
   private readonly diagonal: Float64Array
   private readonly entries: Float64Array
   private readonly open: Float64Array
@@ -38,19 +39,17 @@ export class ShortSolver {
     solveFactored(pattern, this.diagonal, this.entries, this.open)
   }
 
-  /** Current of a dead short at a node where nothing limits itself, A: enough to compare two places by. */
   prospective(node: number): number {
     const k = this.network.pattern.position[node]!
     return this.open[k]! / solveUnit(this.network.pattern, this.diagonal, this.entries, k, this.scratch, false)
   }
 
-  /** Puts a dead short at a node: its current, A. Every voltage and current asked for afterwards is with it. */
   short(node: number): number {
     this.column.fill(0)
     const k = this.network.pattern.position[node]!
     this.scale = 1
     this.amps = this.open[k]! / solveUnit(this.network.pattern, this.diagonal, this.entries, k, this.column, true)
-    this.scale = this.belowTheirVoltage()
+    this.scale = this.belowTheirVoltage(this.network.feedsOf[node]!)
     return this.amps * this.scale
   }
 
@@ -63,8 +62,7 @@ export class ShortSolver {
    * Over much resistance a source that limits itself comes to its voltage before its limit; where only such ones feed,
    * all falls in proportion.
    */
-  private belowTheirVoltage(): number {
-    const { feeds } = this.network
+  private belowTheirVoltage(feeds: readonly ShortFeed[]): number {
     if (feeds.some(f => f.limitA === null && this.feedAmps(f) > 1e-3)) return 1
     return Math.min(
       1,
@@ -79,7 +77,6 @@ export class ShortSolver {
     return this.volts(feed.node) < 0.5 * feed.limitA! * LIMITED_OHM
   }
 
-  /** Current of a branch, from a to b, A. */
   branchAmps(i: number): number {
     const b = this.network.branches[i]!
     return this.opened.has(i) ? 0 : (this.volts(b.a) - this.volts(b.b)) / b.ohm

@@ -9,7 +9,9 @@ import { behindDevices, drivenVolts, type ShortDevice } from './behind'
 import { isolation, type Isolation } from './isolation'
 import { otherEnd, shortNetwork, type ShortNetwork, type ShortPlace } from './network'
 import { aimer, NOTHING_A, type Aimed } from './aim'
+import type { ShortFlow } from './flow'
 import { ShortSolver } from './solver'
+import { TreeFlow } from './tree'
 import { deviceBreaksA, plainDevice, type Device } from '../graph/device'
 import { reach } from '../graph/walk'
 
@@ -83,34 +85,43 @@ export interface ShortStudy {
  */
 export function shortStudy(plan: Plan, only: 'all' | 'lead-ends' = 'all', solved = solveCorners(plan)): ShortStudy {
   const network = shortNetwork(plan, workingTemperatures(solved))
-  const solver = new ShortSolver(network)
-  const aim = aimer(network, solver)
-  const places = placesOf(network, solver).filter(p => only === 'all' || p.kind === 'lead-end')
+  const flowAt = flows(network)
+  const aim = aimer(network, flowAt)
+  const places = placesOf(network, flowAt).filter(p => only === 'all' || p.kind === 'lead-end')
   return {
     shorts: places.map(place => shortAt(network, aim(place.node), place)),
-    unprotected: only === 'lead-ends' ? [] : unprotectedOf(network, solver),
+    unprotected: only === 'lead-ends' ? [] : unprotectedOf(network, flowAt),
     devices: behindDevices(network, aim),
     isolation: isolation(plan),
   }
 }
 
+type FlowAt = (node: number) => ShortFlow
+
+/** What works out a short at a node: one way by adding up, others by solving. */
+function flows(network: ShortNetwork): FlowAt {
+  const tree = network.isForest ? new TreeFlow(network) : null
+  let solver: ShortSolver | null = null
+  return node => (tree && TreeFlow.suits(network, node) ? tree : (solver ??= new ShortSolver(network)))
+}
+
 /** Every run of conductor before its first fuse, with what a short at its post draws. */
-function unprotectedOf(network: ShortNetwork, solver: ShortSolver): ShortStudy['unprotected'] {
+function unprotectedOf(network: ShortNetwork, flowAt: FlowAt): ShortStudy['unprotected'] {
   const { plan, places } = network
   const runs = unprotectedRuns(plan, protectionOf(plan)).filter(run => run.lengthM > 0)
   return runs.map(({ source, lead, lengthM }) => {
     const postEnd = partIdOf(lead.from) === source.id ? lead.from : lead.to
     const post = places.find(p => p.kind === 'lead-end' && p.lead === lead.id && p.at === postEnd)
-    return { source: source.id, lead: lead.id, lengthM, prospectiveA: post ? solver.short(post.node) : null }
+    return { source: source.id, lead: lead.id, lengthM, prospectiveA: post ? flowAt(post.node).short(post.node) : null }
   })
 }
 
 /** Every terminal, and of every lead the end that lies farther from the sources: where less flows. */
-function placesOf(network: ShortNetwork, solver: ShortSolver): ShortPlace[] {
+function placesOf(network: ShortNetwork, flowAt: FlowAt): ShortPlace[] {
   const ends = new Map<string, { place: ShortPlace; amps: number }>()
   for (const place of network.places) {
     if (place.kind !== 'lead-end') continue
-    const amps = solver.prospective(place.node)
+    const amps = flowAt(place.node).prospective(place.node)
     const other = ends.get(place.lead!)
     if (!other || amps < other.amps) ends.set(place.lead!, { place, amps })
   }
@@ -179,7 +190,7 @@ interface Clearing {
  */
 function clear(network: ShortNetwork, { solver: base, blocked }: Aimed, node: number, isClear: boolean): Clearing {
   const clearing: Clearing = { opened: new Set(blocked), opens: [], clears: isClear, afterS: 0, dose: new Map() }
-  let solver = base
+  let solver: ShortFlow = base
   for (let round = 0; round < MOST_OPENINGS && !clearing.clears; round++) {
     const carrying = branchesCarrying(network, solver, node)
     const next = soonest(network, carrying)
@@ -250,7 +261,7 @@ function openingOf(device: Device, amps: number, drivenV: number): Opening {
 }
 
 /** Branches through which a short's current comes, found from the short outward, with their amps. */
-function branchesCarrying(network: ShortNetwork, solver: ShortSolver, node: number): Map<number, number> {
+function branchesCarrying(network: ShortNetwork, solver: ShortFlow, node: number): Map<number, number> {
   const found = new Map<number, number>()
   const queue = [node]
   while (queue.length) {
@@ -276,7 +287,7 @@ function feedsInto(network: ShortNetwork, node: number, opened: ReadonlySet<numb
 }
 
 /** Devices on the main way of the current into the short, nearest first. */
-function devicesToward(network: ShortNetwork, solver: ShortSolver, node: number): Opening[] {
+function devicesToward(network: ShortNetwork, solver: ShortFlow, node: number): Opening[] {
   const found: Opening[] = []
   const seen = new Set([node])
   for (let v = node; ;) {

@@ -49,6 +49,7 @@ describe('the reduced network', () => {
         for (const source of point.sources) sum[source.node]! += source.amps
         for (const taken of placedIn(network, point.condition.source).standing)
           sum[taken.node]! -= sinkAmps(taken, point.volts[taken.node]!)
+        for (const t of point.transfers) sum[t.fromNode]! -= t.inputW / point.volts[t.fromNode]!
         for (const left of sum) expect(Math.abs(left)).toBeLessThan(1e-6)
       }
     })
