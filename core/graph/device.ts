@@ -89,14 +89,11 @@ const ownBreaking = ({ ratedV, breakingA }: { ratedV?: number | undefined; break
 })
 
 /** A device without what only its lead knows of it. */
-export const plainDevice = ({ place, item, kind, type, ratedA, ...own }: Device): Device => ({
-  place,
-  item,
-  kind,
-  type,
-  ratedA,
-  ...ownBreaking(own),
-})
+export function plainDevice(device: Device): Device {
+  const { place, item, kind, type, ratedA } = device
+  const plain = { place, item, kind, type, ratedA }
+  return kind === 'breaker' ? { ...plain, ...ownBreaking(device) } : plain
+}
 
 /** Highest direct voltage a device may break, V: its own or its class's. */
 export const deviceVolts = (device: Device): number => device.ratedV ?? ratedVolts(fuseClass(device.type))

@@ -9,4 +9,6 @@ export interface ShortFlow {
   /** Current of a branch, from a to b, A. */
   branchAmps: (branch: number) => number
   feedAmps: (feed: ShortFeed) => number
+  /** Where there is one way only, its branches from the short to its source: cut anywhere, nothing comes. Else null. */
+  way: () => readonly number[] | null
 }

@@ -82,6 +82,10 @@ export class ShortSolver implements ShortFlow {
     return this.opened.has(i) ? 0 : (this.volts(b.a) - this.volts(b.b)) / b.ohm
   }
 
+  way() {
+    return null
+  }
+
   feedAmps(feed: ShortFeed): number {
     if (feed.limitA === null) return (feed.emfV - this.volts(feed.node)) / feed.ohm
     return this.feeding(feed) ? Math.min(feed.limitA, feed.limitA - this.volts(feed.node) / feed.ohm) : 0

@@ -147,8 +147,8 @@ export function shortAt(network: ShortNetwork, { solver: base, blocked }: Aimed,
   const survives = conductors.every(c => c.survives)
   // Sources that limit themselves to what every conductor on the way carries for good: nothing burns, though nothing
   // opens.
-  const left = feedsInto(network, place.node, clearing.opened)
-  const carried = !clearing.clears && survives && left.every(f => f.limitA !== null)
+  const limitsAll = () => feedsInto(network, place.node, clearing.opened).every(f => f.limitA !== null)
+  const carried = !clearing.clears && survives && limitsAll()
   const { selective, opensWith } = selectivity(devicesToward(network, base, place.node))
   return {
     at: place.at,
@@ -201,7 +201,7 @@ function clear(network: ShortNetwork, { solver: base, blocked }: Aimed, node: nu
     )
     clearing.afterS += next.seconds
     clearing.opened.add(next.branch)
-    if (!feedsInto(network, node, clearing.opened).length) {
+    if (base.way() || !feedsInto(network, node, clearing.opened).length) {
       clearing.clears = true
       break
     }
@@ -249,6 +249,12 @@ function selectivity([nearest, ...others]: readonly Opening[]): Pick<Short, 'sel
   return { selective: opensWith.length === 0, opensWith }
 }
 
+function openingAt(network: ShortNetwork, solver: ShortFlow, branch: number): Opening[] {
+  const { device } = network.branches[branch]!
+  if (!device) return []
+  return [openingOf(device, Math.abs(solver.branchAmps(branch)), drivenVolts(network, branch))]
+}
+
 function openingOf(device: Device, amps: number, drivenV: number): Opening {
   const time = openingTime(device.type, device.ratedA, amps)
   return {
@@ -262,6 +268,8 @@ function openingOf(device: Device, amps: number, drivenV: number): Opening {
 
 /** Branches through which a short's current comes, found from the short outward, with their amps. */
 function branchesCarrying(network: ShortNetwork, solver: ShortFlow, node: number): Map<number, number> {
+  const way = solver.way()
+  if (way) return new Map(way.map(i => [i, Math.abs(solver.branchAmps(i))]))
   const found = new Map<number, number>()
   const queue = [node]
   while (queue.length) {
@@ -288,6 +296,8 @@ function feedsInto(network: ShortNetwork, node: number, opened: ReadonlySet<numb
 
 /** Devices on the main way of the current into the short, nearest first. */
 function devicesToward(network: ShortNetwork, solver: ShortFlow, node: number): Opening[] {
+  const way = solver.way()
+  if (way) return way.flatMap(i => openingAt(network, solver, i))
   const found: Opening[] = []
   const seen = new Set([node])
   for (let v = node; ;) {

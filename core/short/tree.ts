@@ -14,6 +14,7 @@ export class TreeFlow implements ShortFlow {
   private mark = 0
   private amps = 0
   private feed: ShortFeed | null = null
+  private readonly branchesUp: number[] = []
 
   constructor(private readonly network: ShortNetwork) {
     const { nodeCount, branches } = network
@@ -56,8 +57,16 @@ export class TreeFlow implements ShortFlow {
     this.mark++
     this.feed = this.network.feedsOf[node]![0]!
     this.amps = this.prospective(node)
-    for (let v = node; this.up[v]! >= 0; v = otherEnd(branches[this.up[v]!]!, v)) this.onWay[this.up[v]!] = this.mark
+    this.branchesUp.length = 0
+    for (let v = node; this.up[v]! >= 0; v = otherEnd(branches[this.up[v]!]!, v)) {
+      this.onWay[this.up[v]!] = this.mark
+      this.branchesUp.push(this.up[v]!)
+    }
     return this.amps
+  }
+
+  way(): readonly number[] {
+    return this.branchesUp
   }
 
   branchAmps(branch: number): number {
