@@ -1,7 +1,7 @@
 import { setField } from '../edit/set'
 import { arrivalSpan, type SolvedPlan } from '../circuit/matrix'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
-import type { Staircase } from '../circuit/staircase'
+import { wireDropTo, type Staircase } from '../circuit/staircase'
 import { shortenUntil, thickenPath, thickenUntil } from '../fixes/conductor'
 import { addRegulator } from '../fixes/converter'
 import { addDropperUntil } from '../fixes/dropper'
@@ -203,16 +203,19 @@ export const drop: Check = {
     partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
       const nominalV = nominalVolts(needs(radio))
       const node = study.solved.network.nodeOf.get(radio.id)!
-      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much are
-      // they looked at.
-      const suspects = study.points.filter(
-        p =>
-          p.condition.active.has(radio.id) &&
-          study.highestSourceV(p) - p.volts[node]! > study.site.dropShare * nominalV,
-      )
-      const worst = suspects
-        .map(p => ({ condition: p.condition.id, dropV: wireDrop(study.staircase(radio.id, p.condition.id)) }))
-        .reduce<{ condition: string; dropV: number } | null>((a, b) => (!a || b.dropV > a.dropV ? b : a), null)
+      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much, and
+      // more than was found in another condition, are they looked at.
+      const suspects = study.points
+        .filter(p => p.condition.active.has(radio.id))
+        .map(p => ({ condition: p.condition.id, mostV: study.highestSourceV(p) - p.volts[node]! }))
+        .filter(s => s.mostV > study.site.dropShare * nominalV)
+        .sort((a, b) => b.mostV - a.mostV)
+      let worst: { condition: string; dropV: number } | null = null
+      for (const { condition, mostV } of suspects) {
+        if (worst && mostV <= worst.dropV) break
+        const dropV = wireDropTo(study.solved.network, study.point(condition)!, radio.id)
+        if (!worst || dropV > worst.dropV) worst = { condition, dropV }
+      }
       const share = worst ? worst.dropV / nominalV : 0
       if (!worst || share <= study.site.dropShare + 1e-9) return []
       const wires = study
@@ -252,6 +255,3 @@ export const drop: Check = {
     ].filter((p): p is Proposal => Boolean(p))
   },
 }
-
-const wireDrop = (stairs: Staircase | null) =>
-  (stairs?.steps ?? []).filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)

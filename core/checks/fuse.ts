@@ -10,6 +10,7 @@ import { addFuse, moveFuse, refuse, smallestCarrying } from '../fixes/fuse'
 import { propose, type Proposal } from '../fixes/proposal'
 import { isDevice } from '../graph/device'
 import { kindOf } from '../kinds/index'
+import { graphOf } from '../graph/graph'
 import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
@@ -247,7 +248,7 @@ export const fuseOverConductor: Check = {
 
 /** Largest current through a fuse or breaker. */
 function deviceAmps(study: Study, device: ZonedDevice) {
-  const lead = device.item === null ? undefined : leadById(study.plan, device.place)
+  const lead = device.item === null ? undefined : graphOf(study.plan).leads.get(device.place)
   return lead ? study.leadAmps(lead) : study.portAmps(device.place)
 }
 

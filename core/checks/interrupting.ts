@@ -1,6 +1,7 @@
 import { FUSE_CLASSES, fuseClass, ratedVolts, breaksAt } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { deviceVolts, type Device } from '../graph/device'
+import { graphOf } from '../graph/graph'
 import { leadById, nameOf } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
 import type { ShortDevice } from '../short/study'
@@ -110,7 +111,8 @@ function fastFuseBefore(study: Study, group: readonly ShortDevice[]): Proposal[]
 /** Highest voltage that can stand over an open device, V. */
 function highestV(study: Study, device: Device): number {
   const { network } = study.solved
-  const component = network.component[network.nodeOf.get(leadById(study.plan, device.place)?.from ?? device.place)!]!
+  const lead = graphOf(study.plan).leads.get(device.place)
+  const component = network.component[network.nodeOf.get(lead?.from ?? device.place)!]!
   return study.highestIn(component)
 }
 

@@ -4,14 +4,15 @@ import { largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../cir
 import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
 import { kindOf } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { graphOf } from '../graph/graph'
+import { nameOf, partById } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 
 /** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
-  const branches = solved.plan.leads
-    .filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
+  const branches = graphOf(solved.plan)
+    .leadsOf(partId)
     .map(l => solved.network.branchOfLead.get(l.id))
     .filter(b => b !== undefined)
   let most: Extreme = { value: 0, condition: '' }

@@ -40,17 +40,15 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   if (point.status !== 'ok') return null
   const start = network.nodeOf.get(terminal)
   if (start === undefined || network.unfed[start]) return null
-  const sources = sourcesIn(network, point.condition.source).map((s, k) => ({ ...s, flow: point.sources[k]! }))
-  const giving = sources.filter(s => s.flow.amps > GIVES_A)
-  // Where nothing flows at all, any source may be the one the voltage comes from.
-  const sourceAt = (v: number) => (giving.length ? giving : sources).find(s => s.node === v)
-  const hops = wayUp(network, point, start, v => sourceAt(v) !== undefined)
+  const sourceAt = givingAt(network, point)
+  const hops = wayUp(network, point, start, v => sourceAt.has(v))
   if (!hops) return null
   const node = hops.length ? hops[hops.length - 1]!.upstream : start
-  const source = sourceAt(node)!
+  const which = sourceAt.get(node)!
+  const source = sourcesIn(network, point.condition.source)[which]!
   const steps: Step[] = []
   // One at its limit holds no voltage: the way begins at what its terminals have.
-  const isOwnVolts = !source.transfer && !source.curve && source.flow.limit !== 'gives-most'
+  const isOwnVolts = !source.transfer && !source.curve && point.sources[which]!.limit !== 'gives-most'
   const emfV = isOwnVolts ? source.emfV : point.volts[node]!
   let volts = emfV
   const down = (label: string, place: string, kind: Step['kind'], dropV: number) => {
@@ -70,6 +68,43 @@ export function staircase(network: Network, point: OperatingPoint, terminal: str
   return { sourceId: source.partId, emfV, steps, leads }
 }
 
+const givingByPoint = new WeakMap<OperatingPoint, ReadonlyMap<number, number>>()
+
+/**
+ * The first source at each node that gives something, by its place in the list; where nothing flows at all, any source
+ * may be the one the voltage comes from.
+ */
+function givingAt(network: Network, point: OperatingPoint): ReadonlyMap<number, number> {
+  const known = givingByPoint.get(point)
+  if (known) return known
+  const isGiving = point.sources.some(s => s.amps > GIVES_A)
+  const made = new Map<number, number>()
+  sourcesIn(network, point.condition.source).forEach((s, k) => {
+    if (!made.has(s.node) && (!isGiving || point.sources[k]!.amps > GIVES_A)) made.set(s.node, k)
+  })
+  givingByPoint.set(point, made)
+  return made
+}
+
+/** What the conductors alone take on the way to a terminal, V: the wire steps of its staircase, added up. */
+export function wireDropTo(network: Network, point: OperatingPoint, terminal: string): number {
+  const start = network.nodeOf.get(terminal)
+  if (point.status !== 'ok' || start === undefined || network.unfed[start]) return 0
+  const sourceAt = givingAt(network, point)
+  const hops = wayUp(network, point, start, v => sourceAt.has(v)) ?? []
+  return hops.reduce(
+    (sum, { branch }) => sum + (leadOfBranch(network, branch) ? wireVolts(network, point, branch) : 0),
+    0,
+  )
+}
+
+/** What a lead's conductors take: the part of its law that is not in its fixed resistance, V. */
+function wireVolts(network: Network, point: OperatingPoint, branch: number): number {
+  const amps = Math.abs(point.amps[branch]!)
+  const { fixedOhm } = leadResistance(leadOfBranch(network, branch)!)
+  return amps * (network.ohm[branch]! - fixedOhm) + amps ** 3 * network.ohmPerAmp2[branch]!
+}
+
 /**
  * Goes up along the largest inflow to a source; turns back where a way ends, as it may where no current shows the way.
  */
@@ -83,7 +118,7 @@ function wayUp(
   const hops: Hop[] = []
   let node = start
   while (!isSource(node)) {
-    const hop = inflows(network, point, node).find(h => !visited.has(h.upstream))
+    const hop = largestInflow(network, point, node, visited)
     if (hop) {
       visited.add(hop.upstream)
       hops.push(hop)
@@ -94,17 +129,27 @@ function wayUp(
 }
 
 /**
- * Ways up from a node, the one with the largest inflow first; with no current at all, the one to the higher voltage.
+ * The way up from a node with the largest inflow, of those not yet gone; with no current at all, the one to the higher
+ * voltage.
  */
-function inflows(network: Network, point: OperatingPoint, node: number): Hop[] {
-  return branchesAt(network, node)
-    .map(branch => {
-      const inward = network.to[branch] === node
-      const upstream = inward ? network.from[branch]! : network.to[branch]!
-      const amps = inward ? point.amps[branch]! : -point.amps[branch]!
-      return { branch, upstream, rank: amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!) }
-    })
-    .sort((a, b) => b.rank - a.rank)
+function largestInflow(
+  network: Network,
+  point: OperatingPoint,
+  node: number,
+  visited: ReadonlySet<number>,
+): Hop | null {
+  let best: Hop | null = null
+  let most = -Infinity
+  for (const branch of branchesAt(network, node)) {
+    const inward = network.to[branch] === node
+    const upstream = inward ? network.from[branch]! : network.to[branch]!
+    const amps = inward ? point.amps[branch]! : -point.amps[branch]!
+    const rank = amps + 1e-9 * (point.volts[upstream]! - point.volts[node]!)
+    if (rank <= most || visited.has(upstream)) continue
+    most = rank
+    best = { branch, upstream }
+  }
+  return best
 }
 
 const incidence = new WeakMap<Network, number[][]>()
@@ -173,8 +218,7 @@ function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
   const forward = network.from[hop.branch] === hop.upstream
   const amps = Math.abs(point.amps[hop.branch]!)
   const { wire20Ohm, fixedOhm } = leadResistance(lead)
-  // The wire's warming is the part of the branch law that is not in its fixed resistance.
-  const wireV = amps * (network.ohm[hop.branch]! - fixedOhm) + amps ** 3 * network.ohmPerAmp2[hop.branch]!
+  const wireV = wireVolts(network, point, hop.branch)
   const diodesV = branchVolts(network, point, hop.branch) - wireV - amps * fixedOhm
   const chain: { atM: number; put: () => void }[] = []
   for (const item of lead.inline ?? []) {

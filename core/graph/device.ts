@@ -45,7 +45,19 @@ export function itemsAlong(lead: Lead): Inline[] {
  * The fuses and breakers that protect a lead's positive, in the order from its from end. One in the negative leg alone
  * does not: a positive that touches the chassis, or another negative, goes round it.
  */
-export function devicesIn(lead: Lead): LeadDevice[] {
+export function devicesIn(lead: Lead): readonly LeadDevice[] {
+  const known = devicesByLead.get(lead)
+  if (known) return known
+  const found = lead.inline?.length ? findDevices(lead) : NO_DEVICES
+  devicesByLead.set(lead, found)
+  return found
+}
+
+/** A lead is never changed, only put in another's place. */
+const devicesByLead = new WeakMap<Lead, readonly LeadDevice[]>()
+const NO_DEVICES: readonly LeadDevice[] = []
+
+function findDevices(lead: Lead): LeadDevice[] {
   return itemsAlong(lead)
     .filter(isDevice)
     .filter(item => item.legs !== 'negative')

@@ -1,5 +1,5 @@
 import { fuseClass } from '../catalog/fuses'
-import { deviceBreaksA, type Device } from '../graph/device'
+import { deviceBreaksA, plainDevice, type Device } from '../graph/device'
 import type { Aim } from './aim'
 import type { ShortNetwork } from './network'
 import { ShortSolver } from './solver'
@@ -17,18 +17,24 @@ export interface ShortDevice extends Device {
 
 /** Every fuse and breaker against the worst short right behind it. */
 export function behindDevices(network: ShortNetwork, aim: Aim): ShortDevice[] {
-  const behind = network.branches.flatMap(({ device }, branch): (ShortDevice & { branch: number })[] => {
-    if (!device) return []
+  const found: ShortDevice[] = []
+  const branchOf: number[] = []
+  network.branches.forEach(({ device }, branch) => {
+    if (!device) return
     const drivenV = drivenVolts(network, branch)
     const behindA = ampsBehind(network, aim, branch)
-    return [{ ...device, branch, behindA, drivenV, interruptA: deviceBreaksA(device, drivenV), guarded: false }]
+    const interruptA = deviceBreaksA(device, drivenV)
+    found.push(Object.assign(plainDevice(device), { behindA, drivenV, interruptA, guarded: false }))
+    branchOf.push(branch)
   })
-  const fast = behind.filter(d => fuseClass(d.type).limitsCurrent && d.behindA <= d.interruptA).map(d => d.branch)
+  const isFast = (d: ShortDevice) => fuseClass(d.type).limitsCurrent && d.behindA <= d.interruptA
+  const fast = branchOf.filter((_, i) => isFast(found[i]!))
   const unguardedA = throughOthers(network, aim, fast)
-  return behind.map(({ branch, ...device }) => {
-    const { behindA, interruptA } = device
-    return { ...device, guarded: fast.length > 0 && behindA > interruptA && unguardedA(branch) <= interruptA }
-  })
+  if (fast.length)
+    found.forEach((d, i) => {
+      d.guarded = d.behindA > d.interruptA && unguardedA(branchOf[i]!) <= d.interruptA
+    })
+  return found
 }
 
 /** Highest EMF on the ways to a branch, V. */

@@ -1,9 +1,7 @@
-import { analyse, type LdlPattern } from '../circuit/ldl'
 import { conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
 import { matingLoopOhm, type FittedContact } from '../connector/mate'
 import { devicesIn, itemsAlong, plainDevice, type Device } from '../graph/device'
 import { graphOf } from '../graph/graph'
-import { reach } from '../graph/walk'
 import type { Part } from '../kinds/index'
 import { inlineLoopOhm, type Inline } from '../kinds/inline'
 import type { IntoShort } from '../kinds/kind'
@@ -58,7 +56,6 @@ export interface ShortNetwork {
   feedsOf: readonly (readonly ShortFeed[])[]
   /** No two ways between any two nodes. */
   isForest: boolean
-  pattern: LdlPattern
 }
 
 /** A contact or a join that the plan gives no resistance is counted as this, Ω. */
@@ -87,16 +84,8 @@ class Builder {
   }
 
   branch(a: number, b: number, ohm: number, more: Partial<ShortBranch> = {}) {
-    this.branches.push({
-      a,
-      b,
-      ohm: Math.max(ohm, LEAST_OHM),
-      lead: null,
-      device: null,
-      lengthM: 0,
-      oneWay: false,
-      ...more,
-    })
+    const { lead = null, device = null, lengthM = 0, oneWay = false } = more
+    this.branches.push({ a, b, ohm: Math.max(ohm, LEAST_OHM), lead, device, lengthM, oneWay })
   }
 }
 
@@ -137,10 +126,6 @@ export function shortNetwork(plan: Plan, workingC: ReadonlyMap<string, number>):
     branchesAt,
     feedsOf,
     isForest: branches.length === nodes.size - new Set(feedsOf).size,
-    pattern: analyse(
-      nodes.size,
-      branches.map(b => [b.a, b.b]),
-    ),
   }
 }
 
@@ -164,7 +149,16 @@ function feedsByNode(
   for (let start = 0; start < n; start++) {
     if (lists[start]) continue
     const list: ShortFeed[] = []
-    for (const v of reach([start], at => branchesAt[at]!.map(i => otherEnd(branches[i]!, at)))) lists[v] = list
+    lists[start] = list
+    const waiting = [start]
+    for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+      for (const i of branchesAt[at]!) {
+        const next = otherEnd(branches[i]!, at)
+        if (lists[next]) continue
+        lists[next] = list
+        waiting.push(next)
+      }
+    }
   }
   for (const feed of feeds) lists[feed.node]!.push(feed)
   return lists

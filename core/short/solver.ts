@@ -1,9 +1,22 @@
-import { factor, solveFactored, solveUnit } from '../circuit/ldl'
+import { analyse, factor, solveFactored, solveUnit, type LdlPattern } from '../circuit/ldl'
 import type { ShortFlow } from './flow'
 import { LIMITED_OHM, type ShortFeed, type ShortNetwork } from './network'
 
+const patterns = new WeakMap<ShortNetwork, LdlPattern>()
+
+/** Worked out once a network, and only where one is solved. */
+function patternOf(network: ShortNetwork): LdlPattern {
+  const known = patterns.get(network)
+  if (known) return known
+  const ends = network.branches.map((b): [number, number] => [b.a, b.b])
+  const made = analyse(network.nodeCount, ends)
+  patterns.set(network, made)
+  return made
+}
+
 /** The network without shorts, factored, with some of its devices open. */
 export class ShortSolver implements ShortFlow {
+  private readonly pattern: LdlPattern
   private readonly diagonal: Float64Array
   private readonly entries: Float64Array
   private readonly open: Float64Array
@@ -16,7 +29,9 @@ export class ShortSolver implements ShortFlow {
     private readonly network: ShortNetwork,
     private readonly opened: ReadonlySet<number> = new Set(),
   ) {
-    const { nodeCount: n, pattern, branches, feeds } = network
+    const { nodeCount: n, branches, feeds } = network
+    const pattern = patternOf(network)
+    this.pattern = pattern
     this.diagonal = new Float64Array(n)
     this.entries = new Float64Array(pattern.rowOf.length)
     this.open = new Float64Array(n)
@@ -40,21 +55,21 @@ export class ShortSolver implements ShortFlow {
   }
 
   prospective(node: number): number {
-    const k = this.network.pattern.position[node]!
-    return this.open[k]! / solveUnit(this.network.pattern, this.diagonal, this.entries, k, this.scratch, false)
+    const k = this.pattern.position[node]!
+    return this.open[k]! / solveUnit(this.pattern, this.diagonal, this.entries, k, this.scratch, false)
   }
 
   short(node: number): number {
     this.column.fill(0)
-    const k = this.network.pattern.position[node]!
+    const k = this.pattern.position[node]!
     this.scale = 1
-    this.amps = this.open[k]! / solveUnit(this.network.pattern, this.diagonal, this.entries, k, this.column, true)
+    this.amps = this.open[k]! / solveUnit(this.pattern, this.diagonal, this.entries, k, this.column, true)
     this.scale = this.belowTheirVoltage(this.network.feedsOf[node]!)
     return this.amps * this.scale
   }
 
   private volts(node: number): number {
-    const k = this.network.pattern.position[node]!
+    const k = this.pattern.position[node]!
     return this.scale * (this.open[k]! - this.amps * this.column[k]!)
   }
 

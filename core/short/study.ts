@@ -249,27 +249,25 @@ function selectivity([nearest, ...others]: readonly Opening[]): Pick<Short, 'sel
   return { selective: opensWith.length === 0, opensWith }
 }
 
-function openingAt(network: ShortNetwork, solver: ShortFlow, branch: number): Opening[] {
-  const { device } = network.branches[branch]!
-  if (!device) return []
-  return [openingOf(device, Math.abs(solver.branchAmps(branch)), drivenVolts(network, branch))]
-}
-
 function openingOf(device: Device, amps: number, drivenV: number): Opening {
   const time = openingTime(device.type, device.ratedA, amps)
-  return {
-    ...plainDevice(device),
-    amps,
-    slowestS: time?.slowestS ?? null,
-    fastestS: time?.fastestS ?? null,
-    overInterrupting: amps > deviceBreaksA(device, drivenV),
-  }
+  const slowestS = time?.slowestS ?? null
+  const fastestS = time?.fastestS ?? null
+  const overInterrupting = amps > deviceBreaksA(device, drivenV)
+  // Written out: this is made more often than anything else, and a spread costs more than all the rest.
+  const { place, item, kind, type, ratedA } = device
+  const opening: Opening = { place, item, kind, type, ratedA, amps, slowestS, fastestS, overInterrupting }
+  return kind === 'breaker' ? Object.assign(opening, plainDevice(device)) : opening
 }
 
 /** Branches through which a short's current comes, found from the short outward, with their amps. */
 function branchesCarrying(network: ShortNetwork, solver: ShortFlow, node: number): Map<number, number> {
   const way = solver.way()
-  if (way) return new Map(way.map(i => [i, Math.abs(solver.branchAmps(i))]))
+  if (way) {
+    const along = new Map<number, number>()
+    for (const i of way) along.set(i, Math.abs(solver.branchAmps(i)))
+    return along
+  }
   const found = new Map<number, number>()
   const queue = [node]
   while (queue.length) {
@@ -296,9 +294,15 @@ function feedsInto(network: ShortNetwork, node: number, opened: ReadonlySet<numb
 
 /** Devices on the main way of the current into the short, nearest first. */
 function devicesToward(network: ShortNetwork, solver: ShortFlow, node: number): Opening[] {
-  const way = solver.way()
-  if (way) return way.flatMap(i => openingAt(network, solver, i))
   const found: Opening[] = []
+  const way = solver.way()
+  if (way) {
+    for (const i of way) {
+      const { device } = network.branches[i]!
+      if (device) found.push(openingOf(device, Math.abs(solver.branchAmps(i)), drivenVolts(network, i)))
+    }
+    return found
+  }
   const seen = new Set([node])
   for (let v = node; ;) {
     let best = -1
@@ -323,15 +327,18 @@ function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): C
   const byLead = new Map<string, ConductorInShort>()
   for (const [i, taken] of dose) {
     const lead = network.branches[i]!.lead!
+    const before = byLead.get(lead.id)
+    // Along one way every stretch of a lead takes the same.
+    const i2t = wholeDose(taken)
+    if (before && before.amps === taken.amps && before.i2t === i2t) continue
     const workingC = network.workingC.get(lead.id)!
     const lives = outlives(network.plan, lead, taken, workingC)
-    const before = byLead.get(lead.id)
     if (before && before.survives && !lives) byLead.delete(lead.id)
     else if (before && before.amps >= taken.amps) continue
     byLead.set(lead.id, {
       lead: lead.id,
       amps: taken.amps,
-      i2t: wholeDose(taken),
+      i2t,
       withstandsI2t: withstandI2t(lead.conductor, workingC),
       survives: lives,
       lastingA: Math.max(0, ...taken.long.filter(s => s.seconds === Infinity).map(s => s.amps)),
