@@ -203,7 +203,8 @@ export const drop: Check = {
     partsOf(study.plan.parts, 'radio').flatMap((radio): Found[] => {
       const nominalV = nominalVolts(needs(radio))
       const node = study.solved.network.nodeOf.get(radio.id)!
-      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much, and
+      // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much,
+      // and
       // more than was found in another condition, are they looked at.
       const suspects = study.points
         .filter(p => p.condition.active.has(radio.id))

@@ -106,10 +106,11 @@ export function aroundBy(graph: Graph, groupOf: (terminal: string) => number | u
 }
 
 /**
- * Terminals of its part that are one conductor with a terminal: joined inside it, with no device and nothing that
- * changes the voltage between.
+ * Terminals of its part to which current goes on from one: joined inside it, with no device and nothing that changes
+ * the
+ * voltage between; through a gate forward only.
  */
-export function oneConductor(graph: Graph, terminal: string): string[] {
+export function onward(graph: Graph, terminal: string): string[] {
   const near = nearby(graph)
   const reached = reach([terminal], t => near.at(t))
   return graph
@@ -128,7 +129,7 @@ function nearby(graph: Graph): ListMap<string, string> {
     near.put(b, a)
   }
   for (const link of graph.closedLinks) if (!link.device) join(link.a, link.b)
-  for (const pass of graph.passes) if (pass.faultOhm !== null) join(pass.from, pass.to)
+  for (const pass of graph.passes) if (pass.faultOhm !== null) near.put(pass.from, pass.to)
   neighbours.set(graph, near)
   return near
 }

@@ -1,8 +1,9 @@
 import { FUSE_DISTANCE_M } from '../catalog/fuses'
 import { largestFuseA } from '../conductor/ampacity'
 import { devicesIn, plainDevice, type Device } from '../graph/device'
-import { graphOf, oneConductor, type Graph } from '../graph/graph'
+import { graphOf, onward, type Graph } from '../graph/graph'
 import { Groups } from '../graph/groups'
+import { reach } from '../graph/walk'
 import { isLoad, type Part } from '../kinds/index'
 import { partIdOf } from '../plan/find'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
@@ -35,6 +36,8 @@ export interface Protection {
   zoneCount: number
   stretchesIn: readonly Stretch[][]
   devicesAt: readonly ZonedDevice[][]
+  /** Zones from which a gate leads into each. */
+  entered: readonly (readonly number[])[]
 }
 
 /** A device with the names of the zones on its sides, which have no numbers yet. */
@@ -60,8 +63,6 @@ export function protectionOf(plan: Plan): Protection {
     zones.add(a)
     zones.add(b)
   }
-  // A gate passes on whatever a short behind it draws.
-  for (const pass of graph.passes) if (pass.faultOhm !== null) zones.join(pass.from, pass.to)
   const cuts = plan.leads.map(lead => cutLead(lead, fuseFor(plan, lead), zones))
   const numbers = zones.numbers()
   const zoned = new Map<Device, ZonedDevice>()
@@ -83,8 +84,23 @@ export function protectionOf(plan: Plan): Protection {
   const devicesAt: ZonedDevice[][] = Array.from({ length: zones.count }, () => [])
   for (const s of stretches) stretchesIn[s.zone]!.push(s)
   for (const d of all) for (const z of new Set(d.zones)) devicesAt[z]!.push(d)
-  return { devices: all, stretches, stretchesIn, devicesAt, zoneCount: zones.count, zoneOf: numbers }
+  const entered: number[][] = Array.from({ length: zones.count }, () => [])
+  for (const { from, to, faultOhm } of graph.passes)
+    if (faultOhm !== null) entered[numbers.get(to)!]!.push(numbers.get(from)!)
+  return { devices: all, stretches, stretchesIn, devicesAt, zoneCount: zones.count, zoneOf: numbers, entered }
 }
+
+/**
+ * A zone and those from which a short in it draws with nothing that opens between: a gate passes on whatever is asked
+ * of
+ * it, and nothing back.
+ */
+export const zonesInto = ({ entered }: Protection, zone: number): Set<number> => reach([zone], z => entered[z]!)
+
+/** Fuses and breakers that stand next to a zone, or next to one from which a gate leads into it. */
+export const devicesInto = (protection: Protection, zone: number): ZonedDevice[] => [
+  ...new Set([...zonesInto(protection, zone)].flatMap(z => protection.devicesAt[z]!)),
+]
 
 const fuseFor = (plan: Plan, lead: Lead) =>
   largestFuseA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
@@ -144,7 +160,7 @@ export function unprotectedRuns(plan: Plan, protection: Protection): Unprotected
 }
 
 function postsOf(graph: Graph, at: string): string[] {
-  const posts = oneConductor(graph, at)
+  const posts = onward(graph, at)
   return posts.length ? posts : [at]
 }
 
@@ -178,7 +194,7 @@ function runFrom(
     const far = end === 'from' ? lead.to : lead.from
     const on = graph.parts.get(partIdOf(far))
     if (on && isLoad(on)) run.reachesLoad = true
-    for (const t of oneConductor(graph, far)) {
+    for (const t of onward(graph, far)) {
       for (const next of graph.leadsAt(t)) walk(next, t, beforeM + lead.lengthM)
     }
   }
@@ -221,7 +237,7 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
     const stretches = protection.stretchesIn[zone]!.filter(s => s.lengthM > 0 && !isTap(s))
     if (!stretches.length) continue
     const stretch = stretches.reduce((a, b) => (b.protectedByA < a.protectedByA ? b : a))
-    for (const device of protection.devicesAt[zone]!) {
+    for (const device of devicesInto(protection, zone)) {
       if (device.ratedA <= stretch.protectedByA + 1e-9) continue
       const source = threatBehind(protection, sourcesIn, { zone, device, protectedByA: stretch.protectedByA })
       const before = found.get(device)
@@ -246,11 +262,11 @@ function threatBehind(
   sourcesIn: ReadonlyMap<number, readonly Part[]>,
   { zone, device: first, protectedByA }: { zone: number; device: ZonedDevice; protectedByA: number },
 ): Part | null {
-  const visited = new Set([zone])
+  const visited = zonesInto(protection, zone)
   const queue = [first]
   while (queue.length) {
     const device = queue.pop()!
-    for (const next of device.zones) {
+    for (const next of device.zones.flatMap(z => (visited.has(z) ? [] : [...zonesInto(protection, z)]))) {
       if (visited.has(next)) continue
       visited.add(next)
       for (const part of sourcesIn.get(next) ?? []) {

@@ -2,7 +2,7 @@ import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
 import { reach } from '../graph/walk'
-import type { ZonedDevice } from '../protection/zones'
+import { devicesInto, zonesInto, type ZonedDevice } from '../protection/zones'
 
 /** Which fuses are taken: the smallest that carry their current, or the plan's own where those are larger. */
 export type Fuses = 'least' | 'own'
@@ -30,7 +30,7 @@ export function protectors(study: Study, ratings: ReadonlyMap<string, number>): 
   for (const stretch of study.protection.stretches) {
     if (stretch.lengthM === 0) continue
     // Toward the source every device around its zone counts that could be what opens: the largest of them decides.
-    const around = study.protection.devicesAt[stretch.zone]!
+    const around = devicesInto(study.protection, stretch.zone)
     const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(deviceKey(d)) ?? d.ratedA)
     if (!rated.length) continue
     const before = found.get(stretch.lead.id)?.ratedA ?? 0
@@ -42,8 +42,10 @@ export function protectors(study: Study, ratings: ReadonlyMap<string, number>): 
 /** Whether a device passes current from a source into a zone: with it gone, the zone would be fed by less. */
 function feeds(study: Study, device: ZonedDevice, zone: number): boolean {
   const { protection } = study
-  const other = device.zones[0] === zone ? device.zones[1] : device.zones[0]
-  const beyond = (z: number) => protection.devicesAt[z]!.flatMap(d => d.zones).filter(next => next !== zone)
-  const reached = reach([other], beyond)
+  const into = zonesInto(protection, zone)
+  const other = device.zones.filter(z => !into.has(z))
+  const beyond = (z: number) =>
+    [...protection.devicesAt[z]!.flatMap(d => d.zones), ...protection.entered[z]!].filter(next => !into.has(next))
+  const reached = reach(other, beyond)
   return study.sources.some(p => reached.has(protection.zoneOf.get(p.id) ?? -1))
 }

@@ -65,4 +65,29 @@ describe('zones between fuses', () => {
     expect(found(40)).toEqual([])
     expect(found(60)).toEqual(['b over c'])
   })
+
+  it('a gate passes a short on to what lies behind it, and nothing back to its supply', () => {
+    const gated = (thin: 's' | 'o') => {
+      const wire = (id: string) => ({ awg: id === thin ? 18 : 8, insulationC: 105 })
+      return smallPlan({
+        parts: [
+          battery(),
+          { id: 'psu', kind: 'supply', setV: 13.8, continuousA: 10 },
+          { id: 'g', kind: 'gate' },
+          radio(),
+        ],
+        leads: [
+          lead({ id: 's', from: 'psu', to: 'g.supply', ends: {}, inline: [], conductor: wire('s') }),
+          lead({ id: 'b', to: 'g.battery', ends: {}, inline: [fuse(30)], conductor: wire('b') }),
+          lead({ id: 'o', from: 'g.out', ends: {}, inline: [], conductor: wire('o') }),
+        ],
+      })
+    }
+    const found = (thin: 's' | 'o') =>
+      overfused(gated(thin), protectionOf(gated(thin))).map(o => `${o.device.place} over ${o.stretch.lead.id}`)
+    expect(found('s')).toEqual([])
+    expect(found('o')).toEqual(['b over o'])
+    const runs = unprotectedRuns(gated('s'), protectionOf(gated('s')))
+    expect(runs.find(r => r.source.id === 'psu')!.leads.map(l => l.id)).toEqual(['s', 'o'])
+  })
 })
