@@ -15,7 +15,8 @@ function gives(fix: Fix): string {
   return [figure, fix.cost].filter(Boolean).join(' · ')
 }
 const worse = (fix: Fix) =>
-  [fix.after.solves ? '' : 'not enough alone', ...fix.after.worse.map(w => `brings: ${w.title}`)]
+  fix.after.worse
+    .map(w => `brings: ${w.title}`)
     .filter(Boolean)
     .join(' · ')
 const waiting = computed(() => props.fixes === undefined)

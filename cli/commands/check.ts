@@ -46,11 +46,6 @@ function fixWords({ cost, after }: Fix): string[] {
     v ? `${id} gets ${v.lowV.toFixed(2)}–${volts(v.highV)}` : `${id} gets nothing`,
   )
   const brings = after.worse.map(w => w.title).join(', ')
-  const words = [
-    cost,
-    arrivals.slice(0, 4).join(', '),
-    after.solves ? '' : 'does not mend it alone',
-    brings && `brings: ${brings}`,
-  ]
+  const words = [cost, arrivals.slice(0, 4).join(', '), brings && `brings: ${brings}`]
   return words.filter((w): w is string => Boolean(w))
 }

@@ -7,7 +7,7 @@ import { asKind } from '../kinds/index'
 import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
 import { amps } from '../units/show'
 import { capital } from '../units/words'
-import type { Check, Found } from './check'
+import { isOf, type Check, type Found } from './check'
 
 /** What a battery management system does not do. */
 
@@ -76,6 +76,7 @@ export const breakerOverBms: Check = {
         {
           severity: 'caution',
           place: run.device.place,
+          item: run.device.item,
           also: [run.source.id],
           condition: null,
           title: `${run.device.ratedA} A ${run.device.kind} above the BMS's ${amps(trip)}`,
@@ -88,7 +89,7 @@ export const breakerOverBms: Check = {
       ]
     }),
   fixes: (found, study) => {
-    const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
+    const device = study.protection.devices.find(d => isOf(found, d))
     const lead = leadById(study.plan, found.place)
     if (!device || !lead) return []
     const carries = (a: number) => a >= CONTINUOUS_FACTOR * study.leadAmps(lead).value

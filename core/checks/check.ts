@@ -17,6 +17,8 @@ export interface Found {
   severity: Severity
   /** Part, lead or terminal id. */
   place: string
+  /** Which fuse or other item of the lead it is about, where several may stand; null: the port's own. */
+  item?: string | null
   /** Other places that take part. */
   also?: string[]
   /** Condition it is worst in; null where it holds in all. */
@@ -45,6 +47,10 @@ export interface Check {
   /** Changes that might mend it, best first; each is solved again before it is shown. */
   fixes?: (found: Found, study: Study) => Proposal[]
 }
+
+/** Whether a finding is about a fuse or breaker. */
+export const isOf = (found: Found, device: { place: string; item: string | null }): boolean =>
+  device.place === found.place && device.item === (found.item ?? null)
 
 /** An assumed limit decides fully only where it is broken twice over: the pack may stand more than its class. */
 export const severityAt = (severity: Severity, limit: { amps: number; assumed?: string }, value: number): Severity =>

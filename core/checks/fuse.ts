@@ -17,7 +17,7 @@ import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/pros
 import type { Stretch, Unprotected, ZonedDevice } from '../protection/zones'
 import { amps, metres } from '../units/show'
 import { capital } from '../units/words'
-import type { Check, Found } from './check'
+import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 
 /**
@@ -222,6 +222,7 @@ export const fuseOverConductor: Check = {
       return {
         severity: 'danger',
         place: device.place,
+        item: device.item,
         also: [stretch.lead.id],
         condition: null,
         title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
@@ -235,7 +236,7 @@ export const fuseOverConductor: Check = {
       }
     }),
   fixes: (found, study) => {
-    const over = study.overfused.find(o => o.device.place === found.place && o.device.ratedA === found.numbers.ratedA)
+    const over = study.overfused.find(o => isOf(found, o.device))
     if (!over) return []
     const { device, stretch } = over
     const through = deviceAmps(study, device).value
@@ -271,6 +272,7 @@ export const fuseNuisance: Check = {
         {
           severity: opens ? 'fail' : 'caution',
           place: device.place,
+          item: device.item,
           condition,
           title: opens
             ? `${device.ratedA} A ${device.kind} opens at ${amps(value)}`
@@ -284,7 +286,7 @@ export const fuseNuisance: Check = {
       ]
     }),
   fixes: (found, study) => {
-    const device = study.protection.devices.find(d => d.place === found.place && d.ratedA === found.numbers.ratedA)
+    const device = study.protection.devices.find(d => isOf(found, d))
     if (!device) return []
     const through = deviceAmps(study, device).value
     const after = conductorAfter(study, device)

@@ -6,7 +6,7 @@ import { leadById, nameOf } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
 import type { ShortDevice } from '../short/study'
 import { amps, volts } from '../units/show'
-import type { Check, Found } from './check'
+import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 
 /** Fuses against what they have to break. */
@@ -63,6 +63,7 @@ export const fuseInterrupting: Check = {
       return {
         severity: guarded ? 'caution' : 'danger',
         place: worst.place,
+        item: worst.item,
         also: placesOf(others).filter(p => p !== worst.place),
         condition: null,
         title: `${amps(prospectiveA)} may hit ${many}`,
@@ -73,7 +74,7 @@ export const fuseInterrupting: Check = {
       }
     }),
   fixes: (found, study) => {
-    const group = overBreaking(study).find(g => g[0]!.place === found.place && g[0]!.ratedA === found.numbers.ratedA)
+    const group = overBreaking(study).find(g => isOf(found, g[0]!))
     if (!group || group[0]!.guarded) return []
     const each = group.map(device =>
       otherClass(
@@ -145,6 +146,7 @@ export const fuseVoltage: Check = {
       return {
         severity: 'danger',
         place: device.place,
+        item: device.item,
         also: placesOf(others.map(o => o.device)).filter(p => p !== device.place),
         condition: null,
         title:
@@ -157,9 +159,7 @@ export const fuseVoltage: Check = {
       }
     }),
   fixes: (found, study) => {
-    const group = overVoltage(study).find(
-      g => g[0]!.device.place === found.place && g[0]!.device.ratedA === found.numbers.ratedA,
-    )
+    const group = overVoltage(study).find(g => isOf(found, g[0]!.device))
     const swaps = (group ?? []).map(({ device, reachesV }) =>
       otherClass(study, device, id => ratedVolts(fuseClass(id)) >= reachesV),
     )

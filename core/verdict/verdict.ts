@@ -66,8 +66,12 @@ function made(check: Check, study: Study): Found[] {
   }
 }
 
+/** What a finding is about, whatever else takes part: the same before and after a change beside it. */
+export const subjectOf = (check: string, { place, item }: Pick<Found, 'place' | 'item'>) =>
+  `${check} ${place}${item ? `/${item}` : ''}`
+
 const keyOf = (check: string, found: Found) =>
-  `${check} ${found.place}${found.also?.length ? ` ${found.also.join(' ')}` : ''}`
+  `${subjectOf(check, found)}${found.also?.length ? ` ${found.also.join(' ')}` : ''}`
 
 function arrivalsOf(solved: SolvedPlan): Verdict['arrivals'] {
   return Object.fromEntries(loadsOf(solved.plan).map(l => [l.id, arrivalSpan(solved, l.id)]))

@@ -3,7 +3,8 @@ import { CHECKS } from '../../../core/checks/index'
 import { applyEdit } from '../../../core/edit/patch'
 import { KINDS } from '../../../core/kinds/index'
 import type { Plan } from '../../../core/plan/schema'
-import { judge } from '../../../core/verdict/verdict'
+import { fixesOf } from '../../../core/verdict/fixes'
+import { judge, subjectOf } from '../../../core/verdict/verdict'
 import { randomPlan } from '../../data/randomPlans'
 
 const KIND_NAMES = [...KINDS.keys()]
@@ -34,6 +35,33 @@ function nonsense({ seed, plan }: { seed: number; plan: Plan }, withFixes: boole
   return [...notMade, ...(unread ? [unread] : []), ...misfits].map(what => `seed ${seed}: ${what}`)
 }
 
+/** The faults of a plan that burn or do not work, as what they are about. */
+const serious = (plan: Plan) =>
+  judge(plan)
+    .verdict.findings.filter(f => f.severity === 'danger' || f.severity === 'fail')
+    .map(f => subjectOf(f.check, f))
+
+/** What is wrong with the fixes that a plan is offered, taken one by one. */
+function badFixes({ seed, plan }: { seed: number; plan: Plan }): string[] {
+  const { verdict, study } = judge(plan)
+  const before = new Set(serious(plan))
+  return verdict.findings.flatMap(finding =>
+    fixesOf(finding, study, verdict).flatMap(fix => {
+      const edit = applyEdit(plan, fix.patch)
+      if (!edit.ok) return [`seed ${seed}: ${fix.label} does not fit`]
+      const now = judge(edit.plan).verdict.findings
+      const own = now.find(f => subjectOf(f.check, f) === subjectOf(finding.check, finding))
+      const brought = serious(edit.plan).filter(s => !before.has(s))
+      const undone = applyEdit(edit.plan, edit.undo)
+      return [
+        own?.severity === finding.severity && `leaves ${finding.title}`,
+        brought.length > 0 && `brings ${brought.join(', ')}`,
+        !(undone.ok && JSON.stringify(undone.plan) === JSON.stringify(plan)) && 'is not undone to the byte',
+      ].flatMap(wrong => (wrong ? [`seed ${seed}: ${fix.label} ${wrong}`] : []))
+    }),
+  )
+}
+
 describe('any plan that can be read', () => {
   for (let first = 0; first < PLANS / EACH; first++) {
     it(`has every check made, every figure a number, every fix one that can be taken (${first + 1} of 4)`, () => {
@@ -41,6 +69,10 @@ describe('any plan that can be read', () => {
       expect(found).toEqual([])
     })
   }
+
+  it('is offered only fixes that mend their finding, bring no danger or failure, and are undone to the byte', () => {
+    expect([...plans(5000, 25)].flatMap(badFixes)).toEqual([])
+  })
 
   it('has every kind of part in it somewhere', () => {
     const seen = new Set([...plans(1, EACH)].flatMap(p => p.plan.parts.map(part => part.kind as string)))
