@@ -124,7 +124,11 @@ export const fuseMissing: Check = {
     }
     const continuousA = study.leadAmps(run.lead).value
     const end = sourceEnd(study, run)
-    const added = addFuse(study.plan, run.lead, end, { continuousA, conductorAmps: run.weakestA })
+    const added = addFuse(study.plan, run.lead, end, {
+      continuousA,
+      conductorAmps: run.weakestA,
+      source: run.source,
+    })
     if (added) return [added]
     // The conductor is too thin for any fuse that carries the current: both together.
     const conductor = thickerSizes(run.lead.conductor).find(c => fuseFor(study, run, continuousA, c) !== null)
@@ -141,6 +145,7 @@ const fuseFor = (study: Study, run: Unprotected, continuousA: number, conductor:
   addFuse(study.plan, run.lead, sourceEnd(study, run), {
     continuousA,
     conductorAmps: largestFuseOn(study, run.lead, conductor),
+    source: run.source,
   })
 
 const withShort = (run: Unprotected): Record<string, number> => {

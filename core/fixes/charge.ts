@@ -1,11 +1,15 @@
 import { chemistry } from '../catalog/chemistries'
+import { largestFuseA } from '../conductor/ampacity'
 import { putBetween } from '../edit/between'
+import { tryPatch, type Patch } from '../edit/patch'
+import { hasDevice } from '../graph/device'
 import { controller } from '../kinds/controller'
 import { converter } from '../kinds/converter'
 import { asKind, type Part, type PartOf } from '../kinds/index'
 import { openCircuitVolts } from '../kinds/panel'
-import { nameOf } from '../plan/find'
-import type { Lead, Plan } from '../plan/schema'
+import { nameOf, partIdOf } from '../plan/find'
+import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
+import { addFuse } from './fuse'
 import type { Proposal } from './proposal'
 
 /** What a battery is charged through, put into the lead that charges it without. */
@@ -29,7 +33,7 @@ export function addController(plan: Plan, lead: Lead, panel: PartOf<'panel'>, ba
   )
   if (!row || lead.from !== panel.id || lead.return === 'chassis') return null
   const made = putBetween(plan, lead.id, { ...row.part, set: battery.chemistry, lockOut: true } as never, 'ctl')
-  return made && { label: `${row.label}, before ${nameOf(battery)}`, patch: made.patch, cost: `${row.part.massG} g` }
+  return made && before(plan, battery, { ...made, amps: row.part.maxChargeA }, row)
 }
 
 /** A DC-DC charger between a vehicle and a battery: the largest whose current the battery takes. */
@@ -45,5 +49,34 @@ export function addDcCharger(
   if (!row || lead.from !== vehicle.id || lead.return === 'chassis' || !asKind(vehicle, 'vehicle')) return null
   const part = { ...row.part, charges: { ...row.part.charges!, set: battery.chemistry }, ignition: true, lockOut: true }
   const made = putBetween(plan, lead.id, part as never, 'dcdc')
-  return made && { label: `${row.label}, before ${nameOf(battery)}`, patch: made.patch, cost: `${row.part.massG} g` }
+  return made && before(plan, battery, { ...made, amps: row.part.maxOutA }, row)
+}
+
+/** A device in the lead to a battery, with a fuse at the battery where the lead on from it has none. */
+function before(
+  plan: Plan,
+  battery: Battery,
+  { patch, id, amps }: { patch: Patch; id: string; amps: number },
+  row: { label: string; part: { massG?: number | undefined } },
+): Proposal {
+  const next = tryPatch(plan, patch)
+  const onward = next?.leads.find(l => l.to === battery.id && partIdOf(l.from) === id)
+  const fuse =
+    next && onward && !hasDevice(onward)
+      ? addFuse(next, onward, 'to', {
+          continuousA: amps,
+          conductorAmps: largestFuse(next, onward),
+          source: battery,
+        })
+      : null
+  const cost = row.part.massG === undefined ? '' : `${row.part.massG} g`
+  return {
+    label: `${row.label}, before ${nameOf(battery)}${fuse ? ', with a fuse at its post' : ''}`,
+    patch: [...patch, ...(fuse?.patch ?? [])],
+    cost,
+  }
+}
+
+function largestFuse(plan: Plan, lead: Lead): number {
+  return largestFuseA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
 }

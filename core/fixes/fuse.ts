@@ -1,21 +1,33 @@
-import { CONTINUOUS_FACTOR, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass } from '../catalog/fuses'
+import { breaksAt, CONTINUOUS_FACTOR, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { addItem, placeFrom, setItem, type LeadEnd } from '../edit/items'
-import { fittingRatings } from '../fuse/fuse'
+import { fittingRatings, fuseOhm } from '../fuse/fuse'
+import type { Part } from '../kinds/index'
 import type { Device } from '../graph/device'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
+import { shortSources } from '../protection/prospective'
 import type { Proposal } from './proposal'
 
 const endName = (plan: Plan, lead: Lead, end: LeadEnd) => nameOf(partById(plan, partIdOf(lead[end]))!)
 
 /** Classes tried for a new fuse, the handiest first. */
-const NEW_FUSE_TYPES = ['blade', 'strip', 'strip-high'] as const
+const NEW_FUSE_TYPES = ['blade', 'strip', 'strip-high', 'cartridge'] as const
 
 /** What a fuse must carry for long, and what it must protect, A. */
 export interface FuseTask {
   continuousA: number
   conductorAmps: number
+  /** What drives a short behind a new one, where it stands next to it. */
+  source?: Part
+}
+
+/** Whether a new fuse at a source's post breaks what that drives through it. */
+function breaks(type: string, ratedA: number, source: Part | undefined): boolean {
+  const strongest = source ? shortSources(source)[0] : undefined
+  if (strongest?.kind !== 'emf') return true
+  const { emfV, ohm } = strongest
+  return emfV / (ohm + fuseOhm({ type, ratedA })) <= breaksAt(fuseClass(type), emfV)
 }
 
 /**
@@ -26,10 +38,10 @@ export function addFuse(
   plan: Plan,
   lead: Lead,
   end: LeadEnd,
-  { continuousA, conductorAmps }: FuseTask,
+  { continuousA, conductorAmps, source }: FuseTask,
 ): Proposal | null {
   for (const type of NEW_FUSE_TYPES) {
-    const ratedA = fittingRatings(type, continuousA, conductorAmps)[0]
+    const ratedA = fittingRatings(type, continuousA, conductorAmps).find(a => breaks(type, a, source))
     if (ratedA === undefined) continue
     const fuse = { kind: 'fuse', type, ratedA, legs: 'positive' } as const
     return {
