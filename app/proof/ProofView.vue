@@ -282,8 +282,8 @@ const openingWords = (plan: Plan, o: Opening) =>
           </div>
         </template>
         <p class="quiet foot">
-          Contacts new, conductors at the site's typical temperature, droppers as wire. Typical opening times of the
-          class. Local codes and a licensed electrician decide.
+          Contacts new, droppers as wire; currents at the site's typical temperature, what a wire takes up counted from
+          the hottest it works at. Typical opening times of the class. Local codes and a licensed electrician decide.
         </p>
       </aside>
     </template>
