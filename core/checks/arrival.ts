@@ -204,8 +204,7 @@ export const drop: Check = {
       const nominalV = nominalVolts(needs(radio))
       const node = study.solved.network.nodeOf.get(radio.id)!
       // The wires cannot take more than the highest source's voltage less what arrives: only where that is too much,
-      // and
-      // more than was found in another condition, are they looked at.
+      // and more than was found in another condition, are they looked at.
       const suspects = study.points
         .filter(p => p.condition.active.has(radio.id))
         .map(p => ({ condition: p.condition.id, mostV: study.highestSourceV(p) - p.volts[node]! }))

@@ -6,6 +6,7 @@ import { nameOf } from '../plan/find'
 import { celsius } from '../units/show'
 import type { Check, Found } from './check'
 import { batteries, part } from './batteries'
+import { lowestC } from './cold'
 
 export const lithiumCold: Check = {
   id: 'lithium-cold',
@@ -20,7 +21,7 @@ export const lithiumCold: Check = {
     batteries(study).flatMap((battery): Found[] => {
       const devices = chargersOf(battery.id, study.around)
       const limitC = battery.lowTempChargeC ?? battery.bms?.lowTempChargeC ?? chemistry(battery.chemistry).chargeAboveC
-      const lowC = study.plan.site?.zones?.find(z => z.id === battery.zone)?.ambientC.low ?? study.site.ambientC.low
+      const lowC = lowestC(study, battery.zone)
       if (
         !devices.length ||
         limitC === null ||

@@ -27,7 +27,7 @@ function freezesAtC(soc: number): number {
   return c0 + ((c1 - c0) * (soc - s0)) / (s1 - s0)
 }
 
-const lowestC = (study: Study, zone: string | undefined) =>
+export const lowestC = (study: Study, zone: string | undefined) =>
   study.plan.site?.zones?.find(z => z.id === zone)?.ambientC.low ?? study.site.ambientC.low
 
 export const batteryFreezes: Check = {

@@ -14,7 +14,7 @@ import { graphOf } from '../graph/graph'
 import { leadName, nameOf, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
-import type { Stretch, Unprotected, ZonedDevice } from '../protection/zones'
+import { largestFuseOf, type Stretch, type Unprotected, type ZonedDevice } from '../protection/zones'
 import { amps, metres } from '../units/show'
 import { capital } from '../units/words'
 import { isOf, type Check, type Found } from './check'
@@ -144,7 +144,7 @@ export const fuseMissing: Check = {
 const fuseFor = (study: Study, run: Unprotected, continuousA: number, conductor: Lead['conductor']) =>
   addFuse(study.plan, run.lead, sourceEnd(study, run), {
     continuousA,
-    conductorAmps: largestFuseOn(study, run.lead, conductor),
+    conductorAmps: largestFuseOf(study.plan, run.lead, conductor),
     source: run.source,
   })
 
@@ -152,9 +152,6 @@ const withShort = (run: Unprotected): Record<string, number> => {
   const prospectiveA = shortAtSource(run.source)
   return prospectiveA === null ? {} : { prospectiveA }
 }
-
-const largestFuseOn = (study: Study, lead: Lead, conductor: Lead['conductor']) =>
-  largestFuseA(conductor, study.site.ampacity, study.ambient(lead).high, lead.bundledConductors)
 
 /** What the other school of fuse distance would say of a length. */
 function otherDistance(other: 'strict' | 'sheathed', run: Unprotected): string {
@@ -247,7 +244,7 @@ export const fuseOverConductor: Check = {
     const through = deviceAmps(study, device).value
     return [
       refuse(study.plan, device, { continuousA: through, conductorAmps: stretch.protectedByA }, 'largest'),
-      thickenTo(study.plan, stretch.lead, c => largestFuseOn(study, stretch.lead, c) >= device.ratedA),
+      thickenTo(study.plan, stretch.lead, c => largestFuseOf(study.plan, stretch.lead, c) >= device.ratedA),
     ].filter((p): p is Proposal => p !== null)
   },
 }
@@ -300,7 +297,7 @@ export const fuseNuisance: Check = {
     if (larger) return [larger]
     const ratedA = smallestCarrying(device.type, through)
     if (!after || ratedA === null) return []
-    const thicker = thickenTo(study.plan, after, c => largestFuseOn(study, after, c) >= ratedA)
+    const thicker = thickenTo(study.plan, after, c => largestFuseOf(study.plan, after, c) >= ratedA)
     const rating = setDevice(study.plan, device, 'ratedA', ratedA)
     if (!thicker || !rating) return []
     const label = `${ratedA} A ${device.kind}, with ${thicker.label}`

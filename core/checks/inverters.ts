@@ -81,6 +81,9 @@ export const inverterLoad: Check = {
   },
 }
 
+/** With a soft start a compressor takes this many times its running power (typical of the class). */
+const SOFT_START = 1.5
+
 /** The plan at the moment in which the largest load of an inverter starts with all else running. */
 function starting(study: Study, inverter: Inverter, startW: number) {
   const all = study.solved.points.map(p => p.condition).filter(c => c.loadState === 'all')
@@ -168,6 +171,8 @@ export const inverterSurge: Check = {
     const load = loads[worst]
     if (!load?.surgeW) return []
     const label = `A soft start for ${load.name}`
-    return [propose(label, setField(study.plan, inverter.id, `acLoads.${worst}.surgeW`, Math.round(1.5 * load.watts)))]
+    return [
+      propose(label, setField(study.plan, inverter.id, `acLoads.${worst}.surgeW`, Math.round(SOFT_START * load.watts))),
+    ]
   },
 }

@@ -7,7 +7,7 @@ import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { type Battery, type Pack, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
 
-/** Packs in series may be this share of their charge apart. */
+/** Packs in series may be this share of their charge apart (practice: charge each full before joining). */
 const CHARGE_APART = 0.1
 
 type Wrong = Pick<Found, 'severity' | 'title' | 'message' | 'numbers'>

@@ -1,5 +1,4 @@
 import { chemistry } from '../catalog/chemistries'
-import { largestFuseA } from '../conductor/ampacity'
 import { putBetween } from '../edit/between'
 import { tryPatch, type Patch } from '../edit/patch'
 import { hasDevice } from '../graph/device'
@@ -8,7 +7,8 @@ import { converter } from '../kinds/converter'
 import { asKind, type Part, type PartOf } from '../kinds/index'
 import { openCircuitVolts } from '../kinds/panel'
 import { nameOf, partIdOf } from '../plan/find'
-import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
+import type { Lead, Plan } from '../plan/schema'
+import { largestFuseOf } from '../protection/zones'
 import { addFuse } from './fuse'
 import type { Proposal } from './proposal'
 
@@ -65,7 +65,7 @@ function before(
     next && onward && !hasDevice(onward)
       ? addFuse(next, onward, 'to', {
           continuousA: amps,
-          conductorAmps: largestFuse(next, onward),
+          conductorAmps: largestFuseOf(next, onward),
           source: battery,
         })
       : null
@@ -75,8 +75,4 @@ function before(
     patch: [...patch, ...(fuse?.patch ?? [])],
     cost,
   }
-}
-
-function largestFuse(plan: Plan, lead: Lead): number {
-  return largestFuseA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
 }

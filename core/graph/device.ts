@@ -113,5 +113,8 @@ export const deviceVolts = (device: Device): number => device.ratedV ?? ratedVol
 /** Largest current a device can break at a voltage, A. */
 export function deviceBreaksA(device: Device, volts: number): number {
   if (device.breakingA !== undefined) return volts <= deviceVolts(device) + 1e-9 ? device.breakingA : 0
-  return breaksAt(fuseClass(device.type), device.ratedV === undefined ? volts : Math.min(volts, 32))
+  return breaksAt(
+    fuseClass(device.type),
+    device.ratedV === undefined ? volts : Math.min(volts, ratedVolts(fuseClass(device.type))),
+  )
 }

@@ -107,8 +107,7 @@ export function aroundBy(graph: Graph, groupOf: (terminal: string) => number | u
 
 /**
  * Terminals of its part to which current goes on from one: joined inside it, with no device and nothing that changes
- * the
- * voltage between; through a gate forward only.
+ * the voltage between; through a gate forward only.
  */
 export function onward(graph: Graph, terminal: string): string[] {
   const near = nearby(graph)

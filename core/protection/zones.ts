@@ -63,7 +63,7 @@ export function protectionOf(plan: Plan): Protection {
     zones.add(a)
     zones.add(b)
   }
-  const cuts = plan.leads.map(lead => cutLead(lead, fuseFor(plan, lead), zones))
+  const cuts = plan.leads.map(lead => cutLead(lead, largestFuseOf(plan, lead), zones))
   const numbers = zones.numbers()
   const zoned = new Map<Device, ZonedDevice>()
   const place = ({ device, atM, sides }: Cut): ZonedDevice => {
@@ -102,8 +102,9 @@ export const devicesInto = (protection: Protection, zone: number): ZonedDevice[]
   ...new Set([...zonesInto(protection, zone)].flatMap(z => protection.devicesAt[z]!)),
 ]
 
-const fuseFor = (plan: Plan, lead: Lead) =>
-  largestFuseA(lead.conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
+/** The largest fuse that protects a lead, or another conductor in its place, in the hottest ambient of the site, A. */
+export const largestFuseOf = (plan: Plan, lead: Lead, conductor = lead.conductor) =>
+  largestFuseA(conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
 
 interface CutLead {
   stretches: (Omit<Stretch, 'zone' | 'device'> & { zoneName: string; own: Device | null })[]

@@ -1,4 +1,4 @@
-import { ampacityA, largestFuseA } from '../conductor/ampacity'
+import { ampacityA } from '../conductor/ampacity'
 import { loadsOf } from '../circuit/conditions'
 import { arrivalSpan, largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { sourcesIn } from '../circuit/placed'
@@ -13,6 +13,7 @@ import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
 import type { ShelfItem } from '../shelf/item'
 import {
+  largestFuseOf,
   overfused,
   protectionOf,
   unprotectedRuns,
@@ -195,7 +196,7 @@ export class Study {
 
   /** The largest fuse that protects a lead in the hottest ambient of the site, A. */
   largestFuse(lead: Lead): number {
-    return largestFuseA(lead.conductor, this.site.ampacity, this.ambient(lead).high, lead.bundledConductors)
+    return largestFuseOf(this.plan, lead)
   }
 
   /** Ampacity of a lead in the hottest ambient of the site, under a school, A. */
