@@ -75,7 +75,7 @@ export const AMPACITY: Record<AmpacitySchool, AmpacityTable> = {
     conductorC: 105,
     ambientC: 30,
     source: 'ABYC E-11 / ISO 13297, 105 °C insulation in free air',
-    words: 'open air, 105 °C insulation',
+    words: 'open air',
     awg: [
       [18, 20],
       [16, 25],

@@ -47,11 +47,14 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
   return partIdOf(run.lead.from) === run.source.id ? 'from' : 'to'
 }
 
-/** Runs from sources whose own limit is no fuse enough for the conductor, longer than is allowed. */
+/**
+ * Runs from sources whose own limit is not sure, longer than is allowed. No fuse opens on what a panel gives: whether
+ * its leads carry that is another check's.
+ */
 const runsTooLong = (study: Study) =>
   study.unprotected.filter(
     run =>
-      !(limitIsSure(run.source) && limitsItself(run)) &&
+      !limitIsSure(run.source) &&
       (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9),
   )
 

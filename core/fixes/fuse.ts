@@ -1,4 +1,4 @@
-import { breaksAt, CONTINUOUS_FACTOR, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass } from '../catalog/fuses'
+import { breaksAt, CONTINUOUS_FACTOR, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass, ratedVolts } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { addItem, placeFrom, setItem, type LeadEnd } from '../edit/items'
 import { fittingRatings, fuseOhm } from '../fuse/fuse'
@@ -22,10 +22,11 @@ export interface FuseTask {
   source?: Part
 }
 
-/** Whether a new fuse at a source's post breaks what that drives through it. */
+/** Whether a new fuse at a source's post breaks what that drives through it, at its volts. */
 function breaks(type: string, ratedA: number, source: Part | undefined): boolean {
   const strongest = source ? shortSources(source)[0] : undefined
-  if (strongest?.kind !== 'emf') return true
+  if (!strongest) return true
+  if (strongest.kind === 'limited') return strongest.volts <= ratedVolts(fuseClass(type))
   const { emfV, ohm } = strongest
   return emfV / (ohm + fuseOhm({ type, ratedA })) <= breaksAt(fuseClass(type), emfV)
 }

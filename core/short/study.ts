@@ -7,6 +7,7 @@ import { nameOf, partIdOf } from '../plan/find'
 import { protectionOf, unprotectedRuns } from '../protection/zones'
 import { behindDevices, drivenVolts, type ShortDevice } from './behind'
 import { isolation, type Isolation } from './isolation'
+import { selectivity } from './selective'
 import { otherEnd, shortNetwork, type ShortNetwork, type ShortPlace } from './network'
 import { aimer, NOTHING_A, type Aimed } from './aim'
 import type { ShortFlow } from './flow'
@@ -149,7 +150,7 @@ export function shortAt(network: ShortNetwork, { solver: base, blocked }: Aimed,
   // opens.
   const limitsAll = () => feedsInto(network, place.node, clearing.opened).every(f => f.limitA !== null)
   const carried = !clearing.clears && survives && limitsAll()
-  const { selective, opensWith } = selectivity(devicesToward(network, base, place.node))
+  const { selective, opensWith } = selectivity(network, devicesToward(network, base, place.node))
   return {
     at: place.at,
     kind: place.kind,
@@ -239,14 +240,6 @@ function addDose(
       long: isLong ? [...before.long, { amps, seconds }] : before.long,
     })
   }
-}
-
-/** Whether the nearest device is sure to open before any other in the way, and which others may open with it. */
-function selectivity([nearest, ...others]: readonly Opening[]): Pick<Short, 'selective' | 'opensWith'> {
-  if (!nearest || !others.length) return { selective: null, opensWith: [] }
-  const mayOpen = (d: Opening) => d.fastestS !== null && (nearest.slowestS === null || d.fastestS <= nearest.slowestS)
-  const opensWith = others.filter(mayOpen).map(plainDevice)
-  return { selective: opensWith.length === 0, opensWith }
 }
 
 function openingOf(device: Device, amps: number, drivenV: number): Opening {

@@ -309,13 +309,15 @@ const selective = (upstream: Loose) =>
         id: 'blk',
         kind: 'block',
         feed: 'ring-m6',
-        ports: [{ id: 'p1', fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' }],
+        ports: ['p1', 'p2'].map(id => ({ id, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' })),
       },
       radio(),
+      radio({ id: 'vhf', draw: { model: 'constant-current', idleA: 0.5, activeA: 5 } }),
     ],
     leads: [
       lead({ id: 'm', to: 'blk.feed', ends: ends('ring-m6', 'ring-m6'), inline: [upstream] }),
       lead({ from: 'blk.p1', inline: [], ends: ends('stack-45', 'stack-45') }),
+      lead({ id: 'l2', from: 'blk.p2', to: 'vhf', inline: [], ends: ends('stack-45', 'stack-45') }),
     ],
   })
 const breakers = (note?: string) =>

@@ -61,7 +61,7 @@ describe('a dead short', () => {
     expect(short.prospectiveA).toBeCloseTo(2 * at(smallPlan(), 'hf').prospectiveA, 0)
   })
   it('a small fuse behind a large slow one opens alone; behind one like itself it may not', () => {
-    const plan = (upstream: Record<string, unknown>) =>
+    const plan = (upstream: Record<string, unknown>, others = [radio({ id: 'vhf' })]) =>
       smallPlan({
         parts: [
           battery(),
@@ -69,14 +69,21 @@ describe('a dead short', () => {
             id: 'blk',
             kind: 'block',
             feed: 'ring-m6',
-            ports: [{ id: 'p1', fuse: { type: 'blade', ratedA: 10 }, connector: 'stack-45' }],
+            ports: ['p1', 'p2'].map(id => ({ id, fuse: { type: 'blade', ratedA: 10 }, connector: 'stack-45' })),
           },
           radio(),
+          ...others,
         ],
-        leads: [bare({ id: 'm', to: 'blk.feed', inline: [upstream] }), bare({ from: 'blk.p1' })],
+        leads: [
+          bare({ id: 'm', to: 'blk.feed', inline: [upstream] }),
+          bare({ from: 'blk.p1' }),
+          ...others.map(() => bare({ id: 'l2', from: 'blk.p2', to: 'vhf' })),
+        ],
       })
     expect(at(plan(fuse(60, 0.1, { type: 'strip' })), 'hf')).toMatchObject({ selective: true, opensWith: [] })
     expect(at(plan(fuse(10)), 'hf')).toMatchObject({ selective: false, opensWith: [{ place: 'm', ratedA: 10 }] })
+    // With nothing else on the block it is the same which of the two opens.
+    expect(at(plan(fuse(10), []), 'hf')).toMatchObject({ selective: true, opensWith: [] })
   })
   it("behind a converter is the converter's limit", () => {
     const plan = smallPlan({
