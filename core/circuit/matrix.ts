@@ -1,3 +1,4 @@
+import type { SourceState } from '../battery/emf'
 import { kindOf } from '../kinds/index'
 import type { Plan } from '../plan/schema'
 import { conditionsOf, loadsOf, type Condition } from './conditions'
@@ -34,20 +35,70 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const network = compile(plan)
   const solver = new Solver(network)
   const all = conditionsOf(plan)
-  const bounded = network.isForest && loadsOf(plan).every(risesWhenActive)
+  const rises = loadsOf(plan).every(risesWhenActive)
+  const bounded = network.isForest && rises
   const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
-  // How much could be carried is looked for where most is asked.
-  const corners = (bounded ? all.filter(isCorner) : all).map(c => solver.solve(c, c.loadState === 'all'))
+  // The whole row rests on its idle corner: where that has no solution, one is looked for step by step.
+  const corners = all.filter(isCorner).map(c => solver.solve(c, { below: c.loadState === 'idle' ? 1 : NOT_SOUGHT }))
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
   const broken = new Set(corners.filter(isBroken).map(p => p.condition.source))
-  const rest = bounded ? all.filter(c => !isCorner(c) && broken.has(c.source)) : []
-  const points = [...corners, ...rest.map(c => solver.solve(c, false))]
-  return { plan, network, points: points.some(p => p.most) ? points : points.map(sought(solver)) }
+  const rest = all.filter(c => !isCorner(c) && (!bounded || broken.has(c.source)))
+  const solved = new Map(corners.map(p => [p.condition, p]))
+  const solve = rises ? solverOfRest(solver, corners) : (c: Condition) => solver.solve(c, { below: NOT_SOUGHT })
+  for (const condition of rest) solved.set(condition, solve(condition))
+  const points = all.flatMap(c => solved.get(c) ?? [])
+  return { plan, network, points: withMost(points, solver) }
 }
 
-/** With how much could be carried, where that was not looked for and there is no solution. */
-const sought = (solver: Solver) => (point: OperatingPoint) =>
-  point.status === 'ok' ? point : solver.solve(point.condition)
+/** How much could be carried is not looked for. */
+const NOT_SOUGHT = 0
+
+/** A battery's states, each with those that are weaker: emptier, or with less that charges. */
+const WEAKER: Partial<Record<SourceState, readonly SourceState[]>> = {
+  charging: ['bulk', 'low'],
+  bulk: ['low'],
+  full: ['nominal', 'low'],
+  nominal: ['low'],
+}
+
+/**
+ * Solves what lies between the corners, where no load takes less when more of them are active. What is too much idle is
+ * too much with anything active, and what a stronger state cannot carry a weaker one cannot either: neither is tried.
+ */
+function solverOfRest(solver: Solver, corners: readonly OperatingPoint[]): (c: Condition) => OperatingPoint {
+  const idleOf = new Map(corners.filter(p => p.condition.loadState === 'idle').map(p => [p.condition.source, p]))
+  const tooMuch = new Map<string, OperatingPoint>()
+  return condition => {
+    const idle = idleOf.get(condition.source)
+    const { source, loadState } = condition
+    const without = idle?.status === 'collapses' ? idle : tooMuch.get(`${source} ${loadState}`)
+    if (without) return { ...without, condition, most: undefined }
+    const overdrawn = idle?.sources.some(s => s.limit === 'overdrawn')
+    const point = solver.solve(condition, { below: NOT_SOUGHT, overdrawn })
+    if (point.status === 'collapses')
+      for (const weaker of WEAKER[source] ?? []) tooMuch.set(`${weaker} ${loadState}`, point)
+    return point
+  }
+}
+
+/**
+ * Points without a solution, with how much could be carried where that is least: looked for where everything is active,
+ * or in the rest where that has a solution.
+ */
+function withMost(points: OperatingPoint[], solver: Solver): OperatingPoint[] {
+  const broken = points.filter(p => p.status !== 'ok')
+  const all = broken.filter(p => p.condition.loadState === 'all')
+  let below = 1
+  const found = new Map<OperatingPoint, OperatingPoint>()
+  // From the emptiest on: what the fuller ones carry is seldom less.
+  for (const point of (all.length ? all : broken).reverse()) {
+    const sought = solver.solve(point.condition, { below })
+    if (sought.most && sought.most.share >= below) continue
+    found.set(point, sought)
+    below = Math.min(below, sought.most?.share ?? below)
+  }
+  return points.map(p => found.get(p) ?? p)
+}
 
 /** No solution, or none with what the sources can give. */
 const isBroken = (p: OperatingPoint) => p.status !== 'ok' || p.sources.some(s => s.limit === 'overdrawn')

@@ -58,6 +58,8 @@ const MOST_ITERATIONS = 80
 const STIFF_TOLERANCE_V = 1e-9
 /** A diode's slope changes with every step: its last one is no measure of the next, V. */
 const DIODE_TOLERANCE_V = 1e-7
+/** Behind a diode that passes next to nothing a node is held by less than this, S: it comes no nearer than that. */
+const LOOSE_SIEMENS = 1e-3
 /** With diodes no node moves farther in one round, V. */
 const DIODE_STEP_V = 1
 /** How far beyond a piece of its curve a source may lie, V and A. */
@@ -66,9 +68,9 @@ const PIECE_TOLERANCE = 1e-6
 const TURN_V = 1e-7
 const TURN_W = 1e-6
 const MOST_TURNS = 60
-/** The share that a collapsing circuit could carry is found to this, in so many attempts. */
-const SHARE_STEP = 1e-5
-const MOST_ATTEMPTS = 60
+/** The share that a collapsing circuit could carry is found to this part of itself, in so many attempts. */
+const SHARE_STEP = 1e-4
+const MOST_ATTEMPTS = 40
 
 /** Holds its node at its EMF, whatever is asked. */
 const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
@@ -120,7 +122,7 @@ export class Solver {
   private readonly wireOf: Int32Array
   private state = ''
   private warm = false
-  /** Nothing flows yet: diodes are taken at their knee in the first round. */
+  /** From far away diodes are taken at their knee until the nodes have nearly come to rest. */
   private fresh = true
   private readonly diodeOut = { amps: 0, siemens: 0 }
   private readonly flow: Flow = { amps: 0, siemens: 0 }
@@ -146,11 +148,11 @@ export class Solver {
   }
 
   /**
-   * The operating point in a condition. Its arrays are copies. `search`: where there is none, how much could be
-   * carried is looked for.
+   * The operating point in a condition. Its arrays are copies. Where there is none, how much could be carried is looked
+   * for, if it is less than the share `below`. `overdrawn`: that the sources do not give it is known.
    */
-  solve(condition: Condition, search = true): OperatingPoint {
-    const most = this.run(condition, search)
+  solve(condition: Condition, { below = 1, overdrawn = false } = {}): OperatingPoint {
+    const most = this.run(condition, below, overdrawn)
     return {
       condition,
       status: most ? 'collapses' : 'ok',
@@ -170,29 +172,36 @@ export class Solver {
   }
 
   /** Solves in place, without copying: what the benchmark measures. Null, or how much could be carried. */
-  run(condition: Condition, search = true): OperatingPoint['most'] | null {
-    const most = this.runReduced(condition, search)
+  run(condition: Condition, below = 1, overdrawn = false): OperatingPoint['most'] | null {
+    const most = this.runReduced(condition, below, overdrawn)
     this.reduced.expand(this.volts, this.amps, this.allVolts, this.allAmps)
     return most
   }
 
-  private runReduced(condition: Condition, search: boolean): OperatingPoint['most'] | null {
+  private runReduced(condition: Condition, below: number, overdrawn: boolean): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
     this.lift(false)
-    if (this.settleAnyhow()) return null
+    if (!overdrawn && this.settleAnyhow()) return null
     // More is asked than the sources give: what would flow if they gave it.
     const isLimited = this.lines.some(l => l !== null)
     if (isLimited) this.lift(true)
     if (isLimited && this.settleAnyhow()) return null
     this.warm = false
-    return search ? this.collapse() : NOT_SOUGHT
+    return below > 0 ? this.collapse(below) : NOT_SOUGHT
   }
 
-  /** From the last point, or else from every node at the highest EMF. */
+  /**
+   * From the last point, or without one from every node at the highest EMF; or else from where what takes constant
+   * power takes nothing: that is the nearest to the upper root.
+   */
   private settleAnyhow(): boolean {
-    if (this.warm && this.settle(1, 1)) return true
+    if (!this.warm) this.cold()
+    this.warm = this.settle(1, 1)
+    if (this.warm) return true
     this.cold()
+    if (!this.settle(0, 1)) return false
+    this.fresh = true
     return (this.warm = this.settle(1, 1))
   }
 
@@ -435,7 +444,6 @@ export class Solver {
       entries.fill(0)
       step.fill(0)
       const currentChange = this.stampBranches()
-      this.fresh = false
       this.stampSources()
       if (!this.stampSinks(powerScale, otherScale)) return false
       for (const v of this.heldNodes) {
@@ -448,15 +456,32 @@ export class Solver {
       for (let v = 0; v < volts.length; v++) if (Math.abs(step[v]!) > largest) largest = Math.abs(step[v]!)
       if (!(largest < Infinity)) return false
       // A diode without current has hardly a slope: the step from there would go to millions of volts.
-      const share = hasDiodes && largest > DIODE_STEP_V ? DIODE_STEP_V / largest : 1
+      const isFar = hasDiodes && largest > DIODE_STEP_V
+      const atKnee = hasDiodes && this.fresh
+      const share = isFar && !atKnee ? DIODE_STEP_V / largest : 1
+      this.fresh = atKnee && isFar
       for (let v = 0; v < volts.length; v++) volts[v]! += step[v]! *= share
       this.carryAmps()
-      if (largest < toleranceV && currentChange < TOLERANCE_A) {
+      if (
+        !atKnee &&
+        currentChange < TOLERANCE_A &&
+        (largest < toleranceV || (hasDiodes && this.standsStill(toleranceV)))
+      ) {
         this.finishAmps()
         return this.loadsArePositive()
       }
     }
     return false
+  }
+
+  /** No node's last step was more than the tolerance, or, where hardly anything holds it, than a diode's. */
+  private standsStill(toleranceV: number): boolean {
+    const { step, diagonal } = this
+    for (let v = 0; v < step.length; v++) {
+      const allowed = diagonal[v]! * LOOSE_SIEMENS > 1 ? DIODE_TOLERANCE_V : toleranceV
+      if (Math.abs(step[v]!) >= allowed) return false
+    }
+    return true
   }
 
   /**
@@ -577,24 +602,29 @@ export class Solver {
 
   /**
    * How much could be carried: raises the constant-power draw (or, where the rest alone is too much, all draw)
-   * step by step from a point that stands. A share of 1 means that the point was there after all.
+   * step by step from a point that stands. A share of 1 means that the point was there after all. Not sought where it
+   * is `below` or more.
    */
-  private collapse(): OperatingPoint['most'] | null {
+  private collapse(below: number): OperatingPoint['most'] | null {
     this.cold()
     const powerOnly = this.settle(0, 1)
-    const attempt = (share: number) => (powerOnly ? this.settle(share, 1) : this.settle(share, share))
+    const attempt = (share: number) => {
+      this.fresh = true
+      return powerOnly ? this.settle(share, 1) : this.settle(share, share)
+    }
     if (!powerOnly) {
       this.cold()
       attempt(0)
     }
     let share = 0
-    let stride = 1
+    let stride = below
     const volts = this.volts.slice()
     const amps = this.amps.slice()
-    for (let attempts = 0; share < 1 && stride > SHARE_STEP && attempts < MOST_ATTEMPTS; attempts++) {
+    for (let attempts = 0; share < 1 && stride > SHARE_STEP * (share || 1) && attempts < MOST_ATTEMPTS; attempts++) {
       const next = Math.min(1, share + stride)
       if (attempt(next)) {
         share = next
+        if (share >= below && below < 1) return NOT_SOUGHT
         stride *= 1.5
         volts.set(this.volts)
         amps.set(this.amps)
