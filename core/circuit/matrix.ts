@@ -38,13 +38,12 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const rises = loadsOf(plan).every(risesWhenActive)
   const bounded = network.isForest && rises
   const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
-  // The whole row rests on its idle corner: where that has no solution, one is looked for step by step.
-  const corners = all.filter(isCorner).map(c => solver.solve(c, { below: c.loadState === 'idle' ? 1 : NOT_SOUGHT }))
+  const solve = rises ? sparing(solver) : (c: Condition) => solver.solve(c, { below: NOT_SOUGHT })
+  const corners = all.filter(isCorner).map(solve)
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
   const broken = new Set(corners.filter(isBroken).map(p => p.condition.source))
   const rest = all.filter(c => !isCorner(c) && (!bounded || broken.has(c.source)))
   const solved = new Map(corners.map(p => [p.condition, p]))
-  const solve = rises ? solverOfRest(solver, corners) : (c: Condition) => solver.solve(c, { below: NOT_SOUGHT })
   for (const condition of rest) solved.set(condition, solve(condition))
   const points = all.flatMap(c => solved.get(c) ?? [])
   return { plan, network, points: withMost(points, solver) }
@@ -62,19 +61,22 @@ const WEAKER: Partial<Record<SourceState, readonly SourceState[]>> = {
 }
 
 /**
- * Solves what lies between the corners, where no load takes less when more of them are active. What is too much idle is
+ * Solves conditions, idle ones first, where no load takes less when more of them are active. What is too much idle is
  * too much with anything active, and what a stronger state cannot carry a weaker one cannot either: neither is tried.
  */
-function solverOfRest(solver: Solver, corners: readonly OperatingPoint[]): (c: Condition) => OperatingPoint {
-  const idleOf = new Map(corners.filter(p => p.condition.loadState === 'idle').map(p => [p.condition.source, p]))
+function sparing(solver: Solver): (c: Condition) => OperatingPoint {
+  const idleOf = new Map<SourceState, OperatingPoint>()
   const tooMuch = new Map<string, OperatingPoint>()
   return condition => {
-    const idle = idleOf.get(condition.source)
     const { source, loadState } = condition
+    const isIdle = loadState === 'idle'
+    const idle = idleOf.get(source)
     const without = idle?.status === 'collapses' ? idle : tooMuch.get(`${source} ${loadState}`)
-    if (without) return { ...without, condition, most: undefined }
     const overdrawn = idle?.sources.some(s => s.limit === 'overdrawn')
-    const point = solver.solve(condition, { below: NOT_SOUGHT, overdrawn })
+    // The whole row rests on its idle point: where that has no solution, one is looked for step by step.
+    const ask = { below: isIdle ? 1 : NOT_SOUGHT, overdrawn }
+    const point = without ? { ...without, condition, most: undefined } : solver.solve(condition, ask)
+    if (isIdle) idleOf.set(source, point)
     if (point.status === 'collapses')
       for (const weaker of WEAKER[source] ?? []) tooMuch.set(`${weaker} ${loadState}`, point)
     return point
