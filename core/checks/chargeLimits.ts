@@ -6,7 +6,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { conditionWords } from '../circuit/conditions'
 import { judgedLimit } from '../kinds/battery'
 import { chargersOf } from '../kinds/charging'
-import { kindOf, type Part, type PartOf } from '../kinds/index'
+import { asKind, kindOf, type Part, type PartOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
@@ -154,6 +154,9 @@ export const chargeVoltage: Check = {
     const battery = batteryAt(study, found.also![0]!)
     const other = setTo(study, found.place, battery)
     if (other) return [other]
+    const device = part(study, found.place)
+    if (asKind(device, 'charger')?.stages === 1)
+      return [propose('A charger in its place that goes down to float', setField(study.plan, device.id, 'stages', 3))]
     const now = outputOf(study, found.place)
     const { absorptionV: range, floatV: floats } = chemistry(battery.chemistry)
     if (!now?.chemistry || !range) return []
@@ -213,12 +216,12 @@ export const chargeCurrent: Check = {
     }),
 }
 
-/** A vehicle's charge through a DC-DC charger that gives no more than the battery takes. */
+/** A vehicle's or a supply's charge through a DC-DC charger that gives no more than the battery takes. */
 function throughDcCharger(study: Study, found: Found, id: string): Proposal[] {
   const battery = batteryAt(study, found.place)
-  const vehicle = part(study, id)
+  const source = part(study, id)
   const lead = study.leadsOf(id).find(l => l.to === battery.id || l.from === id)
-  const between = lead && addDcCharger(study.plan, lead, { vehicle, battery, mostA: found.numbers.maxChargeA! })
+  const between = lead && addDcCharger(study.plan, lead, { source, battery, mostA: found.numbers.maxChargeA! })
   return between ? [between] : []
 }
 
@@ -274,7 +277,8 @@ export const chargeRateLow: Check = {
       const idle = study.point('charging/idle')
       if (!devices.length || !idle || idle.status !== 'ok') return []
       const idleA = study.batteryIdleA(battery.id)
-      if (idleA === null || chargeA >= idleA) return []
+      // One that has nothing to give, as a controller without its panel, is no slow one.
+      if (idleA === null || chargeA <= 0 || chargeA >= idleA) return []
       return [
         {
           severity: 'caution',

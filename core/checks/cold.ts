@@ -5,7 +5,7 @@ import { propose } from '../fixes/proposal'
 import { asKind, partsOf } from '../kinds/index'
 import { nameOf, partById } from '../plan/find'
 import type { Study } from '../study/study'
-import { celsius } from '../units/show'
+import { celsius, percent } from '../units/show'
 import type { Check, Found } from './check'
 
 /**
@@ -29,6 +29,9 @@ function freezesAtC(soc: number): number {
 
 export const lowestC = (study: Study, zone: string | undefined) =>
   study.plan.site?.zones?.find(z => z.id === zone)?.ambientC.low ?? study.site.ambientC.low
+
+/** Shares of the charge at which one may stop, so that the rest does not freeze. */
+const STOPS_AT = [0.5, 0.6, 0.7, 0.8] as const
 
 export const batteryFreezes: Check = {
   id: 'battery-freezes',
@@ -61,7 +64,10 @@ export const batteryFreezes: Check = {
     }),
   fixes: (found, study) => {
     const battery = asKind(partById(study.plan, found.place)!, 'battery')
-    if (!battery || found.numbers.leftShare! >= 0.5) return []
-    return [propose('Stop at half', setFields(study.plan, battery.id, { usableFraction: 0.5 }))]
+    if (!battery || battery.stopV !== undefined) return []
+    const share = STOPS_AT.find(left => left > found.numbers.leftShare! && freezesAtC(left) < found.numbers.lowC!)
+    if (share === undefined) return []
+    const usableFraction = Number((1 - share).toFixed(2))
+    return [propose(`Stop at ${percent(share)} in the cold`, setFields(study.plan, battery.id, { usableFraction }))]
   },
 }

@@ -3,10 +3,11 @@ import { conditionWords, type LoadPart } from '../circuit/conditions'
 import { riseNew } from '../connector/heat'
 import { mate, type FittedContact, type Mating } from '../connector/mate'
 import { awgDiameterMm, conductorMm2, conductorName } from '../conductor/resistance'
-import { thickerSizes } from '../conductor/ladder'
+import { thickerSizes, thinnerSizes } from '../conductor/ladder'
 import { swapConductor } from '../fixes/conductor'
-import { changeEnd, changeTerminal, moveToFreePort, strongerMating } from '../fixes/parts'
+import { changeEnd, changeTerminal, strongerMating } from '../fixes/parts'
 import { addAdapter } from '../fixes/adapter'
+import { addTail } from '../fixes/joints'
 import type { Proposal } from '../fixes/proposal'
 import { leadById, leadName, nameOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
@@ -266,6 +267,11 @@ export const connectorConductor: Check = {
     const fitsBoth = (mm2: number) =>
       (['from', 'to'] as const).every(e => !lead.ends?.[e] || fitsContact(lead.ends[e].connector, mm2))
     const thicker = thickerSizes(lead.conductor).find(c => fitsBoth(conductorMm2(c)))
+    const carries = (c: Lead['conductor']) => study.largestFuse({ ...lead, conductor: c }) >= study.leadAmps(lead).value
+    const thinner = thinnerSizes(lead.conductor).find(c => fitsBoth(conductorMm2(c)) && carries(c))
+    const onTail = [...thickerSizes(lead.conductor), ...thinnerSizes(lead.conductor)].find(c =>
+      fitsContact(lead.ends![end]!.connector, conductorMm2(c)),
+    )
     return [
       strongerMating(
         study.plan,
@@ -274,41 +280,8 @@ export const connectorConductor: Check = {
         id => fitsContact(id, area) && connector(id).ratedA! >= study.leadAmps(lead).value,
       ),
       thicker ? swapConductor(study.plan, lead, thicker) : null,
+      thinner ? swapConductor(study.plan, lead, thinner) : null,
+      onTail ? addTail(study.plan, lead, end, onTail) : null,
     ].filter((p): p is Proposal => p !== null)
-  },
-}
-
-export const matedTwice: Check = {
-  id: 'connector-crowded',
-  severities: ['fail'],
-  looksAt: 'all',
-  title: 'More on a connector than it takes',
-  why:
-    'Every connector takes one mate; a stud takes up to four lugs, the largest lowest. Two conductors in one ' +
-    'contact hold neither, and loads that share a contact add up in it.',
-  source: 'connector families of the catalogue',
-  find: study =>
-    [...study.solved.network.terminals.values()].flatMap((terminal): Found[] => {
-      const leads = study.leadsAt(terminal.id)
-      if (!terminal.connector || leads.length <= connector(terminal.connector).mates) return []
-      const { mates, label } = connector(terminal.connector)
-      return [
-        {
-          severity: 'fail',
-          place: terminal.id,
-          also: leads.map(l => l.id),
-          condition: null,
-          title: `${terminal.id} is mated ${leads.length === 2 ? 'twice' : `${leads.length} times`}`,
-          message:
-            `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that ` +
-            `takes ${mates === 1 ? 'one' : mates}.`,
-          numbers: { leads: leads.length, takes: mates },
-        },
-      ]
-    }),
-  fixes: (found, study) => {
-    const lead = leadById(study.plan, found.also![found.also!.length - 1]!)!
-    const moved = moveToFreePort(study.plan, lead, lead.from === found.place ? 'from' : 'to')
-    return moved ? [moved] : []
   },
 }

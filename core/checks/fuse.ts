@@ -53,9 +53,7 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
  */
 const runsTooLong = (study: Study) =>
   study.unprotected.filter(
-    run =>
-      !limitIsSure(run.source) &&
-      (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9),
+    run => !limitIsSure(run.source) && (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9),
   )
 
 /** A prospective short at the source's terminals, A; null where its resistance is not said, or it limits itself. */
@@ -194,7 +192,16 @@ export const fusePlace: Check = {
   fixes: (found, study) => {
     const run = study.unprotected.find(r => r.lead.id === found.place && r.device)
     if (!run?.device?.item) return []
-    return [moveFuse(study.plan, run.lead, run.device.item, sourceEnd(study, run))]
+    const end = sourceEnd(study, run)
+    const another = addFuse(study.plan, run.lead, end, {
+      continuousA: study.leadAmps(run.lead).value,
+      conductorAmps: run.weakestA,
+      source: run.source,
+    })
+    // One that serves a source at its other end as well stays where it is.
+    const serves = study.unprotected.filter(r => r.device?.place === run.lead.id && r.device.item === run.device!.item)
+    const beside = another && { ...another, label: `${another.label}, beside the one there is` }
+    return [serves.length > 1 ? beside : moveFuse(study.plan, run.lead, run.device.item, end)].filter(p => p !== null)
   },
 }
 

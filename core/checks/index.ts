@@ -1,8 +1,10 @@
+import { alternatorOverdrawn } from './alternator'
 import { arrivalOver, arrivalUnder, drop } from './arrival'
 import { collapse, powerSag } from './sag'
 import type { Check } from './check'
 import { ampacity, copperClad } from './conductor'
-import { connectorConductor, connectorMating, connectorRating, connectorShared, matedTwice } from './connector'
+import { connectorConductor, connectorMating, connectorRating, connectorShared } from './connector'
+import { matedTwice } from './connectorCrowded'
 import { connectorHeat } from './connectorHeat'
 import { dropperDirection, dropperIdle, dropperRating } from './dropper'
 import { fuseMissing, fuseNuisance, fuseOverConductor, fusePlace } from './fuse'
@@ -23,7 +25,6 @@ import { fuseInterrupting, fuseVoltage } from './interrupting'
 import { fuseSelectivity, shortConductor } from './protection'
 import { stillLive, zoneInsulation } from './isolation'
 import {
-  alternatorOverdrawn,
   chargedElsewhere,
   chargerLoop,
   chargerUnset,

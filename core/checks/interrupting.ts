@@ -77,13 +77,15 @@ export const fuseInterrupting: Check = {
     const group = overBreaking(study).find(g => isOf(found, g[0]!))
     if (!group || group[0]!.guarded) return []
     const each = group.map(device =>
-      otherClass(
-        study,
-        device,
-        id =>
-          breaksAt(fuseClass(id), device.drivenV) >= device.behindA &&
-          ratedVolts(fuseClass(id)) >= highestV(study, device),
-      ),
+      device.kind === 'breaker'
+        ? strongerBreaker(study, device)
+        : otherClass(
+            study,
+            device,
+            id =>
+              breaksAt(fuseClass(id), device.drivenV) >= device.behindA &&
+              ratedVolts(fuseClass(id)) >= highestV(study, device),
+          ),
     )
     const swaps = each.every(s => s !== null) ? (each as Proposal[]) : []
     const all = swaps.length > 1 && {
@@ -92,6 +94,16 @@ export const fuseInterrupting: Check = {
     }
     return [...(all ? [all] : swaps), ...fastFuseBefore(study, group)]
   },
+}
+
+/** What direct-current breakers are sold to break, A. */
+const BREAKERS_BREAK_A = [3000, 5000, 10000] as const
+
+/** A breaker of the same rating that breaks what may hit it, and says so. */
+function strongerBreaker(study: Study, device: ShortDevice): Proposal | null {
+  const breakingA = BREAKERS_BREAK_A.find(a => a >= device.behindA)
+  const patch = breakingA === undefined ? null : setDevice(study.plan, device, 'breakingA', breakingA)
+  return patch && { label: `${device.ratedA} A breaker that breaks ${amps(breakingA!)} in its place`, patch }
 }
 
 /** The fuses that stand nearest to the sources made fast, current-limiting ones: they carry it for those behind. */

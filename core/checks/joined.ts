@@ -3,11 +3,13 @@ import { partAmps } from '../circuit/point'
 import { judgedLimit } from '../kinds/battery'
 import { conditionWords } from '../circuit/conditions'
 import { compile } from '../circuit/network'
+import { feedPart, freePorts, usualConductor } from '../edit/add'
 import { addItem, setItem } from '../edit/items'
+import type { Proposal } from '../fixes/proposal'
 import { isClosed, isSwitch } from '../graph/device'
-import { asKind, gives, kindOf, type Part } from '../kinds/index'
-import { nameOf, partIdOf } from '../plan/find'
-import { amps, volts } from '../units/show'
+import { asKind, gives, isLoad, kindOf, type Part } from '../kinds/index'
+import { nameOf, partById, partIdOf } from '../plan/find'
+import { amps, metres, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { placedOf, nominalEmf, nominalOhm } from './source'
@@ -163,10 +165,23 @@ export const island: Check = {
   fixes: (found, study) => {
     const lead = study.leadsOf(found.place).find(l => !isClosed(l))
     const item = lead?.inline?.find(i => isSwitch(i) && i.closed === false)
-    return lead && item
-      ? [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, { closed: true }) }]
-      : []
+    if (lead && item)
+      return [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, { closed: true }) }]
+    return study.leadsOf(found.place).length ? [] : leadFromFreePort(study, found.place)
   },
+}
+
+/** As far as a load stands from a block where nobody says, m. */
+const USUAL_M = 1.5
+
+/** A lead from a free port to a load that has none. */
+function leadFromFreePort(study: Study, partId: string): Proposal[] {
+  const { plan } = study
+  const part = partById(plan, partId)!
+  const port = isLoad(part) ? freePorts(plan)[0] : undefined
+  if (port === undefined) return []
+  const patch = feedPart(plan, part, { terminal: port, lengthM: USUAL_M, conductor: usualConductor(plan) })
+  return [{ label: `A lead from ${port} to ${nameOf(part)}`, patch, cost: `${metres(USUAL_M)} of lead` }]
 }
 
 const wayWords = (study: Study, partId: string) =>

@@ -7,7 +7,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { judgedLimit } from '../kinds/battery'
 import { chargersOf } from '../kinds/charging'
 import { asKind, isLoad, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
+import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import { listed } from '../units/words'
@@ -54,14 +54,27 @@ export const sourceOverBattery: Check = {
     }),
   fixes: (found, study) =>
     found.also!.flatMap((id): Proposal[] => {
-      const supply = asKind(partById(study.plan, id)!, 'supply')
+      const source = partById(study.plan, id)!
       const battery = asKind(partById(study.plan, found.place)!, 'battery')!
-      const { floatV } = chemistry(battery.chemistry)
-      const wanted = floatV && Number((floatV[1] * battery.seriesCells).toFixed(2))
-      const range = supply?.adjustable
-      if (!supply || !range || wanted === null || wanted < range.minV || wanted > range.maxV) return []
-      return [propose(`Set ${nameOf(supply)} to ${wanted} V`, setField(study.plan, supply.id, 'setV', wanted))]
+      return [setToFloat(study, source, battery), throughCharger(study, source, battery)].filter(p => p !== null)
     }),
+}
+
+/** A supply turned down to what the battery may be left on. */
+function setToFloat(study: Study, source: Part, battery: PartOf<'battery'>): Proposal | null {
+  const supply = asKind(source, 'supply')
+  const { floatV } = chemistry(battery.chemistry)
+  const wanted = floatV && Number((floatV[1] * battery.seriesCells).toFixed(2))
+  const range = supply?.adjustable
+  if (!supply || !range || wanted === null || wanted < range.minV || wanted > range.maxV) return null
+  return propose(`Set ${nameOf(supply)} to ${wanted} V`, setField(study.plan, supply.id, 'setV', wanted))
+}
+
+/** A DC-DC charger of the battery's chemistry between a source and the battery. */
+function throughCharger(study: Study, source: Part, battery: PartOf<'battery'>): Proposal | null {
+  const lead = study.leadsOf(source.id).find(l => l.from === source.id && partIdOf(l.to) === battery.id)
+  const mostA = judgedLimit(battery, 'maxChargeA')?.amps ?? 0
+  return lead ? addDcCharger(study.plan, lead, { source, battery, mostA }) : null
 }
 
 /** Sources that give on a battery's wire in a condition, and are no chargers with a setting. */
@@ -145,46 +158,6 @@ export const chargerUnset: Check = {
     const battery = asKind(partById(study.plan, found.also![0]!)!, 'battery')
     const set = battery && setTo(study, found.place, battery)
     return set ? [set] : []
-  },
-}
-
-export const alternatorOverdrawn: Check = {
-  id: 'alternator-overdrawn',
-  severities: ['fail'],
-  looksAt: 'engine on, charging; what is asked of each vehicle against what its alternator has to spare',
-  title: 'Alternator asked for more than it has to spare',
-  why:
-    'A low lithium bank takes all an alternator has, for hours: alternators are not made for that and burn, and the ' +
-    'starter battery is drawn down beside it. A DC-DC charger between them takes a fixed share.',
-  source: "the vehicle's alternatorSpareA",
-  find: study =>
-    partsOf(study.plan.parts, 'vehicle').flatMap((vehicle): Found[] => {
-      const point = study.points.find(p =>
-        p.sources.some(s => s.partId === vehicle.id && (s.limit === 'gives-most' || s.limit === 'overdrawn')),
-      )
-      if (!point || vehicle.alternatorSpareA === undefined) return []
-      const atV = study.solved.network.nodeOf.get(vehicle.id)
-      return [
-        {
-          severity: 'fail',
-          place: vehicle.id,
-          condition: point.condition.id,
-          title: `${nameOf(vehicle)} gives all of its ${amps(vehicle.alternatorSpareA)}`,
-          message:
-            `With ${conditionWords(study.plan, point.condition.id)} more is asked of ${nameOf(vehicle)} than the ` +
-            `${amps(vehicle.alternatorSpareA)} its alternator has to spare; its voltage falls to ` +
-            `${volts(point.volts[atV!]!)}.`,
-          numbers: { alternatorSpareA: vehicle.alternatorSpareA, atV: point.volts[atV!]! },
-        },
-      ]
-    }),
-  fixes: (found, study) => {
-    const vehicle = partById(study.plan, found.place)!
-    const battery = study.around(vehicle.id).flatMap(a => asKind(a.part, 'battery') ?? [])[0]
-    const lead = study.leadsOf(vehicle.id).find(l => l.from === vehicle.id)
-    const mostA = Math.min(found.numbers.alternatorSpareA!, (battery && judgedLimit(battery, 'maxChargeA')?.amps) ?? 0)
-    const between = battery && lead ? addDcCharger(study.plan, lead, { vehicle, battery, mostA }) : null
-    return between ? [between] : []
   },
 }
 

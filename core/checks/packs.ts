@@ -1,8 +1,10 @@
 import { chemistry } from '../catalog/chemistries'
 import { restedVolts } from '../battery/emf'
+import { addItem } from '../edit/items'
 import { setFields } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
 import { partsOf, type PartOf } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
+import { leadName, nameOf, partById, partIdOf } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -127,7 +129,7 @@ export const packsParallel: Check = {
   },
   fixes: (found, study) => {
     const battery = partById(study.plan, found.place) as Battery
-    if (found.numbers.surgeA === undefined || !battery.members) return []
+    if (found.numbers.surgeA === undefined || !battery.members) return apart(study, battery.id)
     const level = Math.max(...battery.members.map(m => m.restedV ?? 0))
     return [
       {
@@ -142,6 +144,15 @@ export const packsParallel: Check = {
       },
     ]
   },
+}
+
+/** A pack that does not go with the others, taken off their wire by a switch at its post. */
+function apart(study: Study, batteryId: string): Proposal[] {
+  const [lead, ...others] = study.leadsOf(batteryId)
+  if (!lead || others.length) return []
+  const end = partIdOf(lead.from) === batteryId ? 'from' : 'to'
+  const patch = addItem(study.plan, lead.id, { kind: 'switch', closed: false }, { end })
+  return [propose(`A switch in ${leadName(lead)}, open while the other pack feeds`, patch)]
 }
 
 function unlike(place: string, also: string[], packs: Pack[]): Found[] {

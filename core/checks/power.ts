@@ -2,6 +2,7 @@ import { conditionWords } from '../circuit/conditions'
 import { arrivalSpan, solvedPoints } from '../circuit/matrix'
 import { partAmps } from '../circuit/point'
 import { setField } from '../edit/set'
+import { largerPart } from '../fixes/parts'
 import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
@@ -199,6 +200,10 @@ export const usbCurrent: Check = {
       turnDownAny(study.plan, solved => {
         const source = partById(solved.plan, found.place)!
         return solvedPoints(solved).every(p => partAmps(solved.network, p, source) <= found.numbers.offeredA!)
+      }),
+      largerPart(study.plan, found.place, c => {
+        const offers = (c.voltages as { volts: number; amps: number }[] | undefined) ?? []
+        return offers.some(o => o.volts === found.numbers.offeredV && o.amps >= found.numbers.amps!)
       }),
     ].filter(p => p !== null),
 }

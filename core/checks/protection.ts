@@ -9,6 +9,8 @@ import { withstandI2t } from '../conductor/withstand'
 import { leadById, leadName, nameOf } from '../plan/find'
 import { workingTemperatures } from '../circuit/working'
 import type { Lead } from '../plan/schema'
+import type { Device } from '../graph/device'
+import type { Proposal } from '../fixes/proposal'
 import { deviceWords, type ConductorInShort, type Short } from '../short/study'
 import type { Study } from '../study/study'
 import { ampSquaredSeconds, amps, seconds } from '../units/show'
@@ -135,10 +137,23 @@ export const fuseSelectivity: Check = {
       d => d.place === found.also![0] && d.ratedA === found.numbers.upstreamA,
     )
     if (!device) return []
-    const slower = ['strip', 'strip-high'].find(
-      id => id !== device.type && fuseClass(id).ratingsA.includes(device.ratedA),
-    )
-    const patch = slower === undefined ? null : setDevice(study.plan, device, 'type', slower)
-    return patch ? [{ label: `A slower ${fuseClass(slower!).label} fuse upstream, ${device.ratedA} A`, patch }] : []
+    const lead = device.item === null ? undefined : leadById(study.plan, device.place)
+    if (device.kind === 'breaker') return []
+    const mostA = lead ? study.largestFuse(lead) : device.ratedA
+    return ['strip', 'strip-high'].flatMap(type => {
+      const ratings = fuseClass(type).ratingsA.filter(a => a >= device.ratedA && a <= mostA)
+      const isOther = (ratedA: number) => type !== device.type || ratedA !== device.ratedA
+      const tried = [...new Set([ratings[0], ratings.at(-1)])].filter(a => a !== undefined && isOther(a))
+      return tried.flatMap(ratedA => slowerFuse(study, device, type, ratedA!))
+    })
   },
+}
+
+/** A slower fuse of a class in a device's place. */
+function slowerFuse(study: Study, device: Device, type: string, ratedA: number): Proposal[] {
+  const classPatch = type === device.type ? [] : setDevice(study.plan, device, 'type', type)
+  const ratingPatch = ratedA === device.ratedA ? [] : setDevice(study.plan, device, 'ratedA', ratedA)
+  if (!classPatch || !ratingPatch) return []
+  const label = `A slower ${fuseClass(type).label} fuse upstream, ${ratedA} A`
+  return [{ label, patch: [...classPatch, ...ratingPatch] }]
 }

@@ -3,9 +3,12 @@ import { conditionWords } from '../circuit/conditions'
 import { largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
-import { kindOf } from '../kinds/index'
+import { kindOf, type Part } from '../kinds/index'
 import { graphOf } from '../graph/graph'
-import { nameOf, partById } from '../plan/find'
+import { moveToTerminal, withLargerPort } from '../fixes/parts'
+import { nameOf, partById, partIdOf } from '../plan/find'
+import type { Lead } from '../plan/schema'
+import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 
@@ -103,8 +106,35 @@ export const portRating: Check = {
       study.plan,
       solved => largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value <= found.numbers.ratedA!,
     )
-    return down ? [down] : []
+    return [down, ...largerPort(study, found.place, lead, found.numbers.amps!)].filter(p => p !== null)
   },
+}
+
+/** Ports that blocks are sold with, A. */
+const PORTS_A = [5, 10, 15, 20, 25, 30, 40] as const
+
+/** A terminal that gives more: another one of the same part, a block with larger ports, or a larger part. */
+function largerPort(study: Study, terminal: string, lead: Lead, amps: number): Proposal[] {
+  const part = partById(study.plan, partIdOf(terminal))!
+  const end = lead.from === terminal ? 'from' : 'to'
+  const name = terminal.slice(part.id.length + 1)
+  const index = partPorts(part).findIndex(p => p.id === name)
+  const nextA = PORTS_A.find(a => a >= amps)
+  const larger =
+    index < 0 || nextA === undefined || !kindOf(part).ports?.distributes
+      ? null
+      : propose(
+          `A ${kindOf(part).label} whose port gives ${nextA} A in its place`,
+          setField(study.plan, part.id, `${kindOf(part).ports!.field}.${index}.ratedA`, nextA),
+        )
+  return [moveToTerminal(study.plan, lead, end, amps), larger, withLargerPort(study.plan, part, name, amps)].filter(
+    p => p !== null,
+  )
+}
+
+const partPorts = (part: Part) => {
+  const field = kindOf(part).ports?.field
+  return field === undefined ? [] : ((part as unknown as Record<string, { id: string }[] | undefined>)[field] ?? [])
 }
 
 export const partWindow: Check = {

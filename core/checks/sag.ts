@@ -1,11 +1,14 @@
 import type { SolvedPlan } from '../circuit/matrix'
 import { conditionWords, loadsOf } from '../circuit/conditions'
 import { shortenUntil, thickenUntil } from '../fixes/conductor'
+import { largerPart } from '../fixes/parts'
+import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf, needs, partsOf } from '../kinds/index'
 import { powerShare } from '../kinds/radio'
 import { nameOf } from '../plan/find'
 import { figure } from '../units/number'
+import type { Study } from '../study/study'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
 
@@ -103,7 +106,8 @@ export const collapse: Check = {
   fixes: (found, study) => {
     const passes = (solved: SolvedPlan) => solved.points.every(p => p.status === 'ok')
     const leads = [...study.plan.leads].sort((a, b) => b.lengthM - a.lengthM).slice(0, 4)
-    return leads
+    const less = [turnDownAny(study.plan, passes), ...stifferBatteries(study)].filter(p => p !== null)
+    const shorter = leads
       .map(
         l =>
           thickenUntil(study.plan, l.id, passes) ??
@@ -111,5 +115,16 @@ export const collapse: Check = {
       )
       .filter((p): p is Proposal => p !== null)
       .slice(0, 2)
+    return [...shorter, ...less]
   },
 }
+
+/** Batteries of the catalogue like those there are, with less resistance inside. */
+const stifferBatteries = (study: Study): (Proposal | null)[] =>
+  partsOf(study.plan.parts, 'battery').map(({ id, chemistry, seriesCells, internalOhm }) =>
+    largerPart(
+      study.plan,
+      id,
+      c => c.chemistry === chemistry && c.seriesCells === seriesCells && Number(c.internalOhm) < internalOhm / 2,
+    ),
+  )

@@ -1,8 +1,11 @@
 import { chargesToV } from '../kinds/charging'
 import { panelsOn } from '../kinds/controller'
-import { kindOf } from '../kinds/index'
+import { setFields } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
+import { asKind, kindOf, type PartOf } from '../kinds/index'
 import { CELLS_WARMER_C, SILICON_PER_C } from '../kinds/panel'
-import { nameOf } from '../plan/find'
+import { nameOf, partById } from '../plan/find'
+import type { Study } from '../study/study'
 import { celsius, volts } from '../units/show'
 import { controllers } from './batteries'
 import type { Check, Found } from './check'
@@ -44,4 +47,16 @@ export const panelHotVoltage: Check = {
         },
       ]
     }),
+  fixes: (found, study) => {
+    const panel = asKind(partById(study.plan, found.also![0]!)!, 'panel')
+    return panel && !panel.members ? [twoInSeries(study, panel)] : []
+  },
+}
+
+/** A second panel like it, in series: twice the volts at the same amps. */
+function twoInSeries(study: Study, panel: PartOf<'panel'>): Proposal {
+  const { openCircuitV, shortCircuitA, maxPowerV, maxPowerA } = panel
+  const one = { string: 1, openCircuitV, shortCircuitA, maxPowerV, maxPowerA }
+  const doubled = { openCircuitV: 2 * openCircuitV, maxPowerV: 2 * maxPowerV, members: [one, one] }
+  return propose(`A second ${nameOf(panel)}, in series with it`, setFields(study.plan, panel.id, doubled))
 }

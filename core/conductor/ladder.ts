@@ -11,3 +11,17 @@ export function thickerSizes<T extends ConductorSize>(conductor: T): T[] {
   }
   return AWG_LADDER.filter(awg => isThicker({ awg })).map(awg => ({ ...conductor, awg: awgInPlan(awg) }))
 }
+
+/** The same kind of conductor in every thinner size one can buy, next first. */
+export function thinnerSizes<T extends ConductorSize>(conductor: T): T[] {
+  const area = conductorMm2(conductor)
+  const isThinner = (size: ConductorSize) => conductorMm2(size) < area * 0.999
+  if (conductor.mm2 !== undefined) {
+    return MM2_LADDER.filter(mm2 => isThinner({ mm2 }))
+      .map(mm2 => ({ ...conductor, mm2 }))
+      .reverse()
+  }
+  return AWG_LADDER.filter(awg => isThinner({ awg }))
+    .map(awg => ({ ...conductor, awg: awgInPlan(awg) }))
+    .reverse()
+}

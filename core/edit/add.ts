@@ -103,6 +103,12 @@ export function addPartAt(
   return { patch: [...withPart, ...appendLead(joined), ...fitPortFuse(plan, added, terminal, lead)], id: added.id }
 }
 
+/** A lead to a part that the plan has already, from a terminal, with its port's fuse made to fit. */
+export function feedPart(plan: Plan, part: Part, { terminal, ...lead }: NewLead & { terminal: string }): Patch {
+  const landing = kindOf(part).entry?.(part) ?? part.id
+  return [...addLeadBetween(plan, terminal, landing, lead), ...fitPortFuse(plan, part, terminal, lead)]
+}
+
 /** The port's fuse made to fit what the part takes and what the conductor carries. */
 function fitPortFuse(plan: Plan, part: Part, terminal: string, { conductor }: NewLead): Patch {
   const sink = kindOf(part).sink?.(part, true)

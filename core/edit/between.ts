@@ -1,6 +1,6 @@
 import { kindOf, type Part } from '../kinds/index'
 import { freeId, leadById, nameOf } from '../plan/find'
-import type { Lead, Plan } from '../plan/schema'
+import type { Conductor, Lead, Plan } from '../plan/schema'
 import { appendLead, appendPart, fittingEnds, identified } from './add'
 import { landEnd } from './ends'
 import type { LeadEnd } from './items'
@@ -71,6 +71,8 @@ export interface BeforeEnd {
   far: { terminal: string; connector: string }
   tailM: number
   tailName: string
+  /** Unsaid: that of the lead. */
+  tailConductor?: Conductor
   /** Connector at the tail's far end; unsaid: what the lead had there. */
   tailEnd?: string
 }
@@ -85,7 +87,7 @@ export function putBeforeEnd(plan: Plan, lead: Lead, put: BeforeEnd): Patch {
     from: far.terminal,
     to: lead[end],
     lengthM: put.tailM,
-    conductor: lead.conductor,
+    conductor: put.tailConductor ?? lead.conductor,
     ends: ends({ connector: far.connector, method: 'crimp' }, fitted),
   }
   return [

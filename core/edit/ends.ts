@@ -33,7 +33,12 @@ export function setTerminalConnector(plan: Plan, terminal: string, connectorId: 
 }
 
 /** A figure of a fuse or breaker where it sits; null where the plan cannot say it there. */
-export function setDevice(plan: Plan, device: Device, field: 'ratedA' | 'type', value: unknown): Patch | null {
+export function setDevice(
+  plan: Plan,
+  device: Device,
+  field: 'ratedA' | 'type' | 'breakingA',
+  value: unknown,
+): Patch | null {
   if (device.item !== null) return setItem(plan, leadById(plan, device.place)!.id, device.item, { [field]: value })
   const opener = graphOf(plan).terminals.get(device.place)?.fields?.opener
   if (opener === undefined || (opener === '' && field === 'type')) return null

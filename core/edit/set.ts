@@ -9,7 +9,8 @@ type Json = Record<string, unknown>
 const pointer = (root: string, keys: readonly string[]) =>
   [root, ...keys.map(k => k.replaceAll('~', '~0').replaceAll('/', '~1'))].join('/')
 
-const hasKey = (value: unknown, key: string) => typeof value === 'object' && value !== null && key in value
+const hasKey = (value: unknown, key: string) =>
+  typeof value === 'object' && value !== null && (value as Json)[key] !== undefined
 
 /**
  * Sets a value at a dotted path of an object that stands at a pointer. What is missing on the way is made; undefined

@@ -36,20 +36,39 @@ export function addController(plan: Plan, lead: Lead, panel: PartOf<'panel'>, ba
   return made && before(plan, battery, { ...made, amps: row.part.maxChargeA }, row)
 }
 
-/** A DC-DC charger between a vehicle and a battery: the largest whose current the battery takes. */
+/**
+ * A DC-DC charger between a vehicle or a supply and a battery: the largest whose current the battery takes. On a
+ * vehicle it starts with the engine.
+ */
 export function addDcCharger(
   plan: Plan,
   lead: Lead,
-  { vehicle, battery, mostA }: { vehicle: Part; battery: Battery; mostA: number },
+  { source, battery, mostA }: { source: Part; battery: Battery; mostA: number },
 ): Proposal | null {
-  const rows = converter.catalogue.filter(
-    r => r.part.charges && r.part.maxOutA <= mostA && suits(r.part.charges.chemistries, battery),
-  )
-  const row = rows.sort((a, b) => b.part.maxOutA - a.part.maxOutA)[0]
-  if (!row || lead.from !== vehicle.id || lead.return === 'chassis' || !asKind(vehicle, 'vehicle')) return null
-  const part = { ...row.part, charges: { ...row.part.charges!, set: battery.chemistry }, ignition: true, lockOut: true }
+  const rows = converter.catalogue
+    .filter(r => r.part.charges && suits(r.part.charges.chemistries, battery))
+    .sort((a, b) => b.part.maxOutA - a.part.maxOutA)
+  const row = rows.find(r => r.part.maxOutA <= mostA) ?? smaller(rows.at(-1), mostA)
+  const isVehicle = asKind(source, 'vehicle') !== null
+  if (!row || lead.from !== source.id || lead.return === 'chassis' || !(isVehicle || asKind(source, 'supply')))
+    return null
+  const set = { ...row.part.charges!, set: battery.chemistry }
+  const part = { ...row.part, charges: set, ...(isVehicle && { ignition: true }), lockOut: true }
   const made = putBetween(plan, lead.id, part as never, 'dcdc')
   return made && before(plan, battery, { ...made, amps: row.part.maxOutA }, row)
+}
+
+/** Charge currents under the catalogue's least that DC-DC chargers are sold with, A. */
+const SMALL_A = [5, 8, 10, 15] as const
+
+type Row = (typeof converter.catalogue)[number]
+
+/** A charger like one of the catalogue's, of a smaller current. */
+function smaller(row: Row | undefined, mostA: number): Row | null {
+  const maxOutA = SMALL_A.filter(a => a <= mostA).at(-1)
+  return row && maxOutA !== undefined
+    ? { ...row, label: `DC-DC charger, ${maxOutA} A`, part: { ...row.part, maxOutA } }
+    : null
 }
 
 /** A device in the lead to a battery, with a fuse at the battery where the lead on from it has none. */

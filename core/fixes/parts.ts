@@ -1,11 +1,12 @@
 import { connector, STRONGER_CONNECTORS } from '../catalog/connectors'
-import { freePortsOf } from '../edit/add'
+import { counterpart, freePortsOf } from '../edit/add'
 import { fitEnd, landEnd, setTerminalConnector } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'
-import { replacePart } from '../edit/set'
+import { replacePart, setField } from '../edit/set'
 import { graphOf } from '../graph/graph'
-import { kindOf } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { asKind, kindOf, type Part } from '../kinds/index'
+import type { Terminal } from '../kinds/kind'
+import { leadName, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
 
@@ -74,4 +75,49 @@ export function moveToFreePort(plan: Plan, lead: Lead, end: LeadEnd): Proposal |
     label: `Move ${lead.name ?? lead.id} to the free port ${free.slice(part.id.length + 1)} of ${nameOf(part)}`,
     patch: landEnd(plan, lead, end, free),
   }
+}
+
+/** Another free terminal of the same part that gives the current, with the end made to fit it. */
+export function moveToTerminal(plan: Plan, lead: Lead, end: LeadEnd, amps: number): Proposal | null {
+  const graph = graphOf(plan)
+  const partId = partIdOf(lead[end])
+  const gives = (t: Terminal) => {
+    const ratings = [t.ratedA, t.connector === undefined ? null : connector(t.connector).ratedA]
+    return t.id !== lead[end] && !graph.leadsAt(t.id).length && ratings.every(r => (r ?? Infinity) >= amps)
+  }
+  const other = graph.terminalsOf(partId).find(gives)
+  if (!other) return null
+  const fitted = other.connector === undefined ? [] : fitEnd(plan, lead, end, counterpart(other.connector))
+  return { label: `Move ${leadName(lead)} to ${other.id}`, patch: [...landEnd(plan, lead, end, other.id), ...fitted] }
+}
+
+/** What two parts of one kind have in common besides their size, where they say it: they do the same job. */
+const SAME_JOB = ['topology', 'outV', 'setV', 'chemistry', 'seriesCells', 'type'] as const
+
+/** What converters are sold to give, A. */
+const CONVERTERS_A = [5, 10, 15, 20, 25, 30, 40, 60] as const
+
+/**
+ * The catalogue's next part that does the same job and gives the current at a terminal; else a converter like it of the
+ * next size.
+ */
+export function withLargerPort(plan: Plan, part: Part, terminal: string, amps: number): Proposal | null {
+  const now = part as unknown as Record<string, unknown>
+  const nextA = CONVERTERS_A.find(a => a >= amps)
+  const scaled =
+    asKind(part, 'converter') && nextA !== undefined
+      ? {
+          label: `A ${kindOf(part).label} of ${nextA} A in place of ${nameOf(part)}`,
+          patch: setField(plan, part.id, 'maxOutA', nextA),
+        }
+      : null
+  const row = largerPart(plan, part.id, candidate => {
+    const isSame = SAME_JOB.every(field => candidate[field] === now[field])
+    const as = { ...candidate, id: part.id } as unknown as Part
+    const port = kindOf(as)
+      .terminals(as, graphOf(plan).landings)
+      .find(t => t.id === `${part.id}.${terminal}`)
+    return isSame && port?.ratedA !== undefined && port.ratedA >= amps
+  })
+  return row ?? scaled
 }

@@ -4,43 +4,50 @@ import type { Radio } from '../kinds/radio'
 import { setField, setFields } from '../edit/set'
 import { nameOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
+import { percent } from '../units/show'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
 
-/** A radio's lower power levels, highest first: those listed, or estimated ones where it lists none. */
-function lowerLevels(radio: Radio): { powerW: number; activeA: number; estimated: boolean }[] {
-  if (radio.draw.model !== 'constant-current' || radio.powerW === undefined) return []
-  const { idleA, activeA } = radio.draw
-  const set = radio.powerW
-  if (radio.levels) {
-    return radio.levels
-      .filter(l => l.powerW < set)
-      .sort((a, b) => b.powerW - a.powerW)
-      .map(l => ({ ...l, estimated: false }))
-  }
-  // A linear output stage: its current above idle goes with the root of its power.
-  return [0.8, 0.5, 0.25, 0.1].map(share => {
-    const powerW = Number((set * share).toPrecision(2))
-    return {
-      powerW,
-      activeA: Number((idleA + (activeA - idleA) * Math.sqrt(powerW / set)).toFixed(1)),
-      estimated: true,
-    }
-  })
+/** A level a radio may be turned down to. */
+interface Level {
+  /** Of the power it is set to. */
+  share: number
+  activeA: number
+  /** Unsaid where the radio does not say its power. */
+  powerW?: number
+  estimated: boolean
 }
 
-export function setPower(
-  plan: Plan,
-  radio: Radio,
-  level: { powerW: number; activeA: number; estimated: boolean },
-): Proposal {
-  const patch = setFields(plan, radio.id, { powerW: level.powerW, 'draw.activeA': level.activeA })
+/** Shares of its power that a radio may be turned down to, where it lists no levels. */
+const SHARES = [0.8, 0.5, 0.25, 0.1] as const
+
+/** A radio's lower power levels, highest first: those listed, or estimated ones where it lists none. */
+function lowerLevels(radio: Radio): Level[] {
+  if (radio.draw.model !== 'constant-current') return []
+  const { idleA, activeA } = radio.draw
+  const { powerW: set, levels } = radio
+  if (levels && set !== undefined) {
+    return levels
+      .filter(l => l.powerW < set)
+      .sort((a, b) => b.powerW - a.powerW)
+      .map(l => ({ ...l, share: l.powerW / set, estimated: false }))
+  }
+  // A linear output stage: its current above idle goes with the root of its power.
+  return SHARES.map(share => ({
+    share,
+    activeA: Number((idleA + (activeA - idleA) * Math.sqrt(share)).toFixed(1)),
+    ...(set !== undefined && { powerW: Number((set * share).toPrecision(2)) }),
+    estimated: true,
+  }))
+}
+
+export function setPower(plan: Plan, radio: Radio, { share, activeA, powerW, estimated }: Level): Proposal {
+  const patch = setFields(plan, radio.id, { ...(powerW !== undefined && { powerW }), 'draw.activeA': activeA })
+  const to = powerW === undefined ? `${percent(share)} of its power` : `${powerW} W`
   return {
-    label: `Turn ${nameOf(radio)} down to ${level.powerW} W`,
+    label: `Turn ${nameOf(radio)} down to ${to}`,
     patch,
-    cost:
-      `−${(10 * Math.log10(radio.powerW! / level.powerW)).toFixed(1)} dB ` +
-      `signal${level.estimated ? `, current estimated at ${level.activeA} A` : ''}`,
+    cost: `−${(-10 * Math.log10(share)).toFixed(1)} dB signal${estimated ? `, current estimated at ${activeA} A` : ''}`,
   }
 }
 

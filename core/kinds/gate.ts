@@ -88,7 +88,7 @@ export const gate: PartKind<Gate> = {
       ? chargeOutput(`${part.id}.battery`, part, {
           maxA: part.chargeA,
           field: 'chargeA',
-          choicesA: part.chargeAmps ?? [],
+          ...(part.chargeAmps && { choicesA: part.chargeAmps }),
         })
       : null,
   switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' }),

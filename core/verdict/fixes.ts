@@ -1,14 +1,12 @@
-import { SEVERITIES, type Severity } from '../checks/check'
 import { CHECKS } from '../checks/index'
+import type { Severity } from '../checks/check'
 import type { Study } from '../study/study'
 import type { Proposal } from '../fixes/proposal'
-import { applyEdit, type Patch } from '../edit/patch'
-import { judge, subjectOf, type Finding, type Verdict } from './verdict'
+import { completed, isMended, type Completed } from './consequences'
+import type { Finding, Verdict } from './verdict'
 
 /** What the plan would show once a fix is taken. */
 export interface After {
-  /** The finding it was offered for is gone, or less than it was. */
-  solves: boolean
   /** Findings that would then be left, as `check place`. */
   findings: string[]
   /** Findings that the fix brings, or makes more severe: the thing it makes worse. */
@@ -24,47 +22,46 @@ export interface Fix extends Proposal {
 const byId = new Map(CHECKS.map(c => [c.id, c]))
 
 /**
- * The fixes of a finding, each solved again. Offered is what mends it, and brings no danger and no failure; what brings
- * less than that stands last.
+ * The fixes of a finding, each with its consequences and solved again. Offered is what mends it, and brings no danger
+ * and no failure; what brings less than that stands last.
  */
 export function fixesOf(finding: Finding, study: Study, before: Verdict): Fix[] {
-  const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
-  return proposals
-    .flatMap((proposal): Fix[] => {
-      const after = afterPatch(study, proposal.patch, finding, before)
-      return after && holds(after) ? [{ ...proposal, after }] : []
-    })
+  return completedFixes(finding, study, before)
+    .map((fix): Fix => ({ ...fix.proposal, after: afterOf(fix, before) }))
     .sort((a, b) => a.after.worse.length - b.after.worse.length)
 }
 
-const holds = ({ solves, worse }: After) => solves && !worse.some(w => w.severity === 'danger' || w.severity === 'fail')
-
-function afterPatch(study: Study, patch: Patch, finding: Finding, before: Verdict): After | null {
-  const edit = applyEdit(study.plan, patch)
-  if (!edit.ok) return null
-  const { verdict } = judge(edit.plan)
-  const subject = (f: Finding) => subjectOf(f.check, f)
-  const earlier = new Map(before.findings.map(f => [subject(f), f]))
-  const isWorse = (f: Finding, was: Finding) => SEVERITIES.indexOf(f.severity) < SEVERITIES.indexOf(was.severity)
-  const worse = verdict.findings.filter(f => {
-    const was = earlier.get(subject(f))
-    return !was || isWorse(f, was)
+/** The same as they are solved, in the check's order. */
+export function completedFixes(finding: Finding, study: Study, before: Verdict): Completed[] {
+  const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
+  return proposals.flatMap(proposal => {
+    const fix = completed(study, finding, proposal, before)
+    return fix && isMended(finding, fix.verdict) && holds(fix) ? [fix] : []
   })
-  const left = verdict.findings.filter(f => subject(f) === subject(finding))
+}
+
+const holds = ({ worse }: Completed) => !worse.some(w => w.severity === 'danger' || w.severity === 'fail')
+
+function afterOf({ verdict, worse }: Completed, before: Verdict): After {
   return {
-    solves: left.every(f => isWorse(finding, f)),
     findings: verdict.findings.map(f => `${f.check} ${f.place}`),
     worse: worse.map(({ check, place, severity, title }) => ({ check, place, severity, title })),
     arrivals: Object.fromEntries(
       Object.entries(verdict.arrivals).flatMap(([id, span]) => {
         const was = before.arrivals[id]
-        const changed =
-          !was !== !span ||
-          (was &&
-            span &&
-            (Math.abs(was.low.value - span.low.value) >= 1e-3 || Math.abs(was.high.value - span.high.value) >= 1e-3))
-        return changed ? [[id, span && { lowV: span.low.value, highV: span.high.value }]] : []
+        return hasMoved(was ?? null, span) ? [[id, span && { lowV: span.low.value, highV: span.high.value }]] : []
       }),
     ),
   }
+}
+
+type Span = Verdict['arrivals'][string]
+
+/** A voltage that changes by less is the same, V. */
+const SAME_V = 1e-3
+
+function hasMoved(was: Span, span: Span): boolean {
+  if (!was || !span) return was !== span
+  const apart = (end: 'low' | 'high') => Math.abs(was[end].value - span[end].value)
+  return apart('low') >= SAME_V || apart('high') >= SAME_V
 }

@@ -41,7 +41,7 @@ export const SUN_PLANS: readonly HardPlan[] = [
         ],
       }),
     bad: ['danger fuse-interrupting c', 'fail load-terminal ctl.load'],
-    told: ['caution charge-rate-low ctl', 'caution radio-on-load-terminal ctl.load'],
+    told: ['caution radio-on-load-terminal ctl.load'],
   },
   {
     name: 'cold Voc 2x22.5 over 50',

@@ -55,7 +55,7 @@ describe('which device goes between', () => {
   const control = (pack: PartOf<'battery'>, openCircuitV: number, lead = way('sun'), low = 0) =>
     addController(within([pack, sun(openCircuitV)], lead, low), lead, sun(openCircuitV), pack)?.label ?? null
   const charge = (pack: PartOf<'battery'>, mostA: number, lead = way('eng')) =>
-    addDcCharger(within([pack, car], lead), lead, { vehicle: car, battery: pack, mostA })?.label ?? null
+    addDcCharger(within([pack, car], lead), lead, { source: car, battery: pack, mostA })?.label ?? null
 
   it('a controller stands the panel on the coldest morning, and not just at 25 °C', () => {
     expect(control(bank(), 60)).toContain('75 V')
@@ -76,7 +76,8 @@ describe('which device goes between', () => {
   })
   it('a DC-DC charger gives no more than may be taken, and just that much is let', () => {
     expect(charge(bank(), 20)).toContain('20 A')
-    expect(charge(bank(), 19.9)).toBeNull()
+    expect(charge(bank(), 19.9)).toContain('15 A')
+    expect(charge(bank(), 4.9)).toBeNull()
   })
   it('nothing is put into a lead drawn the other way round, or that returns through a chassis', () => {
     expect(control(bank(), 30, { ...way('bat'), to: 'sun' } as Lead)).toBeNull()

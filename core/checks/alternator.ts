@@ -1,0 +1,66 @@
+import { conditionWords } from '../circuit/conditions'
+import { setField } from '../edit/set'
+import { addDcCharger } from '../fixes/charge'
+import { propose, type Proposal } from '../fixes/proposal'
+import { judgedLimit } from '../kinds/battery'
+import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
+import { nameOf, partById } from '../plan/find'
+import type { Study } from '../study/study'
+import { amps, volts } from '../units/show'
+import type { Check, Found } from './check'
+
+export const alternatorOverdrawn: Check = {
+  id: 'alternator-overdrawn',
+  severities: ['fail'],
+  looksAt: 'engine on, charging; what is asked of each vehicle against what its alternator has to spare',
+  title: 'Alternator asked for more than it has to spare',
+  why:
+    'A low lithium bank takes all an alternator has, for hours: alternators are not made for that and burn, and the ' +
+    'starter battery is drawn down beside it. A DC-DC charger between them takes a fixed share.',
+  source: "the vehicle's alternatorSpareA",
+  find: study =>
+    partsOf(study.plan.parts, 'vehicle').flatMap((vehicle): Found[] => {
+      const point = study.points.find(p =>
+        p.sources.some(s => s.partId === vehicle.id && (s.limit === 'gives-most' || s.limit === 'overdrawn')),
+      )
+      if (!point || vehicle.alternatorSpareA === undefined) return []
+      const atV = study.solved.network.nodeOf.get(vehicle.id)
+      return [
+        {
+          severity: 'fail',
+          place: vehicle.id,
+          condition: point.condition.id,
+          title: `${nameOf(vehicle)} gives all of its ${amps(vehicle.alternatorSpareA)}`,
+          message:
+            `With ${conditionWords(study.plan, point.condition.id)} more is asked of ${nameOf(vehicle)} than the ` +
+            `${amps(vehicle.alternatorSpareA)} its alternator has to spare; its voltage falls to ` +
+            `${volts(point.volts[atV!]!)}.`,
+          numbers: { alternatorSpareA: vehicle.alternatorSpareA, atV: point.volts[atV!]! },
+        },
+      ]
+    }),
+  fixes: (found, study) => {
+    const vehicle = partById(study.plan, found.place)!
+    const battery = study.around(vehicle.id).flatMap(a => asKind(a.part, 'battery') ?? [])[0]
+    const lead = study.leadsOf(vehicle.id).find(l => l.from === vehicle.id)
+    const mostA = Math.min(found.numbers.alternatorSpareA!, (battery && judgedLimit(battery, 'maxChargeA')?.amps) ?? 0)
+    const between = battery && lead ? addDcCharger(study.plan, lead, { source: vehicle, battery, mostA }) : null
+    return [between, ...smallerChargers(study, vehicle, found.numbers.alternatorSpareA!)].filter(p => p !== null)
+  },
+}
+
+/** Charge currents that DC-DC chargers are sold with, A. */
+const DC_CHARGERS_A = [10, 15, 20, 25, 30, 40] as const
+/** What a DC-DC charger takes more than it gives: its losses, and a starter battery under what it charges to. */
+const TAKES_MORE = 1.3
+
+/** The DC-DC chargers on a vehicle, each as a smaller one that leaves the alternator something. */
+function smallerChargers(study: Study, vehicle: Part, spareA: number): Proposal[] {
+  return study.around(vehicle.id).flatMap(({ part }): Proposal[] => {
+    const output = kindOf(part).charge?.(part, study.around)
+    const smaller = DC_CHARGERS_A.filter(a => output && a < output.maxA && a * TAKES_MORE <= spareA).at(-1)
+    if (!output || smaller === undefined) return []
+    const label = `A ${smaller} A DC-DC charger in place of ${nameOf(part)}`
+    return [propose(label, setField(study.plan, part.id, output.fields.current, smaller))]
+  })
+}
