@@ -19,7 +19,7 @@ const LAYERS = [
   ['verdict'],
   ['size', 'noise'],
   ['sheets', 'picture'],
-  ['schools'],
+  ['schools', 'mend'],
   ['formats'],
 ]
 

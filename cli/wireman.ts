@@ -6,6 +6,7 @@ import { comb } from './commands/comb'
 import { exportPlan } from './commands/export'
 import { short } from './commands/short'
 import { size } from './commands/size'
+import { mend } from './commands/mend'
 import { solve } from './commands/solve'
 
 /** The command line: judges and solves a station's DC power path. */
@@ -20,7 +21,7 @@ const schema: Command = {
   },
 }
 
-const COMMANDS = [check, solve, short, size, exportPlan, comb, choke, schema]
+const COMMANDS = [check, mend, solve, short, size, exportPlan, comb, choke, schema]
 
 const helpOf = (command: Command) => `  ${usage(command)}\n      ${command.help.replaceAll('\n', '\n      ')}`
 const HELP = `wireman: judges and solves a station's DC power path from the command line.

@@ -15,10 +15,10 @@ import InlineToken from '../edit/InlineToken.vue'
 import FindingsPanel from '../findings/FindingsPanel.vue'
 import TopBar from '../shell/TopBar.vue'
 import ConditionBar from './ConditionBar.vue'
+import MindLines from './MindLines.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
 import { layoutPath } from '#core/picture/layout'
-import { cautionsAt } from '#core/sheets/cautions'
 import { useToken } from '../edit/useToken'
 import { useKeys, type Direction } from './useKeys'
 import { useSavedOnLeave } from './useSavedOnLeave'
@@ -30,6 +30,7 @@ const StaircaseChart = defineAsyncComponent(() => import('./StaircaseChart.vue')
 const EditPanel = defineAsyncComponent(() => import('../edit/EditPanel.vue'))
 const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
 const SizeDialog = defineAsyncComponent(() => import('./SizeDialog.vue'))
+const MendDialog = defineAsyncComponent(() => import('../mend/MendDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
 const station = useStation()
@@ -44,6 +45,7 @@ const editing = ref<string | null>(null)
 const topBar = ref<InstanceType<typeof TopBar>>()
 const adding = ref(false)
 const sizing = ref(false)
+const mending = ref(false)
 const addAt = ref<string | null>(null)
 const missing = ref('')
 
@@ -168,18 +170,13 @@ useKeys({
     u: station.undo,
     r: station.redo,
     w: () => (condition.value = 'worst'),
+    m: () => (mending.value = true),
     s: () => (sizing.value = true),
     c: () => view('proof'),
     b: () => view('build'),
     q: () => view('quiet'),
     '?': () => topBar.value?.showKeys(),
   },
-})
-
-/** The dangers of the chosen part. */
-const minds = computed(() => {
-  const part = station.plan && selected.value ? partById(station.plan, partIdOf(selected.value)) : undefined
-  return part ? cautionsAt(station.plan!, part) : []
 })
 
 const dark = computed(() => preferences.chosen.theme === 'dark')
@@ -195,6 +192,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
     <main>
       <div v-if="station.plan" class="does">
         <button class="plain" @click="startAdding(null)">Add <kbd>A</kbd></button
+        ><button class="plain" @click="mending = true">Mend all <kbd>M</kbd></button
         ><button class="plain" @click="sizing = true">Size it <kbd>S</kbd></button>
       </div>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
@@ -239,7 +237,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
           </p>
         </template>
       </section>
-      <p v-for="line in minds" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
+      <MindLines v-if="station.plan" :plan="station.plan" :selected="selected" />
       <EditPanel
         v-if="editing && station.plan"
         :key="editing"
@@ -286,6 +284,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       :plan="station.plan"
       :load="shownLoad"
       :edit="station.edit" />
+    <MendDialog v-if="station.plan && mending" v-model:visible="mending" :plan="station.plan" :edit="station.edit" />
     <AddDialog
       v-if="station.plan"
       v-model:visible="adding"
@@ -326,12 +325,6 @@ main > .does {
   z-index: 3;
   background: var(--paper);
   padding-left: 0.5rem;
-}
-main > .mind {
-  margin: 0;
-  padding: 0.2rem 1rem;
-  font-size: 0.85rem;
-  border-top: 1px solid var(--line);
 }
 .dock {
   height: 245px;

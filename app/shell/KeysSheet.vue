@@ -12,6 +12,7 @@ const keys: [string[], string][] = [
   [['U'], 'undo (also Ctrl Z)'],
   [['R'], 'redo (also Ctrl Y)'],
   [['W'], 'worst of all states'],
+  [['M'], 'mend all: whole ways side by side'],
   [['S'], 'size it: least weight, cost or drop'],
   [['C'], 'short circuit: what opens, what survives'],
   [['Q'], 'quiet: noise and its cure'],

@@ -9,6 +9,7 @@ import { shownOf, type Shown } from '#core/picture/shown'
 import { buildSheet, type BuildSheet } from '#core/sheets/build'
 import { sideOf, type Side } from '#core/schools/compare'
 import type { ShelfItem } from '#core/shelf/item'
+import { mend, type MendOptions, type MendResult } from '#core/mend/mend'
 import { shortStudy, type ShortStudy } from '#core/short/study'
 import { sizePlan, type SizeOptions, type SizeResult } from '#core/size/size'
 import { fixesOf, type Fix } from '#core/verdict/fixes'
@@ -31,6 +32,8 @@ export interface CoreApi {
   shorts: (plan: Plan) => ShortStudy
   size: (plan: Plan, options: SizeOptions) => SizeResult
   compare: (plans: Plan[]) => Side[]
+  /** Tells how many plans it has tried as it goes on. */
+  mend: (plan: Plan, options: Omit<MendOptions, 'onProgress'>) => MendResult
 }
 
 let study: Study | null = null
@@ -81,10 +84,15 @@ const api: CoreApi = {
   shorts: plan => shortStudy(plan),
   size: (plan, options) => sizePlan(plan, options),
   compare: plans => plans.map(sideOf),
+  mend: (plan, options) => mend(plan, { ...options, onProgress: tried => tell(tried) }),
 }
 
+/** Where a method tells how far it is. */
+let tell: (done: number) => void = () => {}
+
 /** Calls a method of the API by name. */
-export function answer(method: string, args: unknown[]): unknown {
+export function answer(method: string, args: unknown[], progress: (done: number) => void = () => {}): unknown {
+  tell = progress
   const call = api[method as keyof CoreApi] as ((...args: unknown[]) => unknown) | undefined
   if (!call) throw new Error(`no method ${method}`)
   return call(...args)

@@ -6,6 +6,14 @@ interface Waiting {
   timer: ReturnType<typeof setTimeout>
 }
 
+/** What a worker says: how far it is, or its answer, or why there is none. */
+interface Message {
+  id: number
+  result?: unknown
+  error?: string
+  progress?: number
+}
+
 /** A call that was let go: the worker was restarted for something newer. */
 export class Dropped extends Error {}
 
@@ -26,6 +34,8 @@ export class CoreClient {
   private worker: Worker | null = null
   private readonly waiting = new Map<number, Waiting>()
   private next = 1
+  /** Told how far a call is, by those methods that say so. */
+  onProgress: ((done: number) => void) | null = null
 
   constructor(private readonly start: StartWorker = startCore) {}
 
@@ -72,10 +82,14 @@ export class CoreClient {
   private running(): Worker {
     if (this.worker) return this.worker
     const worker = this.start()
-    worker.onmessage = (event: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
-      const { id, result, error } = event.data
+    worker.onmessage = (event: MessageEvent<Message>) => {
+      const { id, result, error, progress } = event.data
       const call = this.waiting.get(id)
       if (!call) return
+      if (progress !== undefined) {
+        this.onProgress?.(progress)
+        return
+      }
       this.waiting.delete(id)
       clearTimeout(call.timer)
       if (error === undefined) call.resolve(result)

@@ -1,6 +1,8 @@
 import { conditionWords } from '../circuit/conditions'
+import type { SolvedPlan } from '../circuit/matrix'
 import { setField } from '../edit/set'
 import { addDcCharger } from '../fixes/charge'
+import { turnDownAny } from '../fixes/power'
 import { propose, type Proposal } from '../fixes/proposal'
 import { judgedLimit } from '../kinds/battery'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
@@ -45,7 +47,10 @@ export const alternatorOverdrawn: Check = {
     const lead = study.leadsOf(vehicle.id).find(l => l.from === vehicle.id)
     const mostA = Math.min(found.numbers.alternatorSpareA!, (battery && judgedLimit(battery, 'maxChargeA')?.amps) ?? 0)
     const between = battery && lead ? addDcCharger(study.plan, lead, { source: vehicle, battery, mostA }) : null
-    return [between, ...smallerChargers(study, vehicle, found.numbers.alternatorSpareA!)].filter(p => p !== null)
+    const carries = (solved: SolvedPlan) =>
+      solved.points.every(p => p.sources.every(s => s.partId !== vehicle.id || s.limit === undefined))
+    const less = turnDownAny(study.plan, carries)
+    return [between, less, ...smallerChargers(study, vehicle, found.numbers.alternatorSpareA!)].filter(p => p !== null)
   },
 }
 

@@ -1,9 +1,13 @@
 import { connector } from '../catalog/connectors'
 import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
-import { propose } from '../fixes/proposal'
+import { largestAmps, type SolvedPlan } from '../circuit/matrix'
+import { solvedAfter } from '../fixes/conductor'
+import { turnDownAny } from '../fixes/power'
+import { propose, type Proposal } from '../fixes/proposal'
 import { deviceAt, devicesIn, type Device } from '../graph/device'
 import { leadName } from '../plan/find'
+import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
@@ -64,6 +68,18 @@ export const fuseOverContact: Check = {
     const device = landing && fuseOf(study, landing)
     const { fitsA } = found.numbers
     const patch = device && fitsA !== undefined ? setDevice(study.plan, device, 'ratedA', fitsA) : null
-    return patch ? [propose(`A ${fitsA} A ${device!.kind}`, patch)] : []
+    if (patch) return [propose(`A ${fitsA} A ${device!.kind}`, patch)]
+    return device && landing ? lessPower(study, device, landing.lead, found.numbers.contactA!) : []
   },
+}
+
+/** Less power, so that a fuse carries the current which the contact stands. */
+function lessPower(study: Study, device: Device, lead: Lead, contactA: number): Proposal[] {
+  const through = (solved: SolvedPlan) => largestAmps(solved, solved.network.branchOfLead.get(lead.id)).value
+  const less = turnDownAny(study.plan, solved => smallerFits(device, contactA, through(solved)) !== null)
+  const next = less && solvedAfter(study.plan, less.patch)
+  const fitsA = next ? smallerFits(device, contactA, through(next)) : null
+  const fuse = fitsA === null ? null : setDevice(study.plan, device, 'ratedA', fitsA)
+  if (!less || !fuse) return []
+  return [{ ...less, label: `${less.label}, with a ${fitsA} A ${device.kind}`, patch: [...less.patch, ...fuse] }]
 }

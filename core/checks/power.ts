@@ -151,13 +151,19 @@ export const usbVoltage: Check = {
   fixes: (found, study) => usbProposals(study, found.also![0]!),
 }
 
-/** A bank that has the voltage its trigger asks for, or a trigger that asks for the next one the bank has. */
+/**
+ * A bank that has the voltage its trigger asks for, or a trigger that asks for the next one the bank has: that alone
+ * where the bank gives what is asked and it is too little.
+ */
 export function usbProposals(study: Study, sourceId: string): Proposal[] {
   const source = asKind(partById(study.plan, sourceId), 'usbSource')
   const trigger = source && study.around(source.id).flatMap(a => asKind(a.part, 'trigger') ?? [])[0]
-  if (!source || !trigger || delivered(source, trigger.requestV).volts === trigger.requestV) return []
+  if (!source || !trigger) return []
   const wanted = trigger.requestV
-  const other = usbSource.catalogue.find(r => delivered({ ...r.part, id: 'x' }, wanted).volts === wanted)
+  const isGiven = delivered(source, wanted).volts === wanted
+  const other = isGiven
+    ? undefined
+    : usbSource.catalogue.find(r => delivered({ ...r.part, id: 'x' }, wanted).volts === wanted)
   const next = source.voltages
     .map(o => o.volts)
     .filter(v => v > wanted)

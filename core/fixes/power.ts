@@ -96,3 +96,19 @@ export function setSupplyUntil(
   }
   return null
 }
+
+/** What radios transmit with less of in one plan than in another, dB; differences that nobody hears are none. */
+export function signalGivenUp(start: Plan, plan: Plan): { name: string; dB: number }[] {
+  return partsOf(start.parts, 'radio').flatMap(was => {
+    const now = asKind(partById(plan, was.id), 'radio')
+    const dB = now ? 10 * Math.log10(powerRatio(was, now)) : 0
+    return Math.abs(dB) < 0.05 ? [] : [{ name: nameOf(was), dB }]
+  })
+}
+
+/** Of the power that a radio gave; by the square of what its sender takes where it says no power. */
+function powerRatio(was: Radio, now: Radio): number {
+  if (was.powerW !== undefined && now.powerW !== undefined) return now.powerW / was.powerW
+  const sendingA = (radio: Radio) => kindOf(radio).sink!(radio, true).value - kindOf(radio).sink!(radio, false).value
+  return (sendingA(now) / sendingA(was)) ** 2
+}

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { figure } from '../units/number'
 import { amps, ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
 import type { Around, PartKind } from './kind'
+import { trigger } from './trigger'
 
 export const usbSourceSchema = z.strictObject({
   id,
@@ -139,4 +140,16 @@ export const usbSource: PartKind<UsbSource> = {
       ],
     },
   ],
+}
+
+/**
+ * The catalogue's trigger that asks a USB source for the highest voltage it offers up to a limit, V; null for a source
+ * of another kind, which gives without being asked.
+ */
+export function askedBy(source: { kind: string }, mostV: number): string | null {
+  if (source.kind !== 'usbSource') return null
+  const offered = new Set((source as UsbSource).voltages.map(v => v.volts))
+  const rows = trigger.catalogue.filter(r => offered.has(r.part.requestV))
+  const fitting = rows.filter(r => r.part.requestV <= mostV).sort((a, b) => b.part.requestV - a.part.requestV)
+  return (fitting[0] ?? rows[0])?.id ?? null
 }

@@ -3,7 +3,8 @@ import { fittingRatings } from '../fuse/fuse'
 import { ampacityA } from '../conductor/ampacity'
 import { conductorMm2 } from '../conductor/resistance'
 import { ampsAbout } from '../kinds/draw'
-import { kindOf, KINDS, type Part } from '../kinds/index'
+import { isLoad, kindOf, KINDS, needs, type Part } from '../kinds/index'
+import { askedBy } from '../kinds/usbSource'
 import { FORMAT, VERSION, type Conductor, type Lead, type Plan } from './schema'
 import { DEFAULT_AMBIENT_C } from './schema'
 
@@ -65,16 +66,42 @@ export function startPlan(answers: Answers): Plan | null {
     carriesA: ampacityA(conductor, 'open', DEFAULT_AMBIENT_C.high),
     connector: connectorFor(conductor),
   }
+  const asked = askerFor(source, parts)
   const totalA = parts.reduce((sum, p) => sum + activeAmps(p), 0)
   return {
     format: FORMAT,
     version: VERSION,
     name: answers.name,
     site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
-    parts: [source, blockFor(parts, totalA, wire), ...parts],
-    leads: [mainLead(source, totalA, wire), ...parts.map((part, i) => loadLead(part, i, wire))],
+    parts: [source, ...(asked ? [asked] : []), blockFor(parts, totalA, wire), ...parts],
+    leads: [
+      ...(asked ? [cable(source, asked)] : []),
+      mainLead(asked ?? source, totalA, wire),
+      ...parts.map((part, i) => loadLead(part, i, wire)),
+    ],
   }
 }
+
+/** What asks the source for a voltage that every load stands, where it gives one only when asked. */
+function askerFor(source: Part, loads: readonly Part[]): Part | null {
+  const mostV = Math.min(...loads.map(l => (isLoad(l) ? needs(l).maxV : Infinity)))
+  const rowId = askedBy(source, mostV)
+  return rowId === null ? null : partFromCatalogue(rowId, 'trg')
+}
+
+/** A USB cable between a source and its trigger. */
+const cable = (source: Part, asked: Part): Lead => ({
+  id: 'usb',
+  name: 'USB cable',
+  from: entryOf(source).id,
+  to: entryOf(asked).id,
+  lengthM: 0.5,
+  conductor: { awg: 22, insulationC: 80 },
+  ends: {
+    from: { connector: ontoEntry(source), method: 'solder' },
+    to: { connector: ontoEntry(asked), method: 'solder' },
+  },
+})
 
 /** The wire at hand, and what goes with it. */
 interface Wire {
@@ -124,11 +151,11 @@ function mainLead(source: Part, totalA: number, { conductor, carriesA, connector
   return {
     id: 'main',
     name: 'main lead',
-    from: entryOf(source).id,
+    from: exitOf(source),
     to: 'blk.feed',
     lengthM: 1,
     conductor,
-    ends: { from: { connector: ontoEntry(source), method: 'crimp' }, to: { connector, method: 'crimp' } },
+    ends: { from: { connector: onto(exitOf(source), source), method: 'crimp' }, to: { connector, method: 'crimp' } },
     inline: [{ id: 'f1', kind: 'fuse', ...mainFuse(totalA, carriesA), atM: FUSE_AT_POST_M, legs: 'positive' }],
   }
 }
@@ -149,10 +176,19 @@ function entryOf(part: Part) {
   return terminals.find(t => t.id === kindOf(part).entry?.(part)) ?? terminals[0]!
 }
 
-/** What goes onto a part's entry: its own family, a fork under a screw. */
-function ontoEntry(part: Part): string {
-  const terminal = entryOf(part).connector ?? 'screw'
-  return terminal === 'screw' || terminal === 'post-4mm' ? 'fork' : terminal
+/** The terminal by which what a part gives leaves it. */
+function exitOf(part: Part): string {
+  const out = kindOf(part).between?.[1]
+  return out === undefined ? entryOf(part).id : `${part.id}.${out}`
+}
+
+const ontoEntry = (part: Part) => onto(entryOf(part).id, part)
+
+/** What goes onto a terminal: its own family, a fork under a screw. */
+function onto(terminalId: string, part: Part): string {
+  const terminals = kindOf(part).terminals(part, [])
+  const connector = terminals.find(t => t.id === terminalId)?.connector ?? 'screw'
+  return connector === 'screw' || connector === 'post-4mm' ? 'fork' : connector
 }
 
 /** The smallest fuse that carries the load; failing that by the conductor, the largest the conductor allows. */

@@ -100,14 +100,20 @@ function keyOf(item: ShelfItem): string {
   }
 }
 
-/** What the plan needs less what the shelf has. Rows of which there is enough stay, with nothing to buy. */
-export function shoppingList(plan: Plan, shelf: readonly ShelfItem[]): ShoppingRow[] {
+/** How much there is on a shelf of each thing, and the price that it says, by the thing's key. */
+export function stockOf(shelf: readonly ShelfItem[]): { has: Map<string, number>; price: Map<string, number> } {
   const has = new Map<string, number>()
   const price = new Map<string, number>()
   for (const item of shelf) {
     has.set(keyOf(item), (has.get(keyOf(item)) ?? 0) + (item.what === 'conductor' ? item.metres : item.count))
     if (item.cost !== undefined) price.set(keyOf(item), item.cost)
   }
+  return { has, price }
+}
+
+/** What the plan needs less what the shelf has. Rows of which there is enough stay, with nothing to buy. */
+export function shoppingList(plan: Plan, shelf: readonly ShelfItem[]): ShoppingRow[] {
+  const { has, price } = stockOf(shelf)
   return needsOf(plan).map(({ key, what, unit, count, unitCost }) => {
     const there = Math.min(count, has.get(key) ?? 0)
     const buy = Number((count - there).toFixed(2))

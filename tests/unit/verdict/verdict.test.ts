@@ -93,7 +93,8 @@ describe('fixes', () => {
       'Move HF radio 1.4 m closer',
       'Turn HF radio down to 50 W, with a 20 A fuse',
       // A regulator of 13.8 V draws more as the pack empties: more than the block and both its fuses carry.
-      'Step-up-and-down (buck-boost) 13.8 V, 25 A, before HF radio, with a distribution block rated 60 A in its place, ' +
+      'Step-up-and-down (buck-boost) 13.8 V, 25 A, before HF radio, ' +
+        'with a distribution block rated 60 A in its place, ' +
         '60 A fuse in place of 50 A and 40 A fuse in place of 30 A',
     ])
     expect(fixes[0]!.cost).toBe('+126 g copper')
