@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Patch } from '#core/edit/patch'
 import type { MendWay } from '#core/mend/mend'
 import type { MendAim } from '#core/mend/tally'
@@ -33,6 +33,12 @@ watch(
   },
   { immediate: true },
 )
+
+/** Steps that are in every way: what sets one apart from the others stands out. */
+const shared = computed(() => {
+  const [first, ...others] = (result.value?.ways ?? []).map(w => new Set(w.steps.map(s => s.label)))
+  return new Set(others.length ? [...first!].filter(label => others.every(o => o.has(label))) : first)
+})
 
 function take(way: MendWay) {
   wrong.value = props.edit(way.patch, `mend all: ${way.title}`)[0]?.wrong ?? ''
@@ -69,7 +75,7 @@ function take(way: MendWay) {
     <p v-else-if="result.isClean" class="calm">Nothing to mend: every check in the list passed in every condition.</p>
     <template v-else>
       <div class="ways">
-        <WayColumn v-for="way in result.ways" :key="way.id" :way="way" @take="take(way)" />
+        <WayColumn v-for="way in result.ways" :key="way.id" :way="way" :shared="shared" @take="take(way)" />
       </div>
       <div v-if="result.reasons.length" class="none" role="alert">
         <b>{{ result.ways.length ? 'Not all of it can be mended.' : 'No way was found.' }}</b>

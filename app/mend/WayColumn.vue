@@ -7,7 +7,7 @@ import { counted } from '#core/units/words'
 import SeverityMark from '../findings/SeverityMark.vue'
 
 /** One whole way: what it changes, what arrives then, what it weighs and costs, what has to be got, what remains. */
-const props = defineProps<{ way: MendWay }>()
+const props = defineProps<{ way: MendWay; /** Steps that every way takes. */ shared: ReadonlySet<string> }>()
 const emit = defineEmits<{ take: [] }>()
 
 const signed = (value: number, digits = 0) =>
@@ -32,7 +32,11 @@ const arrivals = computed(() => Object.values(props.way.arrivals).filter(a => a 
     </p>
     <ol>
       <li v-for="step in way.steps" :key="step.label">
-        {{ step.label }}<span v-if="step.cost" class="quiet"> · {{ step.cost }}</span>
+        <component :is="shared.has(step.label) ? 'span' : 'b'">{{ step.label }}</component><span
+          v-if="step.cost"
+          class="quiet">
+          · {{ step.cost }}</span
+        >
       </li>
     </ol>
     <table v-if="arrivals.length">
@@ -42,7 +46,7 @@ const arrivals = computed(() => Object.values(props.way.arrivals).filter(a => a 
       <tbody>
         <tr v-for="a in arrivals" :key="a.name">
           <th scope="row">{{ a.name }}</th>
-          <td>{{ volts(a.lowV) }}–{{ volts(a.highV) }}</td>
+          <td>{{ fixed(a.lowV, 2) }}–{{ volts(a.highV) }}</td>
         </tr>
       </tbody>
     </table>

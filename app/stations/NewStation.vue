@@ -5,7 +5,8 @@ import { catalogueOf, startingSources, startPlan } from '#core/plan/starter'
 import type { Conductor, Plan } from '#core/plan/schema'
 import { readConductor } from '#core/units/conductor'
 import { readQuantity } from '#core/units/quantity'
-import { judge } from '#core/verdict/verdict'
+import { counted } from '#core/units/words'
+import { useMend } from '../mend/useMend'
 import ternRock from '../../demo/tern-rock-light.json'
 import heron from '../../demo/narrowboat-heron.json'
 import moor from '../../demo/moor-walk-kit.json'
@@ -13,7 +14,7 @@ import cleanBench from '../../demo/clean-bench.json'
 import { readPlan } from '#core/plan/faults'
 import { usePreferences } from '../stores/preferences'
 
-/** A station from four questions, or from a demo; says at once what the path would show. */
+/** A station from four questions, mended before it is made, or from a demo. */
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ create: [plan: Plan] }>()
 const { chosen } = usePreferences()
@@ -60,7 +61,27 @@ const plan = computed<Plan | null>(() => {
   })
   return read.ok ? read.plan : null
 })
-const findings = computed(() => (plan.value ? judge(plan.value).verdict.findings : []))
+const { result, isBusy, look } = useMend()
+watch(
+  [visible, () => JSON.stringify(plan.value)],
+  () => {
+    if (visible.value && plan.value) void look(plan.value, { for: 'change', shelf: [], ownedOnly: false })
+  },
+  { immediate: true },
+)
+/** What is made: the station of the answers, mended. */
+const mended = computed(() => (isBusy.value ? null : (result.value?.ways[0]?.plan ?? plan.value)))
+const preview = computed(() => {
+  if (!plan.value) return 'Choose at least one thing to power.'
+  if (isBusy.value || !result.value) return 'Making it sound…'
+  const { left, ways } = result.value
+  const titles = (list: { title: string }[]) => list.map(l => l.title).join('; ')
+  if (left.length) return `Not possible as asked: ${titles(left.slice(0, 2))}. Another source, or less on it?`
+  const [way] = ways
+  if (!way) return 'Passes every check as it stands.'
+  const changes = way.steps.map(s => s.label).join('; ')
+  return `Passes every check, with ${counted(way.steps.length, 'change')} to what you said: ${changes}.`
+})
 const caution = computed(() => {
   const part = sources.find(s => s.id === source.value)?.part
   return typeof part?.chemistry === 'string'
@@ -115,18 +136,10 @@ function demo(file: unknown) {
     </div>
     <template #footer>
       <p class="preview">
-        <template v-if="plan">{{
-          findings.length
-            ? `${findings.length} thing${findings.length > 1 ? 's' : ''} to mend to begin with: ${findings
-                .slice(0, 2)
-                .map(f => f.title)
-                .join('; ')}${findings.length > 2 ? ' …' : ''}`
-            : 'Passes every check as it stands.'
-        }}</template>
-        <template v-else>Choose at least one thing to power.</template>
+        {{ preview }}
       </p>
       <Button v-for="d in demos" :key="d.name" :label="d.name" severity="secondary" size="small" @click="demo(d)" />
-      <Button label="Make the station" :disabled="!plan" @click="plan && emit('create', plan)" />
+      <Button label="Make the station" :disabled="!plan || !mended" @click="mended && emit('create', mended)" />
     </template>
   </Dialog>
 </template>

@@ -96,6 +96,24 @@ describe('a station', () => {
     await page.locator('[data-part="qrp"]').waitFor()
   })
 
+  it('M mends all: three ways side by side, one taken as one step and undone', async () => {
+    await openDemo('Tern Rock')
+    await says('3 things to mend')
+    await page.keyboard.press('m')
+    const ways = page.locator('article.way')
+    await ways.nth(2).waitFor()
+    expect(await ways.locator('h3').allTextContents()).toEqual([
+      'Other gear, all else as it is',
+      'Turn HF radio down to 50 W',
+      'Move HF radio 1.4 m closer',
+    ])
+    await ways.nth(1).getByText('Nothing is left to mend.').waitFor()
+    await ways.nth(1).getByRole('button', { name: 'Take this way' }).click()
+    await says('Nothing to mend')
+    await page.keyboard.press('Control+z')
+    await says('3 things to mend')
+  })
+
   it('arrows walk the path, Delete removes, and undo brings back', async () => {
     await openDemo('Tern Rock')
     await page.locator('.row[data-part="hf"] > g').click()
@@ -222,9 +240,10 @@ describe('stations', () => {
     await page.getByRole('button', { name: 'Make the station' }).click()
     await page.waitForURL(/\/station\//)
     await page.locator('[data-part="vhf"]').waitFor()
+    await says('Nothing to mend')
     await page.getByRole('link', { name: 'Build sheet' }).click()
     await page.getByRole('heading', { name: 'Cut list' }).waitFor()
-    expect(await page.locator('.cut tbody tr').count()).toBe(3)
+    expect(await page.locator('.cut tbody tr').count()).toBeGreaterThanOrEqual(3)
     await page.emulateMedia({ media: 'print' })
     expect(await page.locator('.top').isVisible()).toBe(false)
     for (const paper of ['A4', 'Letter'] as const) {
