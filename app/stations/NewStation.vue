@@ -97,30 +97,39 @@ function demo(file: unknown) {
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="New station" :style="{ width: '46rem' }" :draggable="false">
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="New station"
+    :style="{ width: '62rem', maxWidth: '96vw' }"
+    :draggable="false">
     <div class="questions">
       <label class="title">Name <InputText v-model="name" size="small" maxlength="200" autofocus /></label>
       <fieldset>
         <legend>1. What do you power?</legend>
-        <div v-for="load in loads" :key="load.id" class="load">
-          <span>{{ load.label }}</span>
-          <span class="count"
-            ><button
-              class="plain"
-              :aria-label="`One ${load.label} less`"
-              :disabled="!counts[load.id]"
-              @click="step(load.id, -1)">
-              −</button
-            ><b>{{ counts[load.id] ?? 0 }}</b
-            ><button class="plain" :aria-label="`One ${load.label} more`" @click="step(load.id, 1)">+</button></span
-          >
+        <div class="loads">
+          <div v-for="load in loads" :key="load.id" class="load">
+            <span>{{ load.label }}</span>
+            <span class="count"
+              ><button
+                class="plain"
+                :aria-label="`One ${load.label} less`"
+                :disabled="!counts[load.id]"
+                @click="step(load.id, -1)">
+                −</button
+              ><b>{{ counts[load.id] ?? 0 }}</b
+              ><button class="plain" :aria-label="`One ${load.label} more`" @click="step(load.id, 1)">+</button></span
+            >
+          </div>
         </div>
       </fieldset>
       <fieldset>
         <legend>2. From what?</legend>
-        <label v-for="s in sources" :key="s.id" class="choice"
-          ><input v-model="source" type="radio" name="source" :value="s.id" /> {{ s.label }}</label
-        >
+        <div class="sources">
+          <label v-for="s in sources" :key="s.id" class="choice"
+            ><input v-model="source" type="radio" name="source" :value="s.id" /> {{ s.label }}</label
+          >
+        </div>
         <p class="caution">{{ caution }}</p>
       </fieldset>
       <fieldset class="short">
@@ -134,10 +143,9 @@ function demo(file: unknown) {
         <em v-if="!conductor.ok" role="alert">{{ conductor.wrong }}</em>
       </fieldset>
     </div>
+    <p class="preview" aria-live="polite">{{ preview }}</p>
     <template #footer>
-      <p class="preview">
-        {{ preview }}
-      </p>
+      <span class="or">Or begin with a made-up one:</span>
       <Button v-for="d in demos" :key="d.name" :label="d.name" severity="secondary" size="small" @click="demo(d)" />
       <Button label="Make the station" :disabled="!plan || !mended" @click="mended && emit('create', mended)" />
     </template>
@@ -147,8 +155,8 @@ function demo(file: unknown) {
 <style scoped>
 .questions {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0.9rem 1.4rem;
+  grid-template-columns: 1.15fr 1fr;
+  gap: 0.9rem 1.8rem;
 }
 .title {
   grid-column: 1 / -1;
@@ -196,10 +204,23 @@ legend {
   margin-top: 0.4rem;
 }
 .preview {
-  margin-right: auto;
+  margin: 1rem 0 0;
+  min-height: 2.6em;
   color: var(--ink-2);
-  font-size: 0.9rem;
-  max-width: 19rem;
+}
+.loads {
+  columns: 2;
+  column-gap: 1.4rem;
+}
+.load {
+  break-inside: avoid;
+}
+.sources {
+  columns: 2;
+}
+.or {
+  color: var(--ink-3);
+  margin-right: auto;
 }
 em {
   display: block;
@@ -211,6 +232,10 @@ em {
 @media (max-width: 760px) {
   .questions {
     grid-template-columns: 1fr;
+  }
+  .loads,
+  .sources {
+    columns: 1;
   }
 }
 </style>

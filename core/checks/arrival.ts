@@ -105,9 +105,8 @@ export const arrivalUnder: Check = {
     if (!stairs) return []
     const wires = stairs.steps.filter(s => s.kind === 'wire').sort((a, b) => b.dropV - a.dropV)
     const [worst, next] = wires
-    const single = worst && thickenUntil(study.plan, worst.place, passes)
     return [
-      single ?? (worst && next ? thickenPath(study.plan, [worst.place, next.place], passes) : null),
+      ...thickerWires(study, worst?.place, next?.place, passes),
       worst ? shortenUntil(study.plan, worst.place, movedBy(study, stairs, worst.place, load), passes) : null,
       turnDownUntil(study.plan, load.id, passes),
       setSupplyUntil(study.plan, stairs.sourceId, 1, passes),
@@ -115,6 +114,18 @@ export const arrivalUnder: Check = {
       ...usbProposals(study, stairs.sourceId),
     ].filter((p): p is Proposal => Boolean(p))
   },
+}
+
+/** The lead that drops most made thicker, or the next one; where neither does alone, both. */
+function thickerWires(
+  study: Study,
+  worst: string | undefined,
+  next: string | undefined,
+  passes: (solved: SolvedPlan) => boolean,
+): (Proposal | null)[] {
+  const alone = [worst, next].map(id => (id === undefined ? null : thickenUntil(study.plan, id, passes)))
+  if (alone.some(p => p !== null) || worst === undefined || next === undefined) return alone
+  return [thickenPath(study.plan, [worst, next], passes)]
 }
 
 /** A converter before the load that holds its voltage, where its nominal one is that of the catalogue's regulators. */
@@ -248,8 +259,7 @@ export const drop: Check = {
     if (!worst) return []
     const passes = (solved: SolvedPlan) => !drop.find(new Study(solved)).some(f => f.place === radio.id)
     return [
-      thickenUntil(study.plan, worst.place, passes) ??
-        (next ? thickenPath(study.plan, [worst.place, next.place], passes) : null),
+      ...thickerWires(study, worst.place, next?.place, passes),
       shortenUntil(study.plan, worst.place, movedBy(study, stairs!, worst.place, radio), passes),
       turnDownUntil(study.plan, radio.id, passes),
     ].filter((p): p is Proposal => Boolean(p))

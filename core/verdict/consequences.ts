@@ -32,7 +32,8 @@ const WANTED = /\/(powerW|draw|lengthM|usableFraction|stopV|charged|follows|load
 
 const keepsWhatIsWanted = ({ patch }: Proposal) => !patch.some(op => WANTED.test(op.path))
 
-const rank = (f: Finding) => SEVERITIES.indexOf(f.severity)
+/** 0 for a danger, 3 for a note. */
+export const severityRank = (f: Finding) => SEVERITIES.indexOf(f.severity)
 const subject = (f: Finding) => subjectOf(f.check, f)
 
 /** Findings that were not there, or were less severe. */
@@ -40,13 +41,13 @@ export function worseThan(before: Verdict, after: Verdict): Finding[] {
   const earlier = new Map(before.findings.map(f => [subject(f), f]))
   return after.findings.filter(f => {
     const was = earlier.get(subject(f))
-    return !was || rank(f) < rank(was)
+    return !was || severityRank(f) < severityRank(was)
   })
 }
 
 /** Whether a finding is gone from a verdict, or less than it was. */
 export const isMended = (finding: Finding, after: Verdict): boolean =>
-  after.findings.every(f => subject(f) !== subject(finding) || rank(f) > rank(finding))
+  after.findings.every(f => subject(f) !== subject(finding) || severityRank(f) > severityRank(finding))
 
 /**
  * A proposal with its consequences: a thicker lead brings the contacts that take it, a larger fuse what stands behind

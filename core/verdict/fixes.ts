@@ -2,7 +2,7 @@ import { CHECKS } from '../checks/index'
 import type { Severity } from '../checks/check'
 import type { Study } from '../study/study'
 import type { Proposal } from '../fixes/proposal'
-import { completed, isMended, type Completed } from './consequences'
+import { completed, isMended, severityRank, type Completed } from './consequences'
 import type { Finding, Verdict } from './verdict'
 
 /** What the plan would show once a fix is taken. */
@@ -22,8 +22,8 @@ export interface Fix extends Proposal {
 const byId = new Map(CHECKS.map(c => [c.id, c]))
 
 /**
- * The fixes of a finding, each with its consequences and solved again. Offered is what mends it, and brings no danger
- * and no failure; what brings less than that stands last.
+ * The fixes of a finding, each with its consequences and solved again. Offered is what mends it and holds; what brings
+ * something less stands last.
  */
 export function fixesOf(finding: Finding, study: Study, before: Verdict): Fix[] {
   return completedFixes(finding, study, before)
@@ -36,11 +36,16 @@ export function completedFixes(finding: Finding, study: Study, before: Verdict):
   const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
   return proposals.flatMap(proposal => {
     const fix = completed(study, finding, proposal, before)
-    return fix && isMended(finding, fix.verdict) && holds(fix) ? [fix] : []
+    return fix && isMended(finding, fix.verdict) && holds(fix, finding) ? [fix] : []
   })
 }
 
-const holds = ({ worse }: Completed) => !worse.some(w => w.severity === 'danger' || w.severity === 'fail')
+/**
+ * Nothing that it brings is as bad as what it mends, and no danger and no failure at all: so every fix taken leaves
+ * less of the worst, and taking fixes ends.
+ */
+const holds = ({ worse }: Completed, finding: Finding) =>
+  worse.every(w => w.severity !== 'danger' && w.severity !== 'fail' && severityRank(w) > severityRank(finding))
 
 function afterOf({ verdict, worse }: Completed, before: Verdict): After {
   return {
