@@ -2,10 +2,11 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { isLoad } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
+import { shelfFor } from '#core/shelf/item'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
-import type { Aim, SizeResult, Stock } from '#core/size/size'
+import type { Aim, Relaxed, SizeResult, Stock } from '#core/size/size'
 import { useShelf } from '../stores/shelf'
 import { useStation } from '../stores/station'
 
@@ -23,6 +24,12 @@ const aims: { id: Aim; label: string }[] = [
 const aim = ref<Aim>('weight')
 const row = ref<string>('all')
 const ownedOnly = ref(false)
+/** Limits that are let go, for this plan as it stands. */
+const relaxed = ref<Relaxed[]>([])
+watch(
+  () => props.plan,
+  () => (relaxed.value = []),
+)
 const rows = computed(() => [
   { id: 'all', label: 'the whole plan' },
   ...props.plan.parts.filter(isLoad).map(p => ({ id: p.id, label: `the way to ${nameOf(p)}` })),
@@ -34,12 +41,12 @@ watch(visible, open => {
   if (open) row.value = rows.value.some(r => r.id === props.load) && row.value !== 'all' ? props.load! : 'all'
 })
 watch(
-  [visible, aim, row, ownedOnly, () => props.plan],
+  [visible, aim, row, ownedOnly, relaxed, () => props.plan],
   async () => {
     if (!visible.value) return
     result.value = null
     const owned = ownedOnly.value
-      ? shelf.items.flatMap((i): Stock[] =>
+      ? shelfFor(props.plan, shelf.items).flatMap((i): Stock[] =>
           i.what === 'conductor'
             ? [
                 {
@@ -55,19 +62,20 @@ watch(
             : [],
         )
       : undefined
-    const asked = `${aim.value}${row.value}${ownedOnly.value}`
+    const asked = `${aim.value}${row.value}${ownedOnly.value}${relaxed.value.join()}`
     const start = performance.now()
     const made = await station.core
       .call('size', props.plan, {
         for: aim.value,
         ...(row.value !== 'all' && { row: row.value }),
         ...(owned && { owned }),
+        ...(relaxed.value.length && { relax: relaxed.value }),
       })
       .catch((error: Error) => {
         wrong.value = error.message
         return null
       })
-    if (asked !== `${aim.value}${row.value}${ownedOnly.value}`) return
+    if (asked !== `${aim.value}${row.value}${ownedOnly.value}${relaxed.value.join()}`) return
     result.value = made
     took.value = performance.now() - start
   },
@@ -152,13 +160,13 @@ const kilos = (g: number) => (g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.t
         }}
       </h3>
       <ul class="changes">
-        <li v-for="c in result.changes" :key="c.place + c.what">{{ c.words }}</li>
+        <li v-for="c in result.changes" :key="c.words">{{ c.words }}</li>
       </ul>
       <p class="quiet">
         {{
           result.exact
-            ? 'Proven least: no other choice of sizes passes every limit with less.'
-            : 'A good choice, not proven least: the plan is no tree, or a stock ran short.'
+            ? 'Proven least: no other choice of sizes and fuses passes every limit with less.'
+            : 'A good choice, not proven least: no tree, a stock ran short, or fuses that drop less might help.'
         }}
       </p>
     </template>
@@ -167,6 +175,14 @@ const kilos = (g: number) => (g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.t
       <ul>
         <li v-for="o in result.obstacles" :key="o">{{ o }}</li>
       </ul>
+      <template v-if="result.yields">
+        <p>{{ result.yields.words }}.</p>
+        <Button
+          :label="result.yields.relax === 'share' ? 'Let the share go here' : 'Let those contacts be'"
+          severity="secondary"
+          size="small"
+          @click="relaxed = [...relaxed, result.yields.relax]" />
+      </template>
     </div>
     <p v-if="wrong" class="wrong">{{ wrong }}</p>
     <template #footer>

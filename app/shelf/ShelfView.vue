@@ -8,6 +8,7 @@ import type { ShelfItem } from '#core/shelf/item'
 import { waysToJoin } from '#core/shelf/ways'
 import { readConductor } from '#core/units/conductor'
 import { readQuantity, showLength } from '#core/units/quantity'
+import { counted } from '#core/units/words'
 import { download } from '../shell/download'
 import Icon from '../shell/Icon.vue'
 import { usePreferences } from '../stores/preferences'
@@ -25,6 +26,9 @@ const GROUPS = [
   { what: 'adapter', title: 'Adapters' },
   { what: 'pack', title: 'Packs' },
 ] as const
+/** Things that came with the sample stations. */
+const madeUp = computed(() => shelf.items.filter(i => i.madeUp).length)
+const clearMadeUp = () => void shelf.save(shelf.items.filter(i => !i.madeUp))
 const groups = computed(() => GROUPS.map(g => ({ ...g, items: shelf.items.filter(i => i.what === g.what) })))
 
 function words(item: ShelfItem): string {
@@ -149,6 +153,11 @@ const mates = computed(() => !ways.value.length)
       <p class="quiet">
         What lies in the drawer. Sizing can keep to it, adapters are looked for in it first, and the shopping list
         leaves it out.
+      </p>
+      <p v-if="madeUp" class="quiet">
+        {{ counted(madeUp, 'thing') }} here came with the sample stations and
+        {{ madeUp === 1 ? 'counts' : 'count' }} for those alone.
+        <button class="plain" @click="clearMadeUp">Clear them</button>
       </p>
       <p v-if="shelf.problem || wrong" class="wrong" role="alert">{{ shelf.problem || wrong }}</p>
       <div v-if="refused.length" class="refused" role="alert">

@@ -1,5 +1,5 @@
 import type { ShelfItem } from '../../core/shelf/item'
-import { sizePlan, type Aim, type SizeResult, type Stock } from '../../core/size/size'
+import { sizePlan, type Aim, type Relaxed, type SizeResult, type Stock } from '../../core/size/size'
 import { percent } from '../../core/units/show'
 import { complain, out, printJson, refuse, type Command } from '../command'
 import { readPlan, readShelf } from '../inputs'
@@ -11,11 +11,13 @@ export const size: Command = {
     for: { value: 'AIM', oneOf: ['weight', 'cost', 'drop'] },
     row: { value: 'LOAD' },
     shelf: { value: 'SHELF.csv' },
+    relax: { value: 'LIMIT', oneOf: ['share', 'contacts'] },
     json: {},
   },
   help: `Conductors, fuses and port places that pass every limit with the least of it (weight, unless another is named):
 the patched plan and the difference. --row: only what lies on the way to one load. --shelf: only conductors of a
-shelf's CSV. Exit 1: nothing fits.`,
+shelf's CSV. --relax: without the plan's share of drop, or with contacts that do not take their wire now.
+Exit 1: nothing fits.`,
   run(call) {
     const plan = readPlan(call)
     const shelf = readShelf(call)
@@ -25,11 +27,15 @@ shelf's CSV. Exit 1: nothing fits.`,
     const result = sizePlan(plan, {
       for: (call.value('for') ?? 'weight') as Aim,
       ...(row !== undefined && { row }),
+      ...(call.has('relax') && { relax: [call.value('relax') as Relaxed] }),
       ...(call.has('shelf') && { owned: shelf.flatMap(stockOf) }),
     })
     if (call.json) printJson(result)
     else if (result.plan) printResult(result)
-    else result.obstacles.forEach(complain)
+    else {
+      result.obstacles.forEach(complain)
+      if (result.yields) complain(`${result.yields.words} (--relax ${result.yields.relax})`)
+    }
     return result.plan ? 0 : 1
   },
 }
@@ -53,5 +59,6 @@ function printResult({ changes, before, after, exact }: SizeResult) {
     `about ${before.cost.toFixed(0)} → ${after!.cost.toFixed(0)}`,
     `worst drop ${percent(before.worstDropShare, 1)} → ${percent(after!.worstDropShare, 1)}`,
   ].join(', ')
-  out(`${difference}${exact ? '' : ' (not proven least: the plan is no tree, or a stock ran short)'}`)
+  const doubt = ' (not proven least: no tree, a stock ran short, or fuses that drop less might help)'
+  out(`${difference}${exact ? '' : doubt}`)
 }

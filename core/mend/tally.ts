@@ -1,7 +1,7 @@
 import { conductorGramsPerM } from '../conductor/resistance'
 import type { Plan } from '../plan/schema'
 import { needsOf, stockOf, type ShoppingRow } from '../sheets/needs'
-import type { ShelfItem } from '../shelf/item'
+import { shelfFor, type ShelfItem } from '../shelf/item'
 
 /** What is to be least, once nothing is left to mend. */
 export const AIMS = ['weight', 'cost', 'change'] as const
@@ -44,7 +44,7 @@ export function costFor(aim: MendAim, { grams, cost, changed }: Tally): number[]
 /** What has to be got for a plan that the one it was made from did not need, and the shelf has not. */
 export function toBuy(plan: Plan, start: Plan, shelf: readonly ShelfItem[]): ShoppingRow[] {
   const before = new Map(needsOf(start).map(n => [n.key, n.count]))
-  const { has, price } = stockOf(shelf)
+  const { has, price } = stockOf(shelfFor(plan, shelf))
   return needsOf(plan).flatMap(({ key, what, unit, count, unitCost }): ShoppingRow[] => {
     const needs = Number((count - (before.get(key) ?? 0)).toFixed(3))
     if (needs <= 0) return []

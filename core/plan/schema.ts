@@ -100,6 +100,7 @@ export const planSchema = z.strictObject({
   version: z.literal(VERSION),
   name: words,
   note: z.string().max(2000).optional(),
+  madeUp: z.boolean().optional().describe('a sample station: it may count on the made-up things of a shelf'),
   site: siteSchema.optional(),
   parts: z.array(partSchema).max(MOST_PARTS),
   leads: z.array(leadSchema).max(MOST_LEADS),

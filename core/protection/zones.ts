@@ -249,14 +249,12 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
   return [...found.values()]
 }
 
-/** A short tap: a thinner conductor whose own fuse stands within the distance allowed of where it branches off. */
-function isTap(stretch: Stretch): boolean {
-  return (
-    stretch.device !== null &&
-    stretch.device.ratedA <= stretch.protectedByA + 1e-9 &&
-    stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
-  )
-}
+/** A conductor whose own fuse stands within the distance allowed of where it branches off. */
+export const hasFuseAtTap = (stretch: Stretch): boolean =>
+  stretch.device !== null && stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
+
+/** A short tap: a thinner conductor that its own fuse, right after where it branches off, protects. */
+const isTap = (stretch: Stretch) => hasFuseAtTap(stretch) && stretch.device!.ratedA <= stretch.protectedByA + 1e-9
 
 function threatBehind(
   protection: Protection,

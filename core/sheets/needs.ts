@@ -8,7 +8,7 @@ import { kindOf } from '../kinds/index'
 import { inlineWords } from '../kinds/inline'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import type { ShelfItem } from '../shelf/item'
+import { shelfFor, type ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
 
 /**
@@ -113,7 +113,7 @@ export function stockOf(shelf: readonly ShelfItem[]): { has: Map<string, number>
 
 /** What the plan needs less what the shelf has. Rows of which there is enough stay, with nothing to buy. */
 export function shoppingList(plan: Plan, shelf: readonly ShelfItem[]): ShoppingRow[] {
-  const { has, price } = stockOf(shelf)
+  const { has, price } = stockOf(shelfFor(plan, shelf))
   return needsOf(plan).map(({ key, what, unit, count, unitCost }) => {
     const there = Math.min(count, has.get(key) ?? 0)
     const buy = Number((count - there).toFixed(2))

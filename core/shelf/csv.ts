@@ -20,6 +20,7 @@ const COLUMNS = [
   'count',
   'cost',
   'note',
+  'made_up',
 ] as const
 
 const FIELD: Record<string, string> = {
@@ -27,6 +28,7 @@ const FIELD: Record<string, string> = {
   rated_a: 'ratedA',
   series_cells: 'seriesCells',
   capacity_ah: 'capacityAh',
+  made_up: 'madeUp',
 }
 const NUMBERS = new Set(['mm2', 'insulation_c', 'metres', 'rated_a', 'series_cells', 'capacity_ah', 'count', 'cost'])
 
@@ -88,7 +90,7 @@ export function shelfFromCsv(text: string, makeId: (n: number) => string): Shelf
       if (column === 'awg') raw.awg = /^\d\/0$/.test(value) ? value : Number(value)
       else if (NUMBERS.has(column))
         raw[FIELD[column] ?? column] = Number(parsed.meta.delimiter === ',' ? value : value.replace(',', '.'))
-      else raw[FIELD[column] ?? column] = value
+      else raw[FIELD[column] ?? column] = column === 'made_up' ? /^(true|yes|1)$/i.test(value) : value
     }
     const read = shelfItemSchema.safeParse(raw)
     if (read.success) items.push(read.data)

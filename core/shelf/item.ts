@@ -11,6 +11,7 @@ const common = {
   name: words.optional(),
   cost: z.number().min(0).max(1e6).optional().describe('of one piece, or of one metre'),
   note: words.optional(),
+  madeUp: z.boolean().optional().describe('came with the sample stations: nobody owns it'),
 }
 const count = z.number().min(0).max(1e6)
 
@@ -50,6 +51,10 @@ export const shelfItemSchema = z.discriminatedUnion('what', [
 ])
 export type ShelfItem = z.infer<typeof shelfItemSchema>
 export const shelfSchema = z.array(shelfItemSchema).max(2000)
+
+/** What of a shelf counts for a plan: made-up things for made-up stations only. */
+export const shelfFor = (plan: { madeUp?: boolean }, shelf: readonly ShelfItem[]): readonly ShelfItem[] =>
+  plan.madeUp ? shelf : shelf.filter(i => !i.madeUp)
 
 /** What the rest of the core asks of a shelf. */
 export function owned(shelf: readonly ShelfItem[]) {

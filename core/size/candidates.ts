@@ -1,10 +1,8 @@
 import { AWG_LADDER, MM2_LADDER, COPPER_PER_C } from '../catalog/conductors'
 import { CONDUCTOR_COST } from '../catalog/prices'
-import { connector } from '../catalog/connectors'
 import type { Study } from '../study/study'
 import { risePerAmp2, ampacityA, largestFuseA } from '../conductor/ampacity'
 import {
-  awgDiameterMm,
   conductorGramsPerM,
   conductorMm2,
   conductorName,
@@ -12,6 +10,7 @@ import {
   resistanceFactorAt,
 } from '../conductor/resistance'
 import type { Conductor, Lead } from '../plan/schema'
+import { takenByEnds } from './contacts'
 import type { Stock, SizeOptions } from './size'
 
 /** What a lead may be made of, and which of it can be the least. */
@@ -132,14 +131,9 @@ export function candidates(
       ampacityA(c, ampacity, ambientC, lead.bundledConductors) >= current &&
       largestFuseA(c, ampacity, ambientC, lead.bundledConductors) >= (protector?.ratedA ?? 0),
   )
-  return carries.filter(c => fits(lead, conductorMm2(c))).map(c => candidate(study, lead, c, options))
-}
-
-const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
-
-export function fits(lead: Lead, area: number): boolean {
-  return (['from', 'to'] as const).every(end => {
-    const takes = lead.ends?.[end] && connector(lead.ends[end].connector).takesAwg
-    return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
-  })
+  // For least drop a wire that is too thick for its contact is not made thinner for it.
+  const relaxed = options.for === 'drop' || (options.relax?.includes('contacts') ?? false)
+  return carries
+    .filter(c => takenByEnds(study, lead, conductorMm2(c), relaxed))
+    .map(c => candidate(study, lead, c, options))
 }

@@ -20,10 +20,12 @@ export function choose(
   study: Study,
   options: Sizing,
   learned: Learned,
-): { sizes: Map<string, Conductor> } | { obstacles: string[] } {
+): { sizes: Map<string, Conductor>; isHeldByDrop: boolean } | { obstacles: string[] } {
   const choice = new Choice(study, options, learned)
   choice.chooseAll()
-  return choice.obstacles.size ? { obstacles: [...choice.obstacles] } : { sizes: choice.sizes }
+  return choice.obstacles.size
+    ? { obstacles: [...choice.obstacles] }
+    : { sizes: choice.sizes, isHeldByDrop: choice.isHeldByDrop() }
 }
 
 class Choice {
@@ -43,6 +45,14 @@ class Choice {
     this.tree = tree(study, options)
     this.leads = new Map(study.plan.leads.map(l => [l.id, l]))
     this.protecting = protectors(study, ratingsFor(study, options))
+  }
+
+  /** Whether some lead is more than it would be if volts did not count. */
+  isHeldByDrop(): boolean {
+    return [...this.sizes].some(([id, conductor]) => {
+      const chosen = this.candidatesOf(id).find(c => c.conductor === conductor)
+      return chosen !== undefined && this.candidatesOf(id).some(c => c.cost < chosen.cost - 1e-12)
+    })
   }
 
   chooseAll() {
@@ -113,7 +123,7 @@ class Choice {
 
   /** The loads behind a lead that not even the least drop of every lead on their way would do for. */
   private starved(root: string): string[] {
-    return targetsOf(this.study).flatMap(target => {
+    return targetsOf(this.study, this.options).flatMap(target => {
       const way = this.tree.path.get(target.id)
       if (way?.[0] !== root || way.some(id => !this.candidatesOf(id).length)) return []
       const leastV = way.reduce((v, id) => v + Math.min(...this.candidatesOf(id).map(c => c.dropV)), 0)

@@ -2,10 +2,13 @@ import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
 import { reach } from '../graph/walk'
-import { devicesInto, zonesInto, type ZonedDevice } from '../protection/zones'
+import { devicesInto, hasFuseAtTap, zonesInto, type ZonedDevice } from '../protection/zones'
 
-/** Which fuses are taken: the smallest that carry their current, or the plan's own where those are larger. */
-export type Fuses = 'least' | 'own'
+/**
+ * Which fuses are taken: the plan's own where those carry their current, or the smallest that do, but the next larger
+ * ones for the devices named.
+ */
+export type Fuses = 'own' | { raised: ReadonlySet<string> }
 
 /**
  * For each fuse the smallest rating of its class that carries its current, or its own; only at the places in `free`,
@@ -18,8 +21,11 @@ export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string
     const lead = device.item === null ? undefined : study.plan.leads.find(l => l.id === device.place)
     const through = lead ? study.leadAmps(lead).value : study.portAmps(device.place).value
     if (through < 1e-6) continue
-    const ratedA = fuseClass(device.type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
-    if (ratedA !== undefined) ratings.set(deviceKey(device), fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
+    const carrying = fuseClass(device.type).ratingsA.filter(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
+    const key = deviceKey(device)
+    const isRaised = fuses !== 'own' && fuses.raised.has(key)
+    const ratedA = isRaised ? (carrying[1] ?? carrying[0]) : carrying[0]
+    if (ratedA !== undefined) ratings.set(key, fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
   }
   return ratings
 }
@@ -28,7 +34,8 @@ export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string
 export function protectors(study: Study, ratings: ReadonlyMap<string, number>): Map<string, { ratedA: number }> {
   const found = new Map<string, { ratedA: number }>()
   for (const stretch of study.protection.stretches) {
-    if (stretch.lengthM === 0) continue
+    // Before a fuse right at the tap it is that fuse which protects.
+    if (stretch.lengthM === 0 || hasFuseAtTap(stretch)) continue
     // Toward the source every device around its zone counts that could be what opens: the largest of them decides.
     const around = devicesInto(study.protection, stretch.zone)
     const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(deviceKey(d)) ?? d.ratedA)

@@ -2,14 +2,19 @@ import { Study } from '../study/study'
 import { solveCorners } from '../circuit/matrix'
 import { conductorMm2, conductorName } from '../conductor/resistance'
 import { setDevice } from '../edit/ends'
-import { deviceKey, devicesIn } from '../graph/device'
-import { devicesOf, graphOf } from '../graph/graph'
+import { deviceKey } from '../graph/device'
+import { devicesOf } from '../graph/graph'
 import { kindOf, needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
 import { difference, tryPatch, type Patch } from '../edit/patch'
-import { nameOf, partIdOf } from '../plan/find'
+import { nameOf } from '../plan/find'
+import { percent } from '../units/show'
+import { siteOf } from '../plan/schema'
 import type { Conductor, Plan } from '../plan/schema'
 import { fuseRatings, type Fuses } from './fuses'
+import { brought, tidied } from './beside'
+import { leadChanges, portChanges } from './changes'
+import { withContacts } from './contacts'
 import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
 import { candidate } from './candidates'
@@ -31,11 +36,16 @@ export interface SizeOptions {
   row?: string
   /** Only these conductors; unsaid: every size one can buy. */
   owned?: Stock[]
+  /** Limits that are let go here. */
+  relax?: readonly Relaxed[]
 }
+
+/** A limit that a plan may let go: its share of drop, or contacts that do not take a conductor even now. */
+export type Relaxed = 'share' | 'contacts'
 
 export interface SizeChange {
   place: string
-  what: 'conductor' | 'fuse' | 'port'
+  what: 'conductor' | 'contact' | 'fuse' | 'port'
   words: string
 }
 
@@ -49,6 +59,8 @@ export interface SizeResult {
   /** Whether it is proven least: the plan is a tree, and no stock ran short. */
   exact: boolean
   obstacles: string[]
+  /** Where nothing fits: the one limit that would have to give, what is asked for then, in words. */
+  yields?: { relax: Relaxed; words: string }
 }
 
 /** Currents of constant-power loads move a little with the sizes: so many rounds of solving again settle them. */
@@ -65,6 +77,31 @@ const MARGIN_V = 1e-5
  * Where a stock is too short, one of the leads that use it has to do without: each is tried in turn (branch and bound).
  */
 export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
+  const result = sizeWithin(plan, options)
+  if (result.plan) return result
+  const yields = yielding(plan, options)
+  return yields ? { ...result, yields } : result
+}
+
+/** The first limit that, let go, leaves a plan that passes all others. */
+function yielding(plan: Plan, options: SizeOptions): SizeResult['yields'] | null {
+  for (const relax of ['contacts', 'share'] as const) {
+    if (options.relax?.includes(relax)) continue
+    const without = sizeWithin(plan, { ...options, relax: [...(options.relax ?? []), relax] })
+    if (!without.plan) continue
+    const wires = without.changes.filter(c => c.what === 'conductor').map(c => c.words)
+    const then = wires.length ? `: ${wires.join('; ')}` : ''
+    if (relax === 'contacts') return { relax, words: `Contacts that do not take their wire now would go on so${then}` }
+    const share = percent(siteOf(plan).dropShare, 1)
+    return {
+      relax,
+      words: `The plan's ${share} of drop asks for more than fits; every load is content without it${then}`,
+    }
+  }
+  return null
+}
+
+function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
   const before = totals(plan, options.owned)
   const ported = placePorts(plan)
   const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
@@ -78,13 +115,12 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
       break
     }
     const banned = waiting.pop()!
-    const least = settle(start, { ...options, fuses: 'least' }, banned)
-    // A small fuse drops more than a large one: where that is too much, the plan's own larger ones stay.
-    const sized = 'obstacles' in least ? settle(start, { ...options, fuses: 'own' }, banned) : least
+    const sized = leastOf(start, options, banned)
     if ('obstacles' in sized) {
       if (!best && !obstacles.length) obstacles = sized.obstacles
       continue
     }
+    if (!sized.isFree) exact = false
     if (best && sized.cost >= best.cost - 1e-9) continue
     const short = overdrawn(sized.plan, options.owned)
     if (!short) {
@@ -103,23 +139,55 @@ export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
     : { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
 }
 
+/**
+ * Sizes with the fuses that go with them: a small one lets the wire behind it be thin, a large one drops less, leaves
+ * the wire more, and stands apart from those behind it. For least drop none becomes smaller.
+ */
+function leastOf(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
+  const tried = fusesToTry(start, options).map(fuses => settle(start, { ...options, fuses }, banned))
+  const found = tried.filter(t => !('obstacles' in t)) as Settled[]
+  const sorted = found.sort((a, b) => a.cost - b.cost)
+  return sorted.find(f => !brought(start, tidied(start, f.plan)).length) ?? sorted[0] ?? tried[0]!
+}
+
+/** With so many fuses every one of them is tried smaller and larger with every other. */
+const MOST_FUSES_APART = 4
+
+function fusesToTry(plan: Plan, options: SizeOptions): Fuses[] {
+  if (options.for === 'drop') return ['own']
+  const keys = devicesOf(plan)
+    .filter(d => d.kind === 'fuse')
+    .map(deviceKey)
+  const apart = keys.length <= MOST_FUSES_APART ? keys.map(k => [k]) : [keys]
+  const subsets = apart.reduce<string[][]>((sets, group) => [...sets, ...sets.map(s => [...s, ...group])], [[]])
+  return [...subsets.map(s => ({ raised: new Set(s) })), 'own']
+}
+
+interface Settled {
+  plan: Plan
+  cost: number
+  /** No drop holds any size up, or no fuse stands where it does: other fuses would not make it less. */
+  isFree: boolean
+}
+interface Obstacles {
+  obstacles: string[]
+}
+
 /** Branches of a short stock looked into before giving up the proof. */
 const MOST_BRANCHES = 120
 
 /** Sizes one plan with some conductors barred from some leads: solved, chosen, solved again until nothing moves. */
-function settle(
-  start: Plan,
-  options: Sizing,
-  banned: ReadonlyMap<string, Set<string>>,
-): { plan: Plan; cost: number } | { obstacles: string[] } {
+function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
   const least = new Map<string, number>()
   const reduceV = new Map<string, number>()
+  let isHeldByDrop = false
   let now = apply(start, new Map(), ratingsFor(new Study(solveCorners(start)), options))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const study = new Study(solveCorners(now))
     const chosen = choose(study, options, { least, reduceV, banned })
     if ('obstacles' in chosen) return chosen
-    const next = apply(now, chosen.sizes)
+    isHeldByDrop = chosen.isHeldByDrop
+    const next = withContacts(apply(now, chosen.sizes), l => study.leadAmps(l).value)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
     const fused = apply(next, new Map(), ratingsFor(new Study(solveCorners(next)), options))
     const settled = JSON.stringify(fused) === JSON.stringify(now)
@@ -129,14 +197,17 @@ function settle(
     if (left && round === MOST_ROUNDS - 1) return { obstacles: left }
   }
   const study = new Study(solveCorners(now))
-  return { plan: now, cost: now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0) }
+  const cost = now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0)
+  const isFree = !study.protection.devices.some(d => d.kind === 'fuse') || !isHeldByDrop
+  return { plan: now, cost, isFree }
 }
 
-function finish(plan: Plan, sized: Plan, options: SizeOptions, exact: boolean): SizeResult {
+function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean): SizeResult {
   const before = totals(plan, options.owned)
+  const sized = tidied(plan, chosen)
   const study = new Study(solveCorners(sized))
   const ports = options.row === undefined ? overloadedPorts(study) : []
-  const obstacles = [...(violations(study, options, new Map(), new Map()) ?? []), ...ports]
+  const obstacles = [...(violations(study, options, new Map(), new Map()) ?? []), ...ports, ...brought(plan, sized)]
   if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
   return {
     patch: difference(plan, sized),
@@ -149,47 +220,13 @@ function finish(plan: Plan, sized: Plan, options: SizeOptions, exact: boolean): 
   }
 }
 
-/** What is other in the leads: conductor, port, fuses. */
-function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
-  return plan.leads.flatMap((lead, i) => {
-    const to = sized.leads[i]!
-    const [wire, other] = [conductorName(lead.conductor), conductorName(to.conductor)]
-    const changes: SizeChange[] = []
-    const say = (what: SizeChange['what'], words: string) => changes.push({ place: lead.id, what, words })
-    if (wire !== other) say('conductor', `${nameOf(lead)}: ${wire} → ${other}`)
-    for (const end of ['from', 'to'] as const) {
-      if (lead[end] !== to[end]) say('port', `${nameOf(lead)}: ${lead[end]} → ${to[end]}`)
-    }
-    const after = devicesIn(to)
-    devicesIn(lead).forEach((device, k) => {
-      const rated = after[k]!.ratedA
-      if (device.ratedA !== rated) say('fuse', `fuse in ${nameOf(lead)}: ${device.ratedA} A → ${rated} A`)
-    })
-    return changes
-  })
-}
-
-/** Fuses of ports that are other. */
-function portChanges(plan: Plan, sized: Plan): SizeChange[] {
-  const { terminals, parts } = graphOf(plan)
-  const after = graphOf(sized).terminals
-  return [...terminals.values()].flatMap(({ id, opener }): SizeChange[] => {
-    const rated = after.get(id)?.opener?.ratedA
-    if (!opener || rated === undefined || opener.ratedA === rated) return []
-    const part = parts.get(partIdOf(id))!
-    const port = id.slice(part.id.length + 1)
-    const words = `fuse of ${nameOf(part)}, ${port}: ${opener.ratedA} A → ${rated} A`
-    return [{ place: id, what: 'fuse', words }]
-  })
-}
-
 /** Leads on the way of some load, with the leads behind each; others stand alone. */
 export function tree(study: Study, options: SizeOptions) {
   const children = new Map<string, Set<string>>()
   const roots = new Set<string>()
   const ends = new Map<string, { load: string; allowsV: number }[]>()
   const path = new Map<string, string[]>()
-  for (const target of targetsOf(study)) {
+  for (const target of targetsOf(study, options)) {
     const worst = study.arrival(target.terminal)?.low.condition
     const stairs = worst ? study.staircase(target.terminal, worst) : null
     if (!stairs?.leads.length) continue
@@ -215,13 +252,17 @@ export function tree(study: Study, options: SizeOptions) {
 }
 
 /** Loads and converter inputs: where a voltage has to arrive. */
-export function targetsOf(study: Study): { id: string; terminal: string; minV: number; shareV: number }[] {
+export function targetsOf(
+  study: Study,
+  { relax = [] }: Pick<SizeOptions, 'relax'>,
+): { id: string; terminal: string; minV: number; shareV: number }[] {
+  const shareIsLetGo = relax.includes('share')
   return [
     ...study.loads.map(l => ({
       id: l.id,
       terminal: l.id,
       minV: needs(l).minV,
-      shareV: kindOf(l).transmits ? study.site.dropShare * nominalVolts(needs(l)) : Infinity,
+      shareV: kindOf(l).transmits && !shareIsLetGo ? study.site.dropShare * nominalVolts(needs(l)) : Infinity,
     })),
     ...study.plan.parts.flatMap(p =>
       kindOf(p)
@@ -272,7 +313,7 @@ function violations(
   least: Map<string, number>,
 ): string[] | null {
   const words: string[] = []
-  for (const target of targetsOf(study)) {
+  for (const target of targetsOf(study, options)) {
     const low = study.arrival(target.terminal)?.low
     if (!low) continue
     const short = target.minV - low.value

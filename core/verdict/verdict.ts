@@ -3,7 +3,7 @@ import { loadsOf } from '../circuit/conditions'
 import { SEVERITIES, weighed, type Check, type Found, type Severity } from '../checks/check'
 import { CHECKS } from '../checks/index'
 import { Study } from '../study/study'
-import type { ShelfItem } from '../shelf/item'
+import { shelfFor, type ShelfItem } from '../shelf/item'
 import type { Plan } from '../plan/schema'
 
 /** A finding as it is shown: which check, and a key that stays the same while the plan is edited elsewhere. */
@@ -32,7 +32,7 @@ const rank = (severity: Severity) => SEVERITIES.indexOf(severity)
 
 /** Every check on a plan that has been read by readPlan. */
 export function judge(plan: Plan, shelf: readonly ShelfItem[] = []): { verdict: Verdict; study: Study } {
-  const study = new Study(solveCorners(plan), shelf)
+  const study = new Study(solveCorners(plan), shelfFor(plan, shelf))
   return { verdict: verdictOf(study), study }
 }
 

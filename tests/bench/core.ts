@@ -6,6 +6,7 @@ import { Solver } from '../../core/circuit/solve'
 import { readPlanText } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
 import { shortStudy } from '../../core/short/study'
+import { mend } from '../../core/mend/mend'
 import { sizePlan } from '../../core/size/size'
 import { judge } from '../../core/verdict/verdict'
 import { madeUpPlan } from './plans'
@@ -35,6 +36,16 @@ const demo = (file: string): Plan => {
   const read = readPlanText(readFileSync(join(import.meta.dirname, '../../demo', file), 'utf8'))
   if (!read.ok) throw new Error(file)
   return read.plan
+}
+
+/** The made-up station with thin wires, and fuses too large. */
+function brokenSixty(): Plan {
+  const plan = madeUpPlan(60)
+  const leads = plan.leads.map((l, i) => {
+    if (i % 10 === 3) return { ...l, conductor: { awg: 20, insulationC: 105 } as const }
+    return i % 10 === 6 ? { ...l, lengthM: 12 } : l
+  })
+  return { ...plan, leads }
 }
 
 export function benchCore(print: (line: string) => void) {
@@ -69,6 +80,17 @@ export function benchCore(print: (line: string) => void) {
     const shorts = shortStudy(plan).shorts.length
     const { median, p95 } = timed(() => shortStudy(plan))
     print(`short study, ${name} (${shorts} shorts): median ${median.toFixed(1)} ms, 95 % ${p95.toFixed(1)} ms`)
+  }
+  for (const [name, plan, aim] of [
+    ['Tern Rock light', demo('tern-rock-light.json'), 'aim 1 s'],
+    ['Narrowboat Heron', demo('narrowboat-heron.json'), 'aim 1 s'],
+    ['60 parts with six things wrong', brokenSixty(), 'aim 5 s'],
+  ] as const) {
+    const { tried, ways } = mend(plan, { for: 'change' })
+    const { median } = timed(() => mend(plan, { for: 'change' }), 0.5)
+    print(
+      `mend all, ${name} (${ways.length} ways, ${tried} plans tried): median ${(median / 1000).toFixed(2)} s (${aim})`,
+    )
   }
   for (const aim of ['weight', 'cost', 'drop'] as const) {
     const { median, p95 } = timed(() => sizePlan(sixty, { for: aim }))

@@ -150,7 +150,8 @@ describe('size', () => {
     expect(plan.format).toBe('wireman-plan')
     expect(patch.length).toBe(changes.length)
     expect(after.grams).toBeLessThan(before.grams)
-    expect(exact).toBe(true)
+    // The drop holds sizes up, and fuses stand on the way: others might let them be less.
+    expect(exact).toBe(false)
   })
   it.each([
     [['--for', 'beauty'], 'one of weight, cost, drop'],

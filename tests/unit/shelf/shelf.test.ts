@@ -104,8 +104,9 @@ describe('the ways to join two connectors', () => {
     )
   })
   it('are a fix of a mating that does not go together, the owned adapter first', () => {
+    const own = shelf.map(({ madeUp: _madeUp, ...item }) => item as (typeof shelf)[number])
     const plan = smallPlan({ parts: [battery(), radio({ terminal: 'inlet-4' })], leads: [lead()] })
-    const { verdict, study } = judge(plan, shelf)
+    const { verdict, study } = judge(plan, own)
     const finding = verdict.findings.find(f => f.check === 'connector-mating')!
     const [fix] = fixesOf(finding, study, verdict)
     expect(fix!.label).toContain('Your adapter')
@@ -115,6 +116,12 @@ describe('the ways to join two connectors', () => {
 })
 
 describe('the shopping list', () => {
+  it('leaves out nothing that came with the sample stations, but for those themselves', () => {
+    const plan = demoPlan('tern-rock-light')
+    const mine = shoppingList({ ...plan, madeUp: undefined }, shelf)
+    expect(mine.every(r => r.has === 0 && r.buy === r.needs)).toBe(true)
+    expect(shoppingList(plan, shelf).some(r => r.has > 0)).toBe(true)
+  })
   it('is what the plan needs less what the shelf has', () => {
     const plan = demoPlan('tern-rock-light')
     const rows = shoppingList(plan, shelf)

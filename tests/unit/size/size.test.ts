@@ -11,6 +11,7 @@ import { totals } from '../../../core/size/totals'
 import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'
 import { battery, demoPlan, fuse, lead, radio, smallPlan, withLead } from '../../data/plans'
+import { dice } from '../../data/randomPlans'
 
 const bare = (more: Record<string, unknown>) => lead({ ends: {}, inline: [], ...more })
 
@@ -48,15 +49,27 @@ const aTree = fc
     }),
   )
 
-/** Every choice of sizes there is, each solved by the whole circuit. */
-function bruteForce(plan: Plan, sizes: readonly number[]): number | null {
+type Chosen = Pick<Plan['leads'][number], 'conductor' | 'inline'>
+
+/** Every choice of sizes there is, each solved by the whole circuit; with `fuses` every rating of each lead's own. */
+function bruteForce(
+  plan: Plan,
+  sizes: readonly number[],
+  fuses: (lead: Plan['leads'][number]) => readonly number[] = () => [],
+): number | null {
   let best: number | null = null
-  const choose = (i: number, chosen: Conductor[]): void => {
-    if (i < plan.leads.length) {
-      for (const awg of sizes) choose(i + 1, [...chosen, { awg, insulationC: 105 } as Conductor])
+  const rated = (lead: Plan['leads'][number], ratedA: number): Chosen['inline'] =>
+    lead.inline!.map(i => (i.kind === 'fuse' ? { ...i, ratedA } : i))
+  const choose = (i: number, chosen: Chosen[]): void => {
+    const at = plan.leads[i]
+    if (at) {
+      const items = fuses(at).length ? fuses(at).map(a => rated(at, a)) : [at.inline]
+      for (const inline of items)
+        for (const awg of sizes)
+          choose(i + 1, [...chosen, { conductor: { awg, insulationC: 105 } as Conductor, ...(inline && { inline }) }])
       return
     }
-    const tried = { ...plan, leads: plan.leads.map((l, k) => ({ ...l, conductor: chosen[k]! })) }
+    const tried = { ...plan, leads: plan.leads.map((l, k) => ({ ...l, ...chosen[k]! })) }
     const study = new Study(solveCorners(tried))
     const fits =
       study.loads.every(l => study.arrival(l.id)!.low.value >= (l as { supply: { minV: number } }).supply.minV) &&
@@ -84,6 +97,35 @@ describe('sizing', () => {
       }),
       { numRuns: 25 },
     )
+  })
+
+  it('where it says that nothing is less, no choice of sizes and fuses is, taps and all', () => {
+    const sizes = [20, 18, 16, 14, 12, 10, 8] as const
+    const owned = sizes.map(awg => ({ conductor: { awg, insulationC: 105 } as Conductor }))
+    let proven = 0
+    for (let seed = 1; seed <= 12; seed++) {
+      const d = dice(seed)
+      const [amps, minV] = [d.between(1, 12), 12 + 0.5 * d.roll()]
+      const plan = smallPlan({
+        site: { dropShare: 1 },
+        parts: [
+          battery({ internalOhm: 0.004 }),
+          { id: 'j', kind: 'joint' },
+          radio({ supply: { minV, maxV: 16 }, draw: { model: 'constant-current', idleA: 0, activeA: amps } }),
+        ],
+        leads: [
+          bare({ id: 'm', to: 'j.a', lengthM: d.between(0.3, 3), inline: [fuse(40, 0.1, { type: 'strip' })] }),
+          bare({ id: 'l', from: 'j.b', to: 'hf', lengthM: d.between(0.5, 5), inline: [fuse(15, 0.05)] }),
+        ],
+      })
+      const ratings = { m: [30, 40, 50], l: [1, 2, 3, 5, 7.5, 10, 15, 20].filter(a => a >= 1.25 * amps).slice(0, 3) }
+      const least = bruteForce(plan, sizes, l => ratings[l.id as 'm' | 'l'])
+      const sized = sizePlan(plan, { for: 'weight', owned })
+      if (!sized.plan || !sized.exact) continue
+      proven++
+      expect(sized.after!.grams).toBeLessThanOrEqual(least! + 0.01)
+    }
+    expect(proven).toBeGreaterThan(2)
   })
 
   it("keeps the plan's larger fuse where the smallest drops too much", () => {

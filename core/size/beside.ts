@@ -1,0 +1,34 @@
+import type { Plan } from '../plan/schema'
+import { worseThan } from '../verdict/consequences'
+import { completedFixes } from '../verdict/fixes'
+import { judge } from '../verdict/verdict'
+
+/** What sizes bring beside what they are for. */
+
+/** What sizing itself chooses, and what the operator wants: no change beside the sizes touches it. */
+const SIZED = /\/(conductor|lengthM|draw|powerW)(\/|$)/
+
+/** Changes beside the sizes for what they bring: another class of fuse, where more may flow now. */
+const MOST_TIDYING = 4
+
+/** The sizes with what else has to change along with them, as long as that is no conductor. */
+export function tidied(plan: Plan, sized: Plan): Plan {
+  const before = judge(plan).verdict
+  let now = sized
+  for (let n = 0; n < MOST_TIDYING; n++) {
+    const { verdict, study } = judge(now)
+    const fixes = worseThan(before, verdict)
+      .filter(f => f.severity !== 'note')
+      .flatMap(f => completedFixes(f, study, verdict))
+    const fix = fixes.find(({ proposal }) => !proposal.patch.some(op => SIZED.test(op.path)))
+    if (!fix) return now
+    now = fix.study.plan
+  }
+  return now
+}
+
+/** What the sizes bring that was not there, in words: a thicker main lead may let more through than a fuse breaks. */
+export function brought(plan: Plan, sized: Plan): string[] {
+  const worse = worseThan(judge(plan).verdict, judge(sized).verdict)
+  return worse.filter(f => f.severity !== 'note').map(f => `it would bring this: ${f.title}`)
+}

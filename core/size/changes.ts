@@ -1,0 +1,45 @@
+import { connector } from '../catalog/connectors'
+import { conductorName } from '../conductor/resistance'
+import { devicesIn } from '../graph/device'
+import { graphOf } from '../graph/graph'
+import { nameOf, partIdOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+import type { SizeChange } from './size'
+
+/** What a sized plan has other than the plan it was made from, in words. */
+
+/** What is other in the leads: conductor, port, fuses. */
+export function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
+  return plan.leads.flatMap((lead, i) => {
+    const to = sized.leads[i]!
+    const [wire, other] = [conductorName(lead.conductor), conductorName(to.conductor)]
+    const changes: SizeChange[] = []
+    const say = (what: SizeChange['what'], words: string) => changes.push({ place: lead.id, what, words })
+    if (wire !== other) say('conductor', `${nameOf(lead)}: ${wire} → ${other}`)
+    for (const end of ['from', 'to'] as const) {
+      if (lead[end] !== to[end]) say('port', `${nameOf(lead)}: ${lead[end]} → ${to[end]}`)
+      const [was, now] = [lead.ends?.[end]?.connector, to.ends?.[end]?.connector]
+      if (now && was !== now) say('contact', `${nameOf(lead)} at ${to[end]}: ${connector(now).label}, both sides`)
+    }
+    const after = devicesIn(to)
+    devicesIn(lead).forEach((device, k) => {
+      const rated = after[k]!.ratedA
+      if (device.ratedA !== rated) say('fuse', `fuse in ${nameOf(lead)}: ${device.ratedA} A → ${rated} A`)
+    })
+    return changes
+  })
+}
+
+/** Fuses of ports that are other. */
+export function portChanges(plan: Plan, sized: Plan): SizeChange[] {
+  const { terminals, parts } = graphOf(plan)
+  const after = graphOf(sized).terminals
+  return [...terminals.values()].flatMap(({ id, opener }): SizeChange[] => {
+    const rated = after.get(id)?.opener?.ratedA
+    if (!opener || rated === undefined || opener.ratedA === rated) return []
+    const part = parts.get(partIdOf(id))!
+    const port = id.slice(part.id.length + 1)
+    const words = `fuse of ${nameOf(part)}, ${port}: ${opener.ratedA} A → ${rated} A`
+    return [{ place: id, what: 'fuse', words }]
+  })
+}
