@@ -7,6 +7,7 @@ import { spiceNetlist } from '#core/formats/spice'
 import { labelsSvg, pathSvg } from '#core/formats/svg'
 import { writePlan } from '#core/plan/faults'
 import { LABEL_FORMATS } from '#core/sheets/labels'
+import { stampWords } from '#core/sheets/state'
 import { showLength } from '#core/units/quantity'
 import { download } from '../shell/download'
 import { useShelf } from '../stores/shelf'
@@ -29,8 +30,11 @@ onMounted(async () => {
 })
 
 const shelf = useShelf()
+const printed = new Date().toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
 onMounted(() => shelf.load())
-const sheet = computed(() => (station.plan ? buildSheet(station.plan, shelf.items) : null))
+const sheet = computed(() =>
+  station.plan ? buildSheet(station.plan, shelf.items, { revision: station.revision, date: printed }) : null,
+)
 const stem = computed(
   () =>
     station.plan?.name
@@ -63,7 +67,7 @@ const exportsMade: { label: string; make: () => void }[] = [
   { label: 'Parts CSV', make: () => download(`${stem.value}-parts.csv`, partsCsv(sheet.value!), 'text/csv') },
   {
     label: 'Shopping CSV',
-    make: () => download(`${stem.value}-shopping.csv`, shoppingCsv(sheet.value!.shopping), 'text/csv'),
+    make: () => download(`${stem.value}-shopping.csv`, shoppingCsv(sheet.value!), 'text/csv'),
   },
   { label: 'Labels, tape', make: () => labels('tape') },
   { label: 'Labels, sheet', make: () => labels('sheet') },
@@ -91,10 +95,7 @@ function netlist() {
   download(`${stem.value}.cir`, spiceNetlist(station.plan!, condition), 'text/plain')
 }
 const toBuy = computed(() => sheet.value?.shopping.filter(r => r.buy > 0) ?? [])
-const findings = computed(() => station.judged?.verdict.findings ?? [])
-const serious = computed(() => findings.value.filter(f => f.severity === 'danger' || f.severity === 'fail'))
 const length = (m: number) => showLength(m, chosen.units)
-const printed = new Date().toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
 
 // The paper's size is a rule of the page, which scoped styles cannot hold.
 const pageRule = document.createElement('style')
@@ -129,11 +130,10 @@ const print = () => window.print()
       </div>
       <header>
         <h1>{{ sheet.name }}</h1>
-        <p>Build sheet · revision {{ station.revision }} · {{ printed }}</p>
+        <p>Build sheet · {{ stampWords(sheet.stamp) }}</p>
       </header>
-      <p v-if="serious.length" class="serious">
-        <b>Not ready to build:</b> {{ serious.map(f => f.title).join('; ') }}.
-      </p>
+      <p v-if="sheet.notReady.length" class="serious"><b>Not ready to build:</b> {{ sheet.notReady.join('; ') }}.</p>
+      <p v-if="sheet.assumed.length" class="said"><b>Not stated, and assumed:</b> {{ sheet.assumed.join('; ') }}.</p>
       <p v-for="note in sheet.notes" :key="note" class="said">{{ note }}</p>
       <ul class="cautions">
         <li v-for="line in sheet.cautions" :key="line">{{ line }}</li>

@@ -24,7 +24,7 @@ const FORMATS: Record<string, { make: (wanted: Wanted) => string | Promise<strin
   spice: { make: ({ plan, call }) => spiceNetlist(plan, conditionNamed(plan, call)), with: ['condition'] },
   'cut-csv': { make: ({ sheet }) => cutListCsv(sheet()) },
   'parts-csv': { make: ({ sheet }) => partsCsv(sheet()) },
-  'shopping-csv': { make: ({ sheet }) => shoppingCsv(sheet().shopping), with: ['shelf'] },
+  'shopping-csv': { make: ({ sheet }) => shoppingCsv(sheet()), with: ['shelf'] },
   svg: {
     make({ plan }) {
       const { verdict, study } = judge(plan)
@@ -81,7 +81,8 @@ Without --out it goes to standard output. Exit 2: no such plan, format or condit
     const stray = Object.keys(FURTHER).find(o => call.has(o) && !belongs.includes(o))
     if (stray) refuse(`--${stray}`, `it does not go with --${format}`, belongs.map(b => `--${b}`).join(', ') || 'none')
     const plan = readPlan(call)
-    const made = await FORMATS[format]!.make({ plan, call, sheet: () => buildSheet(plan, readShelf(call)) })
+    const stamp = { revision: null, date: new Date().toISOString().slice(0, 10) }
+    const made = await FORMATS[format]!.make({ plan, call, sheet: () => buildSheet(plan, readShelf(call), stamp) })
     const path = call.value('out')
     if (path === undefined) process.stdout.write(made)
     else write(path, made)

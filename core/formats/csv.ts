@@ -1,6 +1,5 @@
 import Papa from 'papaparse'
 import type { BuildSheet } from '../sheets/build'
-import type { ShoppingRow } from '../sheets/needs'
 
 /**
  * Lists of the build sheet as CSV: a heading line, commas, points for decimals, metres and millimetres said in the
@@ -8,6 +7,15 @@ import type { ShoppingRow } from '../sheets/needs'
  */
 
 const csv = (fields: string[], data: unknown[][]) => Papa.unparse({ fields, data }, { newline: '\n' }) + '\n'
+
+/** The same in every row: of which plan it is, when it was made, and whether that may be built. */
+const STAMP_FIELDS = ['plan', 'revision', 'date', 'ready']
+const stampOf = ({ name, stamp, notReady }: BuildSheet) => [
+  name,
+  stamp.revision ?? '',
+  stamp.date ?? '',
+  notReady.length ? `no: ${notReady.join('; ')}` : 'yes',
+]
 
 export function cutListCsv(sheet: BuildSheet): string {
   return csv(
@@ -27,6 +35,7 @@ export function cutListCsv(sheet: BuildSheet): string {
       'to_method',
       'in_it',
       'note',
+      ...STAMP_FIELDS,
     ],
     sheet.cutList.map(r => [
       r.leadId,
@@ -44,20 +53,21 @@ export function cutListCsv(sheet: BuildSheet): string {
       r.ends[1]?.method,
       r.inline.map(i => `${i.what} at ${i.atM} m (${i.leg})`).join('; '),
       r.note,
+      ...stampOf(sheet),
     ]),
   )
 }
 
 export function partsCsv(sheet: BuildSheet): string {
   return csv(
-    ['what', 'count', 'unit', 'note'],
-    sheet.parts.map(r => [r.what, r.count, r.unit, r.note]),
+    ['what', 'count', 'unit', 'note', ...STAMP_FIELDS],
+    sheet.parts.map(r => [r.what, r.count, r.unit, r.note, ...stampOf(sheet)]),
   )
 }
 
-export function shoppingCsv(rows: readonly ShoppingRow[]): string {
+export function shoppingCsv(sheet: BuildSheet): string {
   return csv(
-    ['what', 'unit', 'needs', 'has', 'buy', 'cost'],
-    rows.map(r => [r.what, r.unit, r.needs, r.has, r.buy, r.cost]),
+    ['what', 'unit', 'needs', 'has', 'buy', 'cost', ...STAMP_FIELDS],
+    sheet.shopping.map(r => [r.what, r.unit, r.needs, r.has, r.buy, r.cost, ...stampOf(sheet)]),
   )
 }

@@ -5,6 +5,7 @@ import type { CaseReport } from '../noise/report'
 import type { Plan } from '../plan/schema'
 import type { BuildSheet } from '../sheets/build'
 import type { Label, LabelFormat } from '../sheets/labels'
+import { stampWords } from '../sheets/state'
 
 /** Sheets as PDF. The built-in typeface has no arrows or ohms: those are written out. */
 
@@ -61,21 +62,34 @@ function footed(doc: jsPDF, name: string, margin: number) {
   }
 }
 
-/** The build sheet, A4 or letter, ready to print. */
-export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'): Uint8Array {
-  const doc = new jsPDF({ unit: 'mm', format: paper })
-  const margin = 13
+/** Its head: the name, which state of the plan it is, whether that may be built. @returns where the tables begin, mm */
+function headOf(doc: jsPDF, sheet: BuildSheet, margin: number): number {
   const width = doc.internal.pageSize.getWidth() - 2 * margin
   let y = 18
   doc.setFontSize(16).setFont('helvetica', 'bold').text(plain(sheet.name), margin, y)
   y += 6
-  doc.setFontSize(9).setFont('helvetica', 'normal').text('Build sheet, drawn by Wireman', margin, y)
+  const stamp = stampWords(sheet.stamp)
+  doc
+    .setFontSize(9)
+    .setFont('helvetica', 'normal')
+    .text(plain(`Build sheet${stamp && `, ${stamp}`}`), margin, y)
   y += 5
-  for (const line of [...sheet.notes, ...sheet.cautions.map(c => `! ${c}`)]) {
-    const lines = doc.splitTextToSize(plain(line), width) as string[]
+  const said = (line: string, font: 'normal' | 'bold' = 'normal') => {
+    const lines = doc.setFont('helvetica', font).splitTextToSize(plain(line), width) as string[]
     doc.text(lines, margin, y)
     y += 4 * lines.length
   }
+  if (sheet.notReady.length) said(`Not ready to build: ${sheet.notReady.join('; ')}.`, 'bold')
+  for (const line of [...sheet.notes, ...sheet.cautions.map(c => `! ${c}`)]) said(line)
+  if (sheet.assumed.length) said(`Not stated, and assumed: ${sheet.assumed.join('; ')}.`)
+  return y
+}
+
+/** The build sheet, A4 or letter, ready to print. */
+export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'): Uint8Array {
+  const doc = new jsPDF({ unit: 'mm', format: paper })
+  const margin = 13
+  let y = headOf(doc, sheet, margin)
   const makeTable = tableOf(doc, margin)
   const table = (title: string, head: string[], body: Row[]) => {
     y = makeTable(y, title, head, body)

@@ -275,3 +275,10 @@ export const battery: PartKind<Battery> = {
     },
   ],
 }
+
+/** Limits that are assumed of its chemistry since nobody states them, in words; none for a part of another kind. */
+export function assumedLimits(part: { kind: string }): string[] {
+  if (part.kind !== 'battery') return []
+  const whole = part as Battery
+  return (['continuousA', 'maxChargeA'] as const).flatMap(which => judgedLimit(whole, which)?.assumed ?? [])
+}

@@ -15,10 +15,16 @@ import { cutLength } from './cut'
 import { hookUpOrder, type HookUp } from './hookup'
 import { labelsOf, type Label } from './labels'
 import { shoppingList, type ShoppingRow } from './needs'
+import { assumedFigures, NO_STAMP, notReady, type Stamp } from './state'
 
 /** Everything one needs at the bench to build a plan, as data. Lengths m, voltages V. */
 export interface BuildSheet {
   name: string
+  stamp: Stamp
+  /** Dangers and failures that are left: it is not ready to be built. */
+  notReady: string[]
+  /** Figures that nobody stated, and guesses. */
+  assumed: string[]
   /** What the owner wrote of the plan and of its site. */
   notes: string[]
   cautions: string[]
@@ -59,9 +65,12 @@ export interface TestTable {
   rows: { terminal: string; words: string; volts: (number | null)[] }[]
 }
 
-export function buildSheet(plan: Plan, shelf: readonly ShelfItem[] = []): BuildSheet {
+export function buildSheet(plan: Plan, shelf: readonly ShelfItem[] = [], stamp: Stamp = NO_STAMP): BuildSheet {
   return {
     name: plan.name,
+    stamp,
+    notReady: notReady(plan),
+    assumed: assumedFigures(plan),
     notes: [plan.note, plan.site?.note].filter(n => n !== undefined),
     cautions: cautionsOf(plan),
     cutList: plan.leads.map(l => cutRow(plan, l)),

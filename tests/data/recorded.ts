@@ -61,7 +61,7 @@ function wholeAnswer(plan: Plan) {
     sized: (['weight', 'cost', 'drop'] as const).map(aim => sizePlan(plan, { for: aim })),
     schools: schoolsOf(plan),
     sheet,
-    csv: [cutListCsv(sheet), partsCsv(sheet), shoppingCsv(sheet.shopping)].map(text => text.split('\n')),
+    csv: [cutListCsv(sheet), partsCsv(sheet), shoppingCsv(sheet)].map(text => text.split('\n')),
     netlist: spiceNetlist(plan, conditionsOf(plan)[0]!).split('\n'),
     layout: layoutPath(plan, verdict.arrivals, 1000),
     svg: pathSvg(plan, verdict, shownOf(study, verdict)).split('\n'),

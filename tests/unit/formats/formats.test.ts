@@ -79,7 +79,7 @@ describe('lists as CSV', () => {
   it.each([
     ['cut list', cutListCsv(sheet), sheet.cutList.length],
     ['parts', partsCsv(sheet), sheet.parts.length],
-    ['shopping', shoppingCsv(sheet.shopping), sheet.shopping.length],
+    ['shopping', shoppingCsv(sheet), sheet.shopping.length],
   ])('%s has a row for each, and reads back', (_name, text, rows) => {
     const { data, errors } = Papa.parse<Record<string, string>>(text.trim(), { header: true })
     expect(errors).toEqual([])

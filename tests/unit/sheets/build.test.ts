@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { cutListCsv } from '../../../core/formats/csv'
 import { buildSheet } from '../../../core/sheets/build'
 import { cutLength } from '../../../core/sheets/cut'
 import { cautionsOf } from '../../../core/sheets/cautions'
@@ -15,6 +16,22 @@ describe('the build sheet', () => {
     [6, 6.4],
   ])('%f m is cut at %f m: a twentieth and two crimps', (lengthM, cut) => expect(cutLength(lengthM)).toBe(cut))
 
+  it('says of which plan it is, why it is not to be built yet, and what nobody stated', () => {
+    const unsaid = smallPlan({
+      parts: [battery({ continuousA: undefined, peakA: undefined }), radio()],
+      leads: [lead({ conductor: { awg: 10 }, inline: [] })],
+    })
+    const { stamp, notReady, assumed } = buildSheet(unsaid, [], { revision: 4, date: '2026-11-27' })
+    expect(stamp).toEqual({ revision: 4, date: '2026-11-27' })
+    expect(notReady).toEqual(['No fuse after bat'])
+    expect(assumed).toEqual([
+      'bat: assumed, since nothing is said: 50 Ah of LiFePO4 gives 50 A',
+      'bat: assumed, since nothing is said: 50 Ah of LiFePO4 takes 15 A',
+      'insulation not said, taken as 70 °C PVC: lead l1',
+    ])
+    const [, row] = cutListCsv(buildSheet(unsaid, [], { revision: 4, date: '2026-11-27' })).split('\n')
+    expect(row!.endsWith('small,4,2026-11-27,no: No fuse after bat')).toBe(true)
+  })
   it('cuts every lead, with ends, colours and where the fuse sits', () => {
     expect(sheet.cutList).toHaveLength(plan.leads.length)
     expect(sheet.cutList[0]).toMatchObject({
