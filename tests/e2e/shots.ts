@@ -94,10 +94,15 @@ await shoot(
   },
   { theme: 'dark' },
 )
+await shoot('mend', async page => {
+  await page.keyboard.press('m')
+  await page.locator('article.way').nth(2).waitFor()
+})
 await shoot('stations', async page => page.locator('nav').getByRole('link', { name: 'Stations' }).click())
 await shoot('four-questions', async page => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('button', { name: 'New station' }).click()
+  await page.getByText('Passes every check').waitFor()
 })
 await browser.close()
 await server.stop()
