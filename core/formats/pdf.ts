@@ -23,27 +23,64 @@ const plain = (text: string) => text.replace(/[→−Ω☐≥≤…₄]/g, c => 
 
 type Row = (string | number)[]
 
-/** Puts titled tables under each other; each gives back where the next one begins. An empty one is left out. */
-const tableOf =
-  (doc: jsPDF, margin: number) =>
-  (y: number, title: string, head: string[], body: Row[]): number => {
-    if (!body.length) return y
-    autoTable(doc, {
-      startY: y + 8,
-      head: [
-        [{ content: title, colSpan: head.length, styles: { fontSize: 11, textColor: 20, fillColor: 255 } }],
-        head.map(plain),
-      ],
-      body: body.map(r => r.map(c => plain(String(c)))),
-      margin,
-      theme: 'grid',
-      styles: { fontSize: 8, cellPadding: 1.2, textColor: 20, lineColor: 190, lineWidth: 0.15 },
-      headStyles: { fillColor: 235, textColor: 20 },
-      rowPageBreak: 'avoid',
-      showHead: 'everyPage',
-    })
-    return (doc as unknown as { lastAutoTable: { finalY: number } }).lastAutoTable.finalY
+interface Table {
+  title: string
+  head: string[]
+  body: Row[]
+}
+
+/** Where something stands: a page, and how far down it, mm. */
+interface Spot {
+  page: number
+  y: number
+}
+
+const SPACE_MM = 5
+
+/** Puts a titled table at a spot, between two margins; gives back where it ends. An empty one is left out. */
+function putTable(doc: jsPDF, { title, head, body }: Table, at: Spot, margin: { left: number; right: number }): Spot {
+  if (!body.length) return at
+  doc.setPage(at.page)
+  autoTable(doc, {
+    startY: at.y + SPACE_MM,
+    head: [
+      [{ content: title, colSpan: head.length, styles: { fontSize: 11, textColor: 20, fillColor: 255 } }],
+      head.map(plain),
+    ],
+    body: body.map(r => r.map(c => plain(String(c)))),
+    margin: { top: 13, bottom: 13, ...margin },
+    theme: 'grid',
+    styles: { fontSize: 7.5, cellPadding: 0.9, textColor: 20, lineColor: 190, lineWidth: 0.15 },
+    headStyles: { fillColor: 235, textColor: 20 },
+    rowPageBreak: 'avoid',
+    showHead: 'everyPage',
+  })
+  const { finalY } = (doc as unknown as { lastAutoTable: { finalY: number } }).lastAutoTable
+  return { page: doc.getCurrentPageInfo().pageNumber, y: finalY }
+}
+
+/** Puts titled tables under each other, and two beside each other. */
+class Tables {
+  constructor(
+    private readonly doc: jsPDF,
+    private readonly margin: number,
+    private at: Spot,
+  ) {}
+
+  put(title: string, head: string[], body: Row[]) {
+    this.at = putTable(this.doc, { title, head, body }, this.at, { left: this.margin, right: this.margin })
   }
+
+  beside(left: Table, right: Table) {
+    const half = this.doc.internal.pageSize.getWidth() / 2
+    const gap = SPACE_MM / 2
+    const ends = [
+      putTable(this.doc, left, this.at, { left: this.margin, right: half + gap }),
+      putTable(this.doc, right, this.at, { left: half + gap, right: this.margin }),
+    ]
+    this.at = ends.reduce((a, b) => (b.page > a.page || (b.page === a.page && b.y > a.y) ? b : a))
+  }
+}
 
 function footed(doc: jsPDF, name: string, margin: number) {
   const pages = doc.getNumberOfPages()
@@ -89,12 +126,8 @@ function headOf(doc: jsPDF, sheet: BuildSheet, margin: number): number {
 export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'): Uint8Array {
   const doc = new jsPDF({ unit: 'mm', format: paper })
   const margin = 13
-  let y = headOf(doc, sheet, margin)
-  const makeTable = tableOf(doc, margin)
-  const table = (title: string, head: string[], body: Row[]) => {
-    y = makeTable(y, title, head, body)
-  }
-  table(
+  const tables = new Tables(doc, margin, { page: 1, y: headOf(doc, sheet, margin) })
+  tables.put(
     'Cut list',
     ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'],
     sheet.cutList.map(r => [
@@ -107,28 +140,30 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
       '',
     ]),
   )
-  table(
-    'Parts',
-    ['Count', 'What', 'Note', 'have'],
-    sheet.parts.map(r => [r.unit === 'm' ? `${r.count} m` : r.count, r.what, r.note, '']),
-  )
   const buy = sheet.shopping.filter(r => r.buy > 0)
-  table(
-    'To buy',
-    ['Buy', 'What', 'Needs', 'Has'],
-    buy.map(r => [r.unit === 'm' ? `${r.buy} m` : r.buy, r.what, r.needs, r.has]),
+  tables.beside(
+    {
+      title: 'Parts',
+      head: ['Count', 'What', 'Note', 'have'],
+      body: sheet.parts.map(r => [r.unit === 'm' ? `${r.count} m` : r.count, r.what, r.note, '']),
+    },
+    {
+      title: 'To buy',
+      head: ['Buy', 'What', 'Needs', 'Has'],
+      body: buy.map(r => [r.unit === 'm' ? `${r.buy} m` : r.buy, r.what, r.needs, r.has]),
+    },
   )
-  table(
+  tables.put(
     'Connect in this order',
     ['', 'Do', 'Check before'],
     sheet.hookUp.connect.map((s, i) => [i + 1, s.does + (s.caution ? ` ${s.caution}` : ''), s.before]),
   )
-  table(
+  tables.put(
     'Take down',
     ['', 'Do'],
     sheet.hookUp.takeDown.map((s, i) => [i + 1, s]),
   )
-  table(
+  tables.put(
     'What each point should read, V',
     ['Point', ...sheet.test.conditions.map(c => c.words), 'measured'],
     sheet.test.rows.map(r => [r.words, ...r.volts.map(v => (v === null ? 'none' : v.toFixed(2))), '']),
@@ -204,22 +239,18 @@ function caseTables(
   fromY: number,
   { noiseCase, report }: { noiseCase: NoiseCase; report: CaseReport },
 ) {
-  const table = tableOf(doc, margin)
-  let y = fromY
-  y = table(
-    y,
+  const tables = new Tables(doc, margin, { page: doc.getNumberOfPages(), y: fromY })
+  tables.put(
     'What is believed',
     ['How strongly', 'Cause', 'When'],
     report.ranked.map(r => [r.percent, r.label, r.when]),
   )
-  y = table(
-    y,
+  tables.put(
     'Why',
     ['', 'Finding', 'Tells of'],
     [...report.forIt.map(e => ['for', e.words, e.about]), ...report.against.map(e => ['against', e.words, e.about])],
   )
-  y = table(
-    y,
+  tables.put(
     'Log',
     ['When', 'Finding', 'Who'],
     report.log.map(l => [
@@ -228,13 +259,12 @@ function caseTables(
       [l.who, l.allowedBy && `possible by ${l.allowedBy}`].filter(Boolean).join('; '),
     ]),
   )
-  y = table(
-    y,
+  tables.put(
     'Cures',
     ['Cure', 'What it did', 'Side effects', 'Kept'],
     report.cures.map(c => [c.words, c.did, c.cure.sideEffects ?? '', c.cure.kept ? 'yes' : 'no']),
   )
   const next = report.next[0]
   if (next && report.state !== 'believed' && noiseCase.state === 'open')
-    table(y, 'Next test', ['Do', 'Watch'], [[next.do, next.watch]])
+    tables.put('Next test', ['Do', 'Watch'], [[next.do, next.watch]])
 }

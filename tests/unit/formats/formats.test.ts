@@ -147,6 +147,13 @@ describe('PDF', () => {
     expect(text.startsWith('%PDF-')).toBe(true)
     expect(text.match(/\/Type \/Page\b/g)!.length).toBeGreaterThanOrEqual(2)
   })
+  it('of Tern Rock fits on three pages, on either paper, and says that it is not to be built yet', () => {
+    for (const paper of ['a4', 'letter'] as const) {
+      const text = Buffer.from(buildSheetPdf(sheet, paper)).toString('latin1')
+      expect(text.match(/\/Type \/Page\b/g)!.length).toBeLessThanOrEqual(3)
+      expect(text).toContain('Not ready to build: Fuse too far from House pack')
+    }
+  })
   it('of labels has one page a label for tape', () => {
     const labels = labelsOf(demoPlan('clean-bench'))
     const text = Buffer.from(labelsPdf(labels, LABEL_FORMATS[0]!)).toString('latin1')
