@@ -1,8 +1,9 @@
 import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
+import { awgArea, fitsContact } from '../connector/fits'
 import { riseNew } from '../connector/heat'
 import { mate, type FittedContact, type Mating } from '../connector/mate'
-import { awgDiameterMm, conductorMm2, conductorName } from '../conductor/resistance'
+import { conductorMm2, conductorName } from '../conductor/resistance'
 import { thickerSizes, thinnerSizes } from '../conductor/ladder'
 import { swapConductor } from '../fixes/conductor'
 import { changeEnd, changeTerminal, strongerMating } from '../fixes/parts'
@@ -215,14 +216,6 @@ export const connectorRating: Check = {
       ]
     }),
   fixes: (found, study) => mendHeat(found, study, (ratedA, value) => ratedA >= value),
-}
-
-const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
-
-/** Whether a contact takes a conductor of this area, mm²; metric sizes are let in within a tenth. */
-export function fitsContact(connectorId: string, area: number): boolean {
-  const takes = connector(connectorId).takesAwg
-  return !takes || (area >= 0.9 * awgArea(takes.thinnest) && area <= 1.1 * awgArea(takes.thickest))
 }
 
 export const connectorConductor: Check = {

@@ -1,6 +1,7 @@
 import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
 import { conditionWords } from '../circuit/conditions'
 import { largestAmps } from '../circuit/matrix'
+import { fitsContact } from '../connector/fits'
 import { contactRise } from '../connector/heat'
 import { contactOhmAged, contactOhmNow, type FittedContact } from '../connector/mate'
 import { conductorMm2 } from '../conductor/resistance'
@@ -11,7 +12,7 @@ import { leadName } from '../plan/find'
 import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
-import { landingsOf, endOf, sharing, carriesAged, ampsAt, fitsContact } from './connector'
+import { landingsOf, endOf, sharing, carriesAged, ampsAt } from './connector'
 
 /** A stronger pair of contacts, or less current. */
 export function mendHeat(

@@ -96,7 +96,7 @@ export const fuseInterrupting: Check = {
   },
 }
 
-/** What direct-current breakers are sold to break, A. */
+/** What direct-current breakers are sold to break, A (typical of the class). */
 const BREAKERS_BREAK_A = [3000, 5000, 10000] as const
 
 /** A breaker of the same rating that breaks what may hit it, and says so. */

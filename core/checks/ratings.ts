@@ -110,7 +110,7 @@ export const portRating: Check = {
   },
 }
 
-/** Ports that blocks are sold with, A. */
+/** Ports that blocks are sold with, A (typical of the class). */
 const PORTS_A = [5, 10, 15, 20, 25, 30, 40] as const
 
 /** A terminal that gives more: another one of the same part, a block with larger ports, or a larger part. */

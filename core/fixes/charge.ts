@@ -58,7 +58,7 @@ export function addDcCharger(
   return made && before(plan, battery, { ...made, amps: row.part.maxOutA }, row)
 }
 
-/** Charge currents under the catalogue's least that DC-DC chargers are sold with, A. */
+/** Charge currents under the catalogue's least that DC-DC chargers are sold with, A (typical of the class). */
 const SMALL_A = [5, 8, 10, 15] as const
 
 type Row = (typeof converter.catalogue)[number]

@@ -1,6 +1,5 @@
 import { CONTINUOUS_FACTOR, FUSE_AT_POST_M, fuseClass } from '../catalog/fuses'
-import { counterpart, identified } from '../edit/add'
-import { appendLead, appendPart } from '../edit/add'
+import { appendLead, appendPart, counterpart, identified } from '../edit/add'
 import { putBeforeEnd } from '../edit/between'
 import { fitEnd, freshEnd, landEnd } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'

@@ -94,7 +94,7 @@ export function moveToTerminal(plan: Plan, lead: Lead, end: LeadEnd, amps: numbe
 /** What two parts of one kind have in common besides their size, where they say it: they do the same job. */
 const SAME_JOB = ['topology', 'outV', 'setV', 'chemistry', 'seriesCells', 'type'] as const
 
-/** What converters are sold to give, A. */
+/** What converters are sold to give, A (typical of the class). */
 const CONVERTERS_A = [5, 10, 15, 20, 25, 30, 40, 60] as const
 
 /**

@@ -158,7 +158,7 @@ function wayOf(start: Plan, rule: WayRule, { known, counter, ...options }: Task)
     tried: counter.tried,
     known,
   }
-  return slimmed(task, pruned(task, search(task).node))
+  return slimmed(task, pruned(task, search(task)))
 }
 
 /** A way that is about less power has some; the first is about nothing beside the gear. */

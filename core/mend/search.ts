@@ -52,13 +52,6 @@ export class KnownFixes {
   }
 }
 
-export interface Searched {
-  /** The best there is. */
-  node: Node
-  /** Everything that these changes can make was tried. */
-  exhausted: boolean
-}
-
 const isSerious = (f: Finding) => f.severity === 'danger' || f.severity === 'fail'
 
 export const leftSerious = ({ verdict }: Pick<Node, 'verdict'>) => verdict.findings.filter(isSerious)
@@ -80,9 +73,10 @@ const isClean = ({ score }: Node) => score[0] === 0 && score[1] === 0
 
 /**
  * Best first: of all plans reached so far the one with least left to mend goes on, by every change that mends the worst
- * of its findings that any does. Ends at the first with nothing left, or when the changes or the tries are used up.
+ * of its findings that any does. Ends at the first with nothing left, or when the changes or the tries are used up; it
+ * proves nothing, since findings are taken in one order only.
  */
-export function search(task: Search): Searched {
+export function search(task: Search): Node {
   const first = nodeOf(task, judge(task.start, task.shelf), [])
   const open: Node[] = [first]
   const seen = new Set([JSON.stringify(task.start)])
@@ -91,8 +85,8 @@ export function search(task: Search): Searched {
     const at = open.reduce((b, n, i) => (isBetter(n.score, open[b]!.score) ? i : b), 0)
     const [node] = open.splice(at, 1) as [Node]
     if (isBetter(node.score, best.score)) best = node
-    if (isClean(node)) return { node, exhausted: false }
-    if (!task.tried()) return { node: best, exhausted: false }
+    if (isClean(node)) return node
+    if (!task.tried()) return best
     for (const next of onward(task, node)) {
       const key = JSON.stringify(next.study.plan)
       if (seen.has(key)) continue
@@ -100,7 +94,7 @@ export function search(task: Search): Searched {
       open.push(next)
     }
   }
-  return { node: best, exhausted: true }
+  return best
 }
 
 /** The plans one change further: by each change for the first finding that has any. */

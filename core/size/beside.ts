@@ -1,7 +1,7 @@
 import type { Plan } from '../plan/schema'
 import { worseThan } from '../verdict/consequences'
 import { completedFixes } from '../verdict/fixes'
-import { judge } from '../verdict/verdict'
+import { judge, type Verdict } from '../verdict/verdict'
 
 /** What sizes bring beside what they are for. */
 
@@ -12,8 +12,7 @@ const SIZED = /\/(conductor|lengthM|draw|powerW)(\/|$)/
 const MOST_TIDYING = 4
 
 /** The sizes with what else has to change along with them, as long as that is no conductor. */
-export function tidied(plan: Plan, sized: Plan): Plan {
-  const before = judge(plan).verdict
+export function tidied(before: Verdict, sized: Plan): Plan {
   let now = sized
   for (let n = 0; n < MOST_TIDYING; n++) {
     const { verdict, study } = judge(now)
@@ -28,7 +27,7 @@ export function tidied(plan: Plan, sized: Plan): Plan {
 }
 
 /** What the sizes bring that was not there, in words: a thicker main lead may let more through than a fuse breaks. */
-export function brought(plan: Plan, sized: Plan): string[] {
-  const worse = worseThan(judge(plan).verdict, judge(sized).verdict)
+export function brought(before: Verdict, sized: Plan): string[] {
+  const worse = worseThan(before, judge(sized).verdict)
   return worse.filter(f => f.severity !== 'note').map(f => `it would bring this: ${f.title}`)
 }

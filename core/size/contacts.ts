@@ -1,5 +1,6 @@
 import { connector, STRONGER_CONNECTORS } from '../catalog/connectors'
-import { awgDiameterMm, conductorMm2 } from '../conductor/resistance'
+import { fitsContact } from '../connector/fits'
+import { conductorMm2 } from '../conductor/resistance'
 import { fitEnd, setTerminalConnector } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'
 import { inTurn, tryPatch } from '../edit/patch'
@@ -11,14 +12,6 @@ import type { Study } from '../study/study'
 /** Which contacts take a conductor: those a lead has, or others where both sides of the mating may be changed. */
 
 const ENDS: readonly LeadEnd[] = ['from', 'to']
-
-const awgArea = (awg: number) => (Math.PI / 4) * awgDiameterMm(awg) ** 2
-
-/** Whether a family takes a conductor of this area, mm²; metric sizes are let in within a tenth. */
-function takes(connectorId: string, area: number): boolean {
-  const range = connector(connectorId).takesAwg
-  return !range || (area >= 0.9 * awgArea(range.thinnest) && area <= 1.1 * awgArea(range.thickest))
-}
 
 /** What a contact must take and carry. */
 interface Asked {
@@ -32,19 +25,19 @@ interface Asked {
  */
 function contactFor(plan: Plan, lead: Lead, end: LeadEnd, { area, amps }: Asked): string | null {
   const fitted = lead.ends?.[end]?.connector
-  if (fitted === undefined || takes(fitted, area)) return fitted ?? ''
+  if (fitted === undefined || fitsContact(fitted, area)) return fitted ?? ''
   const graph = graphOf(plan)
   const isFree =
     graph.terminals.get(lead[end])?.fields?.connector !== undefined && graph.leadsAt(lead[end]).length === 1
   if (!isFree) return null
-  return STRONGER_CONNECTORS.find(id => takes(id, area) && connector(id).ratedA! >= amps) ?? null
+  return STRONGER_CONNECTORS.find(id => fitsContact(id, area) && connector(id).ratedA! >= amps) ?? null
 }
 
 /** Whether both ends of a lead take a conductor, or did not take the one that is in it either. */
 export function takenByEnds(study: Study, lead: Lead, area: number, relaxed: boolean): boolean {
   const amps = study.leadAmps(lead).value
   const misfits = (end: LeadEnd) => contactFor(study.plan, lead, end, { area, amps }) === null
-  const fitsNow = (end: LeadEnd) => takes(lead.ends![end]!.connector, conductorMm2(lead.conductor))
+  const fitsNow = (end: LeadEnd) => fitsContact(lead.ends![end]!.connector, conductorMm2(lead.conductor))
   return ENDS.every(end => !misfits(end) || (relaxed && !fitsNow(end)))
 }
 

@@ -9,6 +9,7 @@ import { nominalVolts } from '../kinds/draw'
 import { difference, tryPatch, type Patch } from '../edit/patch'
 import { nameOf } from '../plan/find'
 import { percent } from '../units/show'
+import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
 import type { Conductor, Plan } from '../plan/schema'
 import { fuseRatings, type Fuses } from './fuses'
@@ -147,7 +148,8 @@ function leastOf(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, 
   const tried = fusesToTry(start, options).map(fuses => settle(start, { ...options, fuses }, banned))
   const found = tried.filter(t => !('obstacles' in t)) as Settled[]
   const sorted = found.sort((a, b) => a.cost - b.cost)
-  return sorted.find(f => !brought(start, tidied(start, f.plan)).length) ?? sorted[0] ?? tried[0]!
+  const before = judge(start).verdict
+  return sorted.find(f => !brought(before, tidied(before, f.plan)).length) ?? sorted[0] ?? tried[0]!
 }
 
 /** With so many fuses every one of them is tried smaller and larger with every other. */
@@ -204,10 +206,11 @@ function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<st
 
 function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean): SizeResult {
   const before = totals(plan, options.owned)
-  const sized = tidied(plan, chosen)
+  const verdict = judge(plan).verdict
+  const sized = tidied(verdict, chosen)
   const study = new Study(solveCorners(sized))
   const ports = options.row === undefined ? overloadedPorts(study) : []
-  const obstacles = [...(violations(study, options, new Map(), new Map()) ?? []), ...ports, ...brought(plan, sized)]
+  const obstacles = [...(violations(study, options, new Map(), new Map()) ?? []), ...ports, ...brought(verdict, sized)]
   if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
   return {
     patch: difference(plan, sized),
