@@ -145,9 +145,11 @@ function demo(file: unknown) {
     </div>
     <p class="preview" aria-live="polite">{{ preview }}</p>
     <template #footer>
-      <span class="or">Or begin with a made-up one:</span>
-      <Button v-for="d in demos" :key="d.name" :label="d.name" severity="secondary" size="small" @click="demo(d)" />
-      <Button label="Make the station" :disabled="!plan || !mended" @click="mended && emit('create', mended)" />
+      <div class="foot">
+        <span class="or">Or begin with a made-up one:</span>
+        <Button v-for="d in demos" :key="d.name" :label="d.name" severity="secondary" size="small" @click="demo(d)" />
+        <Button label="Make the station" :disabled="!plan || !mended" @click="mended && emit('create', mended)" />
+      </div>
     </template>
   </Dialog>
 </template>
@@ -217,6 +219,14 @@ legend {
 }
 .sources {
   columns: 2;
+}
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: center;
+  justify-content: flex-end;
+  width: 100%;
 }
 .or {
   color: var(--ink-3);
