@@ -37,6 +37,27 @@ export function diodeBranch(
   out.siemens = 1 / (slopeV / (amps + is) + ohm + 3 * amps * amps * ohmPerAmp2)
 }
 
+/**
+ * The same branch as the straight line that touches it where it carries `amps`: the next round starts from the current
+ * that the last one gave, not from a voltage on the exponential.
+ */
+// eslint-disable-next-line max-params
+export function carryingDiode(
+  v: number,
+  amps: number,
+  ohm: number,
+  ohmPerAmp2: number,
+  diode: DiodeString,
+  out: { amps: number; siemens: number },
+): void {
+  const { slopeV, saturationA: is, forward } = diode
+  const i = Math.max(0, amps * forward)
+  const heat = i * i * ohmPerAmp2
+  const touchV = slopeV * Math.log1p(i / is) + i * (ohm + heat)
+  out.siemens = 1 / (slopeV / (i + is) + ohm + 3 * heat)
+  out.amps = forward * (i + (v * forward - touchV) * out.siemens)
+}
+
 /** The current at which a diode is taken to be at its knee, A. */
 const KNEE_A = 0.1
 

@@ -154,6 +154,12 @@ export function solveFactored(
   entries: Float64Array,
   x: Float64Array,
 ): void {
+  forward(p, entries, x)
+  back(p, inverseDiagonal, entries, x)
+}
+
+/** L⁻¹·x in place. */
+export function forward(p: LdlPattern, entries: Float64Array, x: Float64Array): void {
   const { n, columnStart, rowOf } = p
   let start = 0
   for (let k = 0; k < n; k++) {
@@ -162,6 +168,11 @@ export function solveFactored(
     for (let a = start; a < end; a++) x[rowOf[a]!]! -= entries[a]! * xk
     start = end
   }
+}
+
+/** L⁻ᵀ·D⁻¹·x in place. */
+export function back(p: LdlPattern, inverseDiagonal: Float64Array, entries: Float64Array, x: Float64Array): void {
+  const { n, columnStart, rowOf } = p
   let end = columnStart[n]!
   for (let k = n - 1; k >= 0; k--) {
     let s = x[k]! * inverseDiagonal[k]!
@@ -169,5 +180,27 @@ export function solveFactored(
     for (let a = first; a < end; a++) s -= entries[a]! * x[rowOf[a]!]!
     x[k] = s
     end = first
+  }
+}
+
+/** Of each position the way up the elimination tree: all that its elimination leads to. */
+export function pathsOf({ n, columnStart, rowOf }: LdlPattern, positions: readonly number[]): Int32Array[] {
+  return positions.map(k => {
+    const path: number[] = []
+    for (let v = k; v < n; v = columnStart[v]! < columnStart[v + 1]! ? rowOf[columnStart[v]!]! : n) path.push(v)
+    return Int32Array.from(path)
+  })
+}
+
+/** L⁻¹·eₖ into `x`, where k begins the path; nothing is written beside it. */
+export function forwardUnit(p: LdlPattern, entries: Float64Array, path: Int32Array, x: Float64Array): void {
+  const { columnStart, rowOf } = p
+  for (let i = 1; i < path.length; i++) x[path[i]!] = 0
+  x[path[0]!] = 1
+  for (let i = 0; i < path.length; i++) {
+    const v = path[i]!
+    const xv = x[v]!
+    const end = columnStart[v + 1]!
+    for (let a = columnStart[v]!; a < end; a++) x[rowOf[a]!]! -= entries[a]! * xv
   }
 }

@@ -62,7 +62,8 @@ function placeAll(network: Network, state: SourceState): Placed {
   const working = workingTransfers(transfers, component, fed)
   const top = Math.max(0, ...sources.map(s => s.emfV))
   for (const t of working) {
-    const limits = t.mostA === undefined ? {} : { leastA: 0, mostA: t.mostA }
+    // A converter and a gate pass nothing backward.
+    const limits = { leastA: 0, ...(t.mostA !== undefined && { mostA: t.mostA }) }
     sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, ...limits, transfer: t })
   }
   return {

@@ -3,9 +3,10 @@
 import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import { transferInputW, transferOutV } from '../kinds/transfer'
-import { diodeBranch, kneeBranch } from './branch'
+import { carryingDiode, diodeBranch, kneeBranch } from './branch'
 import { sinkIn, type Condition } from './conditions'
-import { factor, solveFactored } from './ldl'
+import { Coupling } from './coupling'
+import { factor } from './ldl'
 import type { Network } from './network'
 import { beyond, flowOf, linesOf, siemensOf, steepest, type Flow, type Lines } from './lines'
 import { placedIn, type PlacedSource, type PlacedTransfer } from './placed'
@@ -54,20 +55,30 @@ export interface WorkingTransfer {
 const TOLERANCE_V = 2e-5
 const TOLERANCE_A = 1e-4
 const MOST_ITERATIONS = 80
+/**
+ * So many rounds whose steps are as large as those two before, within this part: it goes to and fro, as behind a diode
+ * that blocks what is asked.
+ */
+const TO_AND_FRO = 8
+const ALIKE = 0.01
 /** With sources that hold their voltage and have limits, V: a millionth of a volt there is ten amps. */
 const STIFF_TOLERANCE_V = 1e-9
 /** A diode's slope changes with every step: its last one is no measure of the next, V. */
 const DIODE_TOLERANCE_V = 1e-7
 /** Behind a diode that passes next to nothing a node is held by less than this, S: it comes no nearer than that. */
 const LOOSE_SIEMENS = 1e-3
+/** A current that goes backward through a diode by less than this is none, A. */
+const LEAST_DIODE_A = 1e-12
 /** With diodes no node moves farther in one round, V. */
 const DIODE_STEP_V = 1
 /** How far beyond a piece of its curve a source may lie, V and A. */
 const PIECE_TOLERANCE = 1e-6
-/** The two sides of a converter are solved by turns, until neither moves by more than this, V and W. */
-const TURN_V = 1e-7
-const TURN_W = 1e-6
+/** Step over which the slopes of a converter's law are taken, V and A. */
+const SLOPE_STEP = 1e-6
+/** Sources change their piece, one at a time, at most so often. */
 const MOST_TURNS = 60
+/** From here on it is looked whether they go round in a ring. */
+const TURNS_WITHOUT_A_RING = 6
 /** The share that a collapsing circuit could carry is found to this part of itself, in so many attempts. */
 const SHARE_STEP = 1e-4
 const MOST_ATTEMPTS = 40
@@ -117,7 +128,10 @@ export class Solver {
     /** Its place among the sources. */
     at: number
     outA: number
+    /** Volts more at its output for each one at its input. */
+    rise: number
   }[] = []
+  private coupling: Coupling
   private unfed = new Uint8Array(0)
   private readonly wireOf: Int32Array
   private state = ''
@@ -129,6 +143,7 @@ export class Solver {
 
   constructor(readonly network: Network) {
     this.reduced = reduceNetwork(network)
+    this.coupling = new Coupling(this.reduced.pattern, [])
     const { nodeCount: n, branchCount, nodeOf } = this.reduced
     this.allVolts = new Float64Array(network.nodeCount)
     this.allAmps = new Float64Array(network.branchCount)
@@ -251,8 +266,12 @@ export class Solver {
         toNode: nodeOf[transfer.toNode]!,
         sink,
         outA: 0,
+        rise: 0,
       }
     })
+    // Of each converter its input and its output.
+    const coupled = this.working.flatMap(w => [w.fromNode, w.toNode])
+    this.coupling = new Coupling(this.reduced.pattern, coupled)
     this.held.set(this.unfed)
     for (const s of this.sources) {
       if (!isHeld(s)) continue
@@ -275,23 +294,33 @@ export class Solver {
     }
   }
 
-  /**
-   * The whole station: its networks by themselves, and by turns what each converter takes from one and gives to the
-   * other, and which piece of its curve each limited source is on.
-   */
+  /** The whole station: its networks with what converters carry between them, and on which piece each source is. */
   private settle(powerScale: number, otherScale: number): boolean {
+    const seen = new Set<string>()
+    let inOrder = false
     for (let turn = 0; turn < MOST_TURNS; turn++) {
-      if (!this.newton(powerScale, otherScale)) {
-        if (!this.release()) return false
+      const stands = this.newton(powerScale, otherScale)
+      if (!stands && !this.release()) return false
+      if (stands && !this.changePiece(inOrder)) return true
+      if (turn < TURNS_WITHOUT_A_RING) continue
+      const pieces = this.pieces.join()
+      if (!seen.has(pieces)) {
+        seen.add(pieces)
         continue
       }
-      if (!this.changePiece() && !this.passPower()) return true
+      if (inOrder) return false
+      inOrder = true
+      seen.clear()
     }
     return false
   }
 
-  /** Puts the source that lies farthest beyond its piece on the next one. @returns whether there was one */
-  private changePiece(): boolean {
+  /**
+   * Puts the source that lies farthest beyond its piece on the next one, or the first that lies beyond it: taken in
+   * order they cannot go round in a ring where the answer is the only one (Murty's least index).
+   * @returns whether there was one
+   */
+  private changePiece(inOrder: boolean): boolean {
     let farthest = 0
     let which = -1
     for (let k = 0; k < this.lines.length; k++) {
@@ -301,6 +330,7 @@ export class Solver {
       if (Math.abs(off) <= Math.max(PIECE_TOLERANCE, Math.abs(farthest))) continue
       farthest = off
       which = k
+      if (inOrder) break
     }
     if (which < 0) return false
     this.pieces[which]! += farthest > 0 ? 1 : -1
@@ -366,23 +396,60 @@ export class Solver {
     return atMost ? { ...flow, limit: 'gives-most' } : flow
   }
 
-  /**
-   * Carries power over the converters. @returns whether anything moved, so that the networks have to be solved again.
-   */
-  private passPower(): boolean {
-    let moved = false
+  /** Converters start on their line: what each gave last, within what it can, at the voltage that its input allows. */
+  private align() {
     for (const w of this.working) {
-      const outV = transferOutV(w.transfer, this.volts[w.fromNode]!)
-      if (Math.abs(outV - w.source.emfV) > TURN_V) moved = true
-      // What it gives belongs to the voltage it held until now.
-      w.outA = this.sourceAmps(w.at)
-      this.volts[w.toNode]! += outV - w.source.emfV
-      w.source.emfV = outV
-      const inputW = transferInputW(w.transfer, this.volts[w.toNode]!, w.outA)
-      if (Math.abs(inputW - this.sinkValue[w.sink]!) > TURN_W) moved = true
-      this.sinkValue[w.sink] = inputW
+      w.source.emfV = transferOutV(w.transfer, this.volts[w.fromNode]!)
+      if (this.held[w.toNode]) continue
+      const lines = this.lines[w.at]!
+      const siemens = siemensOf(lines, this.pieces[w.at]!)
+      if (siemens === 0) continue
+      const outA = Math.min(Math.max(w.outA, 0), w.source.mostA ?? Infinity)
+      this.volts[w.toNode] = w.source.emfV - outA / siemens
     }
-    return moved
+  }
+
+  /** What each converter gives and takes at these voltages; how the two hang together goes beside the matrix. */
+  private stampTransfers(powerScale: number) {
+    const { coupling, volts } = this
+    coupling.clear()
+    for (let i = 0; i < this.working.length; i++) {
+      const w = this.working[i]!
+      const inV = volts[w.fromNode]!
+      const outV = volts[w.toNode]!
+      const siemens = this.held[w.toNode] ? 0 : siemensOf(this.lines[w.at]!, this.pieces[w.at]!)
+      w.outA = this.held[w.toNode] && siemensOf(this.lines[w.at]!, this.pieces[w.at]!) > 0 ? 0 : this.sourceAmps(w.at)
+      const inputW = transferInputW(w.transfer, outV, w.outA)
+      this.sinkValue[w.sink] = inputW
+      w.rise = (transferOutV(w.transfer, inV + SLOPE_STEP) - w.source.emfV) / SLOPE_STEP
+      const perAmp = (transferInputW(w.transfer, outV, w.outA + SLOPE_STEP) - inputW) / SLOPE_STEP
+      const perVolt = (transferInputW(w.transfer, outV + SLOPE_STEP, w.outA) - inputW) / SLOPE_STEP
+      const scale = powerScale / inV
+      const [input, output] = [2 * i, 2 * i + 1]
+      const atInput = { at: input, siemens: scale * perAmp * siemens * w.rise }
+      const atOutput = { at: output, siemens: scale * (perVolt - perAmp * siemens) }
+      if (!this.held[w.fromNode]) coupling.add(input, atInput, atOutput)
+      if (w.rise === 0 || siemens === 0) continue
+      coupling.add(output, { at: input, siemens: -siemens * w.rise }, { at: output, siemens: 0 })
+    }
+  }
+
+  /**
+   * After a step an output stands on its line again, with the current that the step gave it.
+   * @returns how far that was from where the step had put it, V
+   */
+  private keepOnLine(): number {
+    let farthest = 0
+    for (const w of this.working) {
+      const inV = this.volts[w.fromNode]!
+      const emfV = transferOutV(w.transfer, inV)
+      const off = emfV - (w.source.emfV + w.rise * this.step[w.fromNode]!)
+      w.source.emfV = emfV
+      if (this.held[w.toNode] || siemensOf(this.lines[w.at]!, this.pieces[w.at]!) === 0) continue
+      this.volts[w.toNode]! += off
+      farthest = Math.max(farthest, Math.abs(off))
+    }
+    return farthest
   }
 
   /** What leaves a node by its branches and sinks, A. */
@@ -410,7 +477,7 @@ export class Solver {
 
   /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */
   private cold() {
-    for (const w of this.working) this.sinkValue[w.sink] = 0
+    for (const w of this.working) w.outA = 0
     this.lines.forEach((l, k) => l && (this.pieces[k] = steepest(l)))
     this.restart()
   }
@@ -421,9 +488,6 @@ export class Solver {
     const top = Math.max(0, ...this.sources.map(s => s.emfV))
     this.volts.fill(top)
     this.amps.fill(0)
-    for (const w of this.working) {
-      w.source.emfV = transferOutV(w.transfer, top)
-    }
     for (let v = 0; v < this.volts.length; v++) if (this.unfed[v]) this.volts[v] = 0
     for (const s of this.sources) if (isHeld(s)) this.volts[s.node] = s.emfV
   }
@@ -439,11 +503,16 @@ export class Solver {
     const hasDiodes = this.network.diodes.length > 0
     const loose = hasDiodes ? DIODE_TOLERANCE_V : TOLERANCE_V
     const toleranceV = this.lines.some(l => l !== null) ? STIFF_TOLERANCE_V : loose
+    this.align()
+    let before = 0
+    let twoBefore = 0
+    let alike = 0
     for (let iteration = 0; iteration < MOST_ITERATIONS; iteration++) {
       diagonal.fill(0)
       entries.fill(0)
       step.fill(0)
       const currentChange = this.stampBranches()
+      this.stampTransfers(powerScale)
       this.stampSources()
       if (!this.stampSinks(powerScale, otherScale)) return false
       for (const v of this.heldNodes) {
@@ -451,19 +520,25 @@ export class Solver {
         step[v] = 0
       }
       if (!factor(pattern, diagonal, entries)) return false
-      solveFactored(pattern, diagonal, entries, step)
+      if (!this.coupling.solve(diagonal, entries, step)) return false
       let largest = 0
       for (let v = 0; v < volts.length; v++) if (Math.abs(step[v]!) > largest) largest = Math.abs(step[v]!)
       if (!(largest < Infinity)) return false
+      alike = Math.abs(largest - twoBefore) < ALIKE * largest ? alike + 1 : 0
+      if (alike === TO_AND_FRO) return false
+      twoBefore = before
+      before = largest
       // A diode without current has hardly a slope: the step from there would go to millions of volts.
       const isFar = hasDiodes && largest > DIODE_STEP_V
       const atKnee = hasDiodes && this.fresh
       const share = isFar && !atKnee ? DIODE_STEP_V / largest : 1
       this.fresh = atKnee && isFar
       for (let v = 0; v < volts.length; v++) volts[v]! += step[v]! *= share
+      const off = this.keepOnLine()
       this.carryAmps()
       if (
         !atKnee &&
+        off < toleranceV &&
         currentChange < TOLERANCE_A &&
         (largest < toleranceV || (hasDiodes && this.standsStill(toleranceV)))
       ) {
@@ -502,8 +577,7 @@ export class Solver {
       let g: number
       let current: number
       if (d >= 0) {
-        if (this.fresh) kneeBranch(v, ohm[b]!, diodes[d]!, diodeOut)
-        else diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diodes[d]!, diodeOut)
+        this.diodeLine(b, v, diodes[d]!)
         g = diodeOut.siemens
         current = diodeOut.amps
       } else {
@@ -528,6 +602,18 @@ export class Solver {
       }
     }
     return largestChange
+  }
+
+  /**
+   * A diode as the line that its branch is taken as: through its knee from far away; where it touches the current that
+   * the last round gave it, while it conducts; else where it touches its voltage. Into `diodeOut`.
+   */
+  private diodeLine(b: number, v: number, diode: Network['diodes'][number]) {
+    const { ohm, ohmPerAmp2 } = this.reduced
+    const conducts = v * diode.forward > 0 && this.amps[b]! * diode.forward > -LEAST_DIODE_A
+    if (this.fresh) kneeBranch(v, ohm[b]!, diode, this.diodeOut)
+    else if (conducts) carryingDiode(v, this.amps[b]!, ohm[b]!, ohmPerAmp2[b]!, diode, this.diodeOut)
+    else diodeBranch(v, ohm[b]!, ohmPerAmp2[b]!, diode, this.diodeOut)
   }
 
   /** Moves the branch currents along with the node voltages, so that the next round starts on the tangent of both. */

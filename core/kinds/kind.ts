@@ -108,7 +108,7 @@ export interface Transfer {
   dropV: number
   idleW: number
   efficiency: Efficiency
-  /** What its output gives at most, A; unsaid: all that is asked. It never sinks where this is said. */
+  /** What its output gives at most, A; unsaid: all that is asked. It never sinks. */
   mostA?: number
 }
 

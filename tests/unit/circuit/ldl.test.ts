@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { Coupling } from '../../../core/circuit/coupling'
 import { analyse, factor, solveFactored } from '../../../core/circuit/ldl'
 
 /** A conductance network: edges with siemens, and siemens to ground at each node; positive definite by construction. */
@@ -33,29 +34,42 @@ function dense(a: number[][], b: number[]): number[] {
   return x
 }
 
+/** The network as a full matrix. */
+function matrixOf(n: number, edges: [number, number][], siemens: number[]): number[][] {
+  const matrix = Array.from({ length: n }, () => new Array<number>(n).fill(0))
+  for (let v = 0; v < n; v++) matrix[v]![v]! += siemens[v]!
+  edges.forEach(([i, j], e) => {
+    const g = siemens[20 + (e % 20)]!
+    matrix[i]![j]! -= g
+    matrix[j]![i]! -= g
+    matrix[i]![i]! += g
+    matrix[j]![j]! += g
+  })
+  return matrix
+}
+
+/** The same matrix in the solver's order, factored, with the right-hand side beside it. */
+function factored(matrix: number[][], edges: [number, number][], b: number[]) {
+  const n = b.length
+  const pattern = analyse(n, edges)
+  const diagonal = new Float64Array(n)
+  const entries = new Float64Array(pattern.rowOf.length)
+  const x = new Float64Array(n)
+  for (let v = 0; v < n; v++) {
+    diagonal[pattern.position[v]!] = matrix[v]![v]!
+    x[pattern.position[v]!] = b[v]!
+  }
+  edges.forEach(([i, j], e) => (entries[pattern.edgeEntry[e]!] = matrix[i]![j]!))
+  expect(factor(pattern, diagonal, entries)).toBe(true)
+  return { pattern, diagonal, entries, x }
+}
+
 describe('sparse LDLᵀ', () => {
   it('solves what Gaussian elimination solves', () => {
     fc.assert(
       fc.property(aNetwork, ({ n, edges, siemens, b }) => {
-        const matrix = Array.from({ length: n }, () => new Array<number>(n).fill(0))
-        for (let v = 0; v < n; v++) matrix[v]![v]! += siemens[v]!
-        edges.forEach(([i, j], e) => {
-          const g = siemens[20 + (e % 20)]!
-          matrix[i]![j]! -= g
-          matrix[j]![i]! -= g
-          matrix[i]![i]! += g
-          matrix[j]![j]! += g
-        })
-        const pattern = analyse(n, edges)
-        const diagonal = new Float64Array(n)
-        const entries = new Float64Array(pattern.rowOf.length)
-        const x = new Float64Array(n)
-        for (let v = 0; v < n; v++) {
-          diagonal[pattern.position[v]!] = matrix[v]![v]!
-          x[pattern.position[v]!] = b[v]!
-        }
-        edges.forEach(([i, j], e) => (entries[pattern.edgeEntry[e]!] = matrix[i]![j]!))
-        expect(factor(pattern, diagonal, entries)).toBe(true)
+        const matrix = matrixOf(n, edges, siemens)
+        const { pattern, diagonal, entries, x } = factored(matrix, edges, b)
         solveFactored(pattern, diagonal, entries, x)
         const expected = dense(matrix, b)
         for (let v = 0; v < n; v++) expect(x[pattern.position[v]!]).toBeCloseTo(expected[v]!, 6)
@@ -83,5 +97,38 @@ describe('sparse LDLᵀ', () => {
     ])
     expect(pattern.edgeEntry[0]).toBe(pattern.edgeEntry[1])
     expect(pattern.rowOf).toHaveLength(1)
+  })
+})
+
+describe('rows beside the matrix', () => {
+  const aRow = fc.record({
+    at: fc.nat(3),
+    first: fc.record({ at: fc.nat(3), siemens: fc.double({ min: -3, max: 3, noNaN: true }) }),
+    second: fc.record({ at: fc.nat(3), siemens: fc.double({ min: -3, max: 3, noNaN: true }) }),
+  })
+
+  it('are solved with it as Gaussian elimination solves all of it', () => {
+    fc.assert(
+      fc.property(aNetwork, fc.array(aRow, { maxLength: 4 }), ({ n, edges, siemens, b }, rows) => {
+        const matrix = matrixOf(n, edges, siemens)
+        const { pattern, diagonal, entries, x } = factored(matrix, edges, b)
+        // Four nodes that may be coupled; in a small network some of them are one and the same.
+        const nodes = [0, 1, 2, 3].map(i => i % n)
+        const coupling = new Coupling(
+          pattern,
+          nodes.map(v => pattern.position[v]!),
+        )
+        for (const { at, first, second } of rows) {
+          coupling.add(at, first, second)
+          matrix[nodes[at]!]![nodes[first.at]!]! += first.siemens
+          matrix[nodes[at]!]![nodes[second.at]!]! += second.siemens
+        }
+        const expected = dense(matrix, b)
+        fc.pre(expected.every(v => Math.abs(v) < 1e3))
+        expect(coupling.solve(diagonal, entries, x)).toBe(true)
+        for (let v = 0; v < n; v++) expect(x[pattern.position[v]!]).toBeCloseTo(expected[v]!, 5)
+      }),
+      { seed: 8, numRuns: 300 },
+    )
   })
 })

@@ -1,0 +1,39 @@
+import { describe, expect, it } from 'vitest'
+import { solveMatrix } from '../../../core/circuit/matrix'
+import { judge } from '../../../core/verdict/verdict'
+import { ruinedPlan } from '../../bench/broken'
+
+/** Sixty parts with something wrong in every corner: rings of leads, converters in chains, a gate, diodes. */
+
+describe('plans that are broken everywhere', () => {
+  const plans = Array.from({ length: 12 }, (_, seed) => ruinedPlan(seed)).filter(p => p !== null)
+
+  it('are judged by every check', () => {
+    expect(plans.length).toBeGreaterThan(8)
+    for (const plan of plans) {
+      const notMade = judge(plan).verdict.findings.filter(f => f.title.startsWith('Not checked'))
+      expect(notMade).toEqual([])
+    }
+  })
+
+  it('have operating points in which a converter takes what it gives over its efficiency, within its limit', () => {
+    let seen = 0
+    for (const plan of plans.slice(0, 4)) {
+      for (const point of solveMatrix(plan).points.filter(p => p.status === 'ok')) {
+        for (const t of point.transfers) {
+          const part = plan.parts.find(p => p.id === t.partId)!
+          if (part.kind !== 'converter') continue
+          seen++
+          const given = (Math.max(0, t.outV * t.outA) / 0.9).toFixed(4)
+          expect(`${plan.name} ${point.condition.id} ${t.partId} ${t.inputW.toFixed(4)}`).toBe(
+            `${plan.name} ${point.condition.id} ${t.partId} ${given}`,
+          )
+          expect(t.outA).toBeGreaterThan(-1e-5)
+          const isOverdrawn = point.sources.some(s => s.partId === t.partId && s.limit === 'overdrawn')
+          if (!isOverdrawn) expect(t.outA).toBeLessThan(part.maxOutA + 1e-5)
+        }
+      }
+    }
+    expect(seen).toBeGreaterThan(200)
+  })
+})
