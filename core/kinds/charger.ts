@@ -80,7 +80,7 @@ export const charger: PartKind<Charger> = {
   stands: () => 'fills',
   noise: { odds: 2, hasMains: true },
   worksWithA: part => part.maxA,
-  hookUp: () => ({ turn: 'between', live: 0 }),
+  hookUp: part => ({ turn: 'between', live: 0, wakes: `Plug ${part.name ?? part.id} in and switch it on.` }),
   cautions: part => (part.fedBy === undefined ? [MAINS_CAUTION] : []),
   catalogue: [
     { id: 'charger-5', label: 'Mains charger 12 V, 5 A', part: row(5, 500, 100e3), source: 'typical of the class' },

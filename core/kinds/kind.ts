@@ -183,6 +183,8 @@ export interface HookUpRule {
   turn: 'gives' | 'readsBattery' | 'sun' | 'between' | 'load'
   /** How live its terminals are while a lead is being connected: 0 dead … 3 a battery. Its end comes last. */
   live: 0 | 1 | 2 | 3
+  /** It is dead until somebody does this: plugs it in, uncovers it. Unsaid: its terminals are live as they stand. */
+  wakes?: string
   /** What to meter there before the lead goes on. */
   meter?: string
   caution?: string

@@ -128,6 +128,7 @@ export const panel: PartKind<Panel> = {
   hookUp: (part, lowestC) => ({
     turn: 'sun',
     live: 2,
+    wakes: `Uncover ${part.name ?? part.id}.`,
     meter:
       "Meter the panel's lead, uncovered for a moment: red on +, " +
       `under ${fixed(openCircuitVolts(part, lowestC), 0)} V open. The battery is already on the controller.`,

@@ -69,7 +69,7 @@ export const powerStation: PartKind<PowerStation> = {
   autoOffA: part => part.autoOffA,
   says: { box: part => [part.energyWh ? `${figure(part.energyWh)} Wh` : ''], line: () => '' },
   noise: { odds: 1 },
-  hookUp: () => ({ turn: 'gives', live: 1 }),
+  hookUp: part => ({ turn: 'gives', live: 1, wakes: `Switch the ports of ${part.name ?? part.id} on.` }),
   cautions: () => [],
   catalogue: [
     {

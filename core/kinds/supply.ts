@@ -85,6 +85,7 @@ export const supply: PartKind<Supply> = {
   hookUp: part => ({
     turn: 'gives',
     live: 1,
+    wakes: `Plug ${part.name ?? part.id} in and switch it on.`,
     meter: `Meter ${part.name ?? part.id}, unloaded: red on +, ${figure(part.setV, 3)} V. Then off again.`,
   }),
   cautions: () => [MAINS_CAUTION],

@@ -73,37 +73,34 @@ describe('the build sheet', () => {
     expect(row('bolt-down strip fuse 50 A with holder')!.count).toBe(2)
   })
 
-  it(
-    'connects settings, battery, controller, panel, loads in this order, each fuse after its lead, and takes down ' +
-      'in the reverse',
-    () => {
-      const { connect, takeDown } = buildSheet(demoPlan('tern-rock-light')).hookUp
-      const at = (words: string) => {
-        const i = connect.findIndex(s => s.does.includes(words))
-        expect(i, words).toBeGreaterThanOrEqual(0)
-        return i
-      }
-      expect(connect[0]!.does).toContain('All fuses out')
-      const order = [
-        'Set Charge controller for House pack: LiFePO4, absorption 14.4 V',
-        'main lead: first Fused block feed, then House pack',
-        'Fit the 50 A fuse of main lead',
-        'charge lead: first Charge controller battery, then House pack',
-        'panel lead: first Charge controller panel, then Two folding panels',
-        'HF lead',
-        'Fit the 30 A fuse of Fused block p1',
-        'Radios on',
-      ].map(at)
-      expect(order).toEqual([...order].sort((a, b) => a - b))
-      expect(connect[at('main lead')]!.does).toContain('bat: about 5 N·m')
-      expect(connect[at('main lead')]!.before).toContain('13.6 V rested when full')
-      expect(connect[at('panel lead')]!.caution).toContain('Live in any light')
-      const down = (words: string) => takeDown.findIndex(s => s.includes(words))
-      expect(down('HF lead')).toBeLessThan(down('panel lead'))
-      expect(down('panel lead')).toBeLessThan(down('charge lead'))
-      expect(down('charge lead')).toBeLessThan(down('main lead'))
-    },
-  )
+  it('connects settings, dead leads, posts, fuses outward, the panel, the loads last', () => {
+    const { connect } = buildSheet(demoPlan('tern-rock-light')).hookUp
+    const at = (words: string) => {
+      const i = connect.findIndex(s => s.does.includes(words))
+      expect(i, words).toBeGreaterThanOrEqual(0)
+      return i
+    }
+    expect(connect[0]!.does).toContain('All fuses out')
+    const order = [
+      'Set Charge controller for House pack: LiFePO4, absorption 14.4 V',
+      'HF lead: first Fused block p1, then HF radio',
+      'main lead: first Fused block feed, then House pack',
+      'charge lead: first Charge controller battery, then House pack',
+      'Fit the 50 A fuse of main lead',
+      'Fit the 30 A fuse of charge lead',
+      'panel lead: first Charge controller panel, then Two folding panels',
+      'Uncover Two folding panels',
+      'Plug Mains supply in',
+      'Fit the 30 A fuse of Fused block p1',
+      'Radios on',
+    ].map(at)
+    expect(order).toEqual([...order].sort((a, b) => a - b))
+    expect(connect[at('main lead')]!.does).toContain('bat: about 5 N·m')
+    expect(connect[at('main lead')]!.before).toContain('13.6 V rested when full')
+    expect(connect[at('50 A fuse of main lead')]!.before).toContain('Live on one side, from House pack')
+    expect(connect[at('panel lead')]!.caution).toContain('Live in any light')
+    expect(connect[at('switch in evening lead')]!.does).toBe('Leave the switch in evening lead off.')
+  })
 
   it('tells what each point should read: what the circuit says, in conditions one can make', () => {
     expect(sheet.test.conditions.map(c => c.id)).toEqual([
