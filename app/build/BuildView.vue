@@ -413,6 +413,18 @@ ol i {
   }
 }
 @media print {
+  /* Printers leave backgrounds out: a warning stands in a thick frame. */
+  .label,
+  .label.warns {
+    background: none;
+    color: #000;
+    border-color: #000;
+    break-inside: avoid;
+  }
+  .label.warns {
+    border-width: 3px;
+    font-weight: 700;
+  }
   .tools {
     display: none;
   }

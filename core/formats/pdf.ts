@@ -4,7 +4,7 @@ import type { NoiseCase } from '../noise/logbook'
 import type { CaseReport } from '../noise/report'
 import type { Plan } from '../plan/schema'
 import type { BuildSheet } from '../sheets/build'
-import type { Label, LabelFormat } from '../sheets/labels'
+import { laidOut, type Label, type LabelFormat } from '../sheets/labels'
 import { stampWords } from '../sheets/state'
 
 /** Sheets as PDF. The built-in typeface has no arrows or ohms: those are written out. */
@@ -172,9 +172,11 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
   return new Uint8Array(doc.output('arraybuffer'))
 }
 
+const POINTS_PER_MM = 72 / 25.4
+
 /** Labels: one page a label for tape, or A4 sheets of stickers. */
 export function labelsPdf(labels: readonly Label[], format: LabelFormat): Uint8Array {
-  const { widthMm: w, heightMm: h, columns, rows, marginMm: m, textMm } = format
+  const { widthMm: w, heightMm: h, columns, rows, marginMm: m } = format
   const tape = rows === Infinity
   const doc = tape
     ? new jsPDF({ unit: 'mm', format: [w, h], orientation: 'landscape' })
@@ -189,14 +191,15 @@ export function labelsPdf(labels: readonly Label[], format: LabelFormat): Uint8A
     else if (!tape) doc.rect(x, y, w, h)
     if (label.warns) doc.setTextColor(255)
     else doc.setTextColor(0)
-    label.lines.forEach((line, n) => {
-      const words = plain(line)
-      doc.setFont('helvetica', n ? 'normal' : 'bold').setFontSize(1)
-      const wide = doc.getTextWidth(words)
-      // Points are 0.3528 mm; the line is made to fit the label.
-      doc.setFontSize(Math.min(textMm / 0.3528, (w - 3) / Math.max(wide, 0.01)))
-      doc.text(words, x + 1.5, y + h / 2 + (n ? textMm * 1.05 : -textMm * 0.25))
-    })
+    const widthOf = (text: string, isBold: boolean) => {
+      doc.setFont('helvetica', isBold ? 'bold' : 'normal').setFontSize(POINTS_PER_MM)
+      return doc.getTextWidth(text)
+    }
+    const printable: Label = { ...label, lines: [plain(label.lines[0]), plain(label.lines[1])] }
+    for (const l of laidOut(printable, format, widthOf)) {
+      doc.setFont('helvetica', l.isBold ? 'bold' : 'normal').setFontSize(l.sizeMm * POINTS_PER_MM)
+      doc.text(l.text, x + l.fromLeftMm, y + l.fromTopMm)
+    }
   })
   return new Uint8Array(doc.output('arraybuffer'))
 }

@@ -5,7 +5,7 @@ import { pathScene } from '../picture/scene/scene'
 import { shape, words, type Shape } from '../picture/scene/shape'
 import { SCENE_CSS } from '../picture/scene/style'
 import type { Shown } from '../picture/shown'
-import type { Label, LabelFormat } from '../sheets/labels'
+import { laidOut, type Label, type LabelFormat } from '../sheets/labels'
 import { METRIC, type Units } from '../units/quantity'
 import type { Verdict } from '../verdict/verdict'
 
@@ -64,23 +64,25 @@ export function pathSvg(
 }
 
 /** Labels in millimetres: a strip for tape, or a sheet of stickers. */
+/** Width of a letter for its height, in the middle of a text of Helvetica's make. */
+const LETTER_WIDTH = 0.56
+
 export function labelsSvg(labels: readonly Label[], format: LabelFormat): string {
-  const { widthMm: w, heightMm: h, columns, marginMm: m, textMm } = format
+  const { widthMm: w, heightMm: h, columns, marginMm: m } = format
   const rows = Math.ceil(labels.length / columns)
   const [width, height] = [2 * m + columns * w, 2 * m + rows * h].map(v => Number(v.toFixed(2)))
   const body = labels.map((label, i) => {
     const [x, y] = [m + (i % columns) * w, m + Math.floor(i / columns) * h]
-    const size = label.lines.map(line => Math.min(textMm, (w - 3) / (0.56 * Math.max(1, line.length))))
     return (
       `<g transform="translate(${n(x)} ${n(y)})"><rect x="0.1" y="0.1" width="${n(w - 0.2)}" ` +
       `height="${n(h - 0.2)}" rx="0.8" fill="${label.warns ? '#000' : 'none'}" stroke="#999" ` +
       'stroke-width="0.15"/>' +
-      label.lines
+      laidOut(label, format, text => LETTER_WIDTH * text.length)
         .map(
-          (line, k) =>
-            `<text x="1.5" y="${(h / 2 + (k ? textMm * 1.05 : -textMm * 0.25)).toFixed(2)}" ` +
-            `font-size="${size[k]!.toFixed(2)}" font-weight="${k ? 400 : 700}" ` +
-            `fill="${label.warns ? '#fff' : '#000'}">${escape(line)}</text>`,
+          l =>
+            `<text x="${n(l.fromLeftMm)}" y="${l.fromTopMm.toFixed(2)}" ` +
+            `font-size="${l.sizeMm.toFixed(2)}" font-weight="${l.isBold ? 700 : 400}" ` +
+            `fill="${label.warns ? '#fff' : '#000'}">${escape(l.text)}</text>`,
         )
         .join('') +
       '</g>'

@@ -6,7 +6,7 @@ import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { figure } from '../units/number'
 
-/** One label: two short lines. `warns` is printed reversed. */
+/** One label: two lines, as long as their words are. `warns` stands out: white on black, or in a thick frame. */
 export interface Label {
   id: string
   kind: 'lead' | 'port' | 'fuse' | 'breaker'
@@ -33,11 +33,73 @@ export const LABEL_FORMATS: readonly LabelFormat[] = [
 
 /** Labels for both ends of every lead, every port, every fuse and breaker. */
 export function labelsOf(plan: Plan): Label[] {
-  return [...plan.leads.flatMap(l => leadLabels(plan, l)), ...portLabels(plan), ...plan.leads.flatMap(itemLabels)]
+  const labels = [
+    ...plan.leads.flatMap(l => leadLabels(plan, l)),
+    ...portLabels(plan),
+    ...plan.leads.flatMap(itemLabels),
+  ]
+  const times = new Map<string, number>()
+  for (const { lines } of labels) times.set(lines.join(), (times.get(lines.join()) ?? 0) + 1)
+  // Two leads of one name to one place, or two ports of two blocks, are told apart by their ids.
+  return labels.map(l =>
+    times.get(l.lines.join())! > 1 ? { ...l, lines: [l.lines[0], `${l.lines[1]} (${l.id})`] } : l,
+  )
 }
 
-const LINE = 30
-const line = (text: string) => (text.length > LINE ? `${text.slice(0, LINE - 1)}…` : text)
+/** A line of words on a label, mm: how high its letters are, and where its foot stands from the upper left corner. */
+export interface LaidLine {
+  text: string
+  isBold: boolean
+  sizeMm: number
+  fromLeftMm: number
+  fromTopMm: number
+}
+
+const EDGE_MM = 1.5
+/** Letters go no smaller than this before the words are broken into more lines, mm. */
+const LEAST_TEXT_MM = 2.1
+const LINE_SPACING = 1.12
+
+/**
+ * All words of a label, as large as they fit: smaller first, then broken between words.
+ * @param widthOf width of words whose letters are 1 mm high, mm
+ */
+export function laidOut(
+  label: Label,
+  format: LabelFormat,
+  widthOf: (text: string, isBold: boolean) => number,
+): LaidLine[] {
+  const [wide, high] = [format.widthMm - 2 * EDGE_MM, format.heightMm - 0.8 * EDGE_MM]
+  for (let size = format.textMm; ; size *= 0.94) {
+    const fits = (text: string, isBold: boolean) => widthOf(text, isBold) * size <= wide
+    const isSmall = size <= LEAST_TEXT_MM
+    const lines = label.lines.flatMap((text, k) => {
+      const isBold = k === 0
+      const parts = isSmall ? broken(text, t => fits(t, isBold)) : [text]
+      return parts.map(t => ({ text: t, isBold }))
+    })
+    const room = lines.length * size * LINE_SPACING <= high
+    if (!(room && lines.every(l => fits(l.text, l.isBold))) && size > 0.5) continue
+    const top = (format.heightMm - lines.length * size * LINE_SPACING) / 2
+    return lines.map((l, k) => ({
+      ...l,
+      sizeMm: size,
+      fromLeftMm: EDGE_MM,
+      fromTopMm: top + (k + 0.8) * size * LINE_SPACING,
+    }))
+  }
+}
+
+/** Words in as many lines as they need; a word that is too long by itself stays whole. */
+function broken(text: string, fits: (line: string) => boolean): string[] {
+  const lines: string[] = []
+  for (const word of text.split(' ')) {
+    const longer = lines.length ? `${lines.at(-1)} ${word}` : word
+    if (lines.length && fits(longer)) lines[lines.length - 1] = longer
+    else lines.push(word)
+  }
+  return lines
+}
 
 function terminalWords(plan: Plan, t: string): string {
   const part = partById(plan, partIdOf(t))!
@@ -47,10 +109,10 @@ function terminalWords(plan: Plan, t: string): string {
 
 function leadLabels(plan: Plan, lead: Lead): Label[] {
   const warns = (lead.inline ?? []).some(i => i.kind === 'dropper')
-  const conductor = line(`${conductorName(lead.conductor)}, ${figure(lead.lengthM, 2)} m`)
+  const conductor = `${conductorName(lead.conductor)}, ${figure(lead.lengthM, 2)} m`
   return (['from', 'to'] as const).map(end => {
     const far = terminalWords(plan, lead[end === 'from' ? 'to' : 'from'])
-    const lines: Label['lines'] = [line(`${nameOf(lead)} → ${far}`), warns ? 'HOLDS A DIODE' : conductor]
+    const lines: Label['lines'] = [`${nameOf(lead)} → ${far}`, warns ? 'HOLDS A DIODE' : conductor]
     return { id: `${lead.id} ${end}`, kind: 'lead', warns, lines }
   })
 }
@@ -71,7 +133,7 @@ function portLabels(plan: Plan): Label[] {
           id,
           kind: 'port',
           warns: false,
-          lines: [line(port + fused), far ? line(terminalWords(plan, far)) : 'free'],
+          lines: [port + fused, far ? terminalWords(plan, far) : 'free'],
         }
       })
   })
@@ -82,9 +144,6 @@ function itemLabels(lead: Lead): Label[] {
     id: `${lead.id} ${item.id}`,
     kind: item.kind,
     warns: Boolean(item.note),
-    lines: [
-      `${item.ratedA} A ${item.kind === 'fuse' ? (item.type ?? 'blade') : 'breaker'}`,
-      line(item.note ?? nameOf(lead)),
-    ],
+    lines: [`${item.ratedA} A ${item.kind === 'fuse' ? (item.type ?? 'blade') : 'breaker'}`, item.note ?? nameOf(lead)],
   }))
 }

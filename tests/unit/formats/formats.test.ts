@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import Papa from 'papaparse'
@@ -12,7 +13,7 @@ import { shownOf } from '../../../core/picture/shown'
 import { labelsSvg, pathSvg } from '../../../core/formats/svg'
 import { readPlanText } from '../../../core/plan/faults'
 import { buildSheet } from '../../../core/sheets/build'
-import { LABEL_FORMATS, labelsOf } from '../../../core/sheets/labels'
+import { LABEL_FORMATS, labelsOf, laidOut } from '../../../core/sheets/labels'
 import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'
 import { DEMOS, demoPlan, fuse, lead, smallPlan } from '../../data/plans'
@@ -136,6 +137,43 @@ describe('labels', () => {
     ])
     expect(labels.find(l => l.kind === 'fuse')!.lines).toEqual(['20 A blade', 'radio lead'])
     expect(labels[0]!.warns).toBe(true)
+  })
+
+  /** Ten leads of names that begin alike, of words of any length. */
+  const aName = fc
+    .array(fc.stringMatching(/^[a-zA-Z0-9-]{1,24}$/), { minLength: 1, maxLength: 9 })
+    .map(w => `Feeder of the upper room ${w.join(' ')}`)
+  const named = (names: string[]) => {
+    const demo = demoPlan('tern-rock-light')
+    return { ...demo, leads: demo.leads.map((l, i) => ({ ...l, name: names[i % names.length]! })) }
+  }
+
+  it('are no two of the same words, however alike the names of leads are', () => {
+    fc.assert(
+      fc.property(fc.array(aName, { minLength: 1, maxLength: 3 }), names => {
+        const all = labelsOf(named(names)).map(l => l.lines.join('|'))
+        expect(new Set(all).size).toBe(all.length)
+      }),
+      { seed: 3, numRuns: 30 },
+    )
+  })
+
+  it.each(LABEL_FORMATS)('of a $id hold every word of the longest names, within their edges', format => {
+    const widthOf = (text: string) => 0.56 * text.length
+    fc.assert(
+      fc.property(aName, name => {
+        for (const label of labelsOf(named([name]))) {
+          const lines = laidOut(label, format, widthOf)
+          expect(lines.map(l => l.text).join(' ')).toBe(label.lines.join(' '))
+          for (const l of lines) {
+            expect(widthOf(l.text) * l.sizeMm).toBeLessThanOrEqual(format.widthMm - 3 + 1e-9)
+            expect(l.fromTopMm).toBeLessThanOrEqual(format.heightMm)
+            expect(l.fromTopMm - l.sizeMm).toBeGreaterThanOrEqual(0)
+          }
+        }
+      }),
+      { seed: 4, numRuns: 40 },
+    )
   })
 })
 
