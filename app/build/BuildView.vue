@@ -4,7 +4,8 @@ import { buildSheet } from '#core/sheets/build'
 import { conditionsOf } from '#core/circuit/conditions'
 import { cutListCsv, partsCsv, shoppingCsv } from '#core/formats/csv'
 import { spiceNetlist } from '#core/formats/spice'
-import { labelsSvg, pathSvg } from '#core/formats/svg'
+import { labelsSvg, svgOf } from '#core/formats/svg'
+import { pathOnPaper } from '#core/picture/paper'
 import { writePlan } from '#core/plan/faults'
 import { LABEL_FORMATS } from '#core/sheets/labels'
 import { stampWords } from '#core/sheets/state'
@@ -47,21 +48,16 @@ const stem = computed(
 const exportsMade: { label: string; make: () => void }[] = [
   {
     label: 'Build sheet PDF',
-    make: async () =>
-      download(
-        `${stem.value}.pdf`,
-        (await import('#core/formats/pdf')).buildSheetPdf(sheet.value!, chosen.paper === 'Letter' ? 'letter' : 'a4'),
-        'application/pdf',
-      ),
+    make: async () => {
+      const { buildSheetPdf } = await import('#core/formats/pdf')
+      const paper = chosen.paper === 'Letter' ? 'letter' : 'a4'
+      const made = buildSheetPdf(sheet.value!, { paper, ...(drawn.value && { path: drawn.value }) })
+      download(`${stem.value}.pdf`, made, 'application/pdf')
+    },
   },
   {
     label: 'Path SVG',
-    make: () =>
-      download(
-        `${stem.value}.svg`,
-        pathSvg(station.plan!, station.judged!.verdict, station.judged!, { units: chosen.units }),
-        'image/svg+xml',
-      ),
+    make: () => download(`${stem.value}.svg`, drawnSvg.value, 'image/svg+xml'),
   },
   { label: 'Cut list CSV', make: () => download(`${stem.value}-cut.csv`, cutListCsv(sheet.value!), 'text/csv') },
   { label: 'Parts CSV', make: () => download(`${stem.value}-parts.csv`, partsCsv(sheet.value!), 'text/csv') },
@@ -94,6 +90,12 @@ function netlist() {
   const condition = all.find(c => c.id === 'low/all') ?? all.find(c => c.loadState === 'all')!
   download(`${stem.value}.cir`, spiceNetlist(station.plan!, condition), 'text/plain')
 }
+/** The path as it is printed; null until the plan is judged. */
+const drawn = computed(() => {
+  const { plan, judged } = station
+  return plan && judged ? pathOnPaper(plan, judged.verdict, judged, { units: chosen.units }) : null
+})
+const drawnSvg = computed(() => (drawn.value ? svgOf(drawn.value.picture) : ''))
 const toBuy = computed(() => sheet.value?.shopping.filter(r => r.buy > 0) ?? [])
 const length = (m: number) => showLength(m, chosen.units)
 
@@ -138,6 +140,13 @@ const print = () => window.print()
       <ul class="cautions">
         <li v-for="line in sheet.cautions" :key="line">{{ line }}</li>
       </ul>
+
+      <!-- As a picture by itself, so that its looks stay its own and it prints as it stands. -->
+      <img
+        v-if="drawn"
+        class="drawn"
+        :src="`data:image/svg+xml,${encodeURIComponent(drawnSvg)}`"
+        :alt="`The path of ${sheet.name}, from its sources to its loads`" />
 
       <section>
         <h2>Cut list</h2>
@@ -383,6 +392,14 @@ ol i {
   color: var(--danger);
   font-weight: 600;
 }
+.drawn {
+  display: block;
+  width: 100%;
+  max-height: 80vh;
+  object-fit: contain;
+  object-position: left;
+  margin: 0.8rem 0;
+}
 .strip {
   display: flex;
   flex-wrap: wrap;
@@ -432,9 +449,13 @@ ol i {
     max-width: none;
     padding: 0;
   }
+  .drawn {
+    max-height: 60vh;
+  }
   section,
   tr,
-  li {
+  li,
+  .drawn {
     break-inside: avoid;
   }
   section {

@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { cutListCsv, partsCsv, shoppingCsv } from '../../core/formats/csv'
 import { spiceNetlist } from '../../core/formats/spice'
 import { labelsSvg, pathSvg } from '../../core/formats/svg'
+import { pathOnPaper } from '../../core/picture/paper'
 import { shownOf } from '../../core/picture/shown'
 import { writePlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
@@ -33,9 +34,11 @@ const FORMATS: Record<string, { make: (wanted: Wanted) => string | Promise<strin
   },
   // The PDF maker is large and rarely wanted: it is loaded only then.
   pdf: {
-    async make({ sheet, call }) {
+    async make({ plan, sheet, call }) {
       const { buildSheetPdf } = await import('../../core/formats/pdf')
-      return buildSheetPdf(sheet(), call.value('paper') === 'letter' ? 'letter' : 'a4')
+      const { verdict, study } = judge(plan)
+      const path = pathOnPaper(plan, verdict, shownOf(study, verdict))
+      return buildSheetPdf(sheet(), { path, paper: call.value('paper') === 'letter' ? 'letter' : 'a4' })
     },
     with: ['paper', 'shelf'],
   },

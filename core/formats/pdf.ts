@@ -2,10 +2,14 @@ import { jsPDF } from 'jspdf'
 import { autoTable } from 'jspdf-autotable'
 import type { NoiseCase } from '../noise/logbook'
 import type { CaseReport } from '../noise/report'
+import type { pathOnPaper } from '../picture/paper'
+import { inLight } from '../picture/scene/palette'
+import { SCENE_CSS } from '../picture/scene/style'
 import type { Plan } from '../plan/schema'
 import type { BuildSheet } from '../sheets/build'
 import { laidOut, type Label, type LabelFormat } from '../sheets/labels'
 import { stampWords } from '../sheets/state'
+import { drawScene } from './scenePdf'
 
 /** Sheets as PDF. The built-in typeface has no arrows or ohms: those are written out. */
 
@@ -17,9 +21,11 @@ const REPLACED: Record<string, string> = {
   '≥': 'at least',
   '≤': 'at most',
   '…': '...',
+  '–': '-',
+  '’': "'",
   '₄': '4',
 }
-const plain = (text: string) => text.replace(/[→−Ω☐≥≤…₄]/g, c => REPLACED[c]!).replace(/[^\u0000-\u00ff]/g, '?')
+const plain = (text: string) => text.replace(/[→−Ω☐≥≤…₄–’]/g, c => REPLACED[c]!).replace(/[^\u0000-\u00ff]/g, '?')
 
 type Row = (string | number)[]
 
@@ -27,6 +33,8 @@ interface Table {
   title: string
   head: string[]
   body: Row[]
+  /** Of columns that are not left to their words, mm. */
+  widthsMm?: Record<number, number>
 }
 
 /** Where something stands: a page, and how far down it, mm. */
@@ -38,7 +46,12 @@ interface Spot {
 const SPACE_MM = 5
 
 /** Puts a titled table at a spot, between two margins; gives back where it ends. An empty one is left out. */
-function putTable(doc: jsPDF, { title, head, body }: Table, at: Spot, margin: { left: number; right: number }): Spot {
+function putTable(
+  doc: jsPDF,
+  { title, head, body, widthsMm = {} }: Table,
+  at: Spot,
+  margin: { left: number; right: number },
+): Spot {
   if (!body.length) return at
   doc.setPage(at.page)
   autoTable(doc, {
@@ -50,8 +63,9 @@ function putTable(doc: jsPDF, { title, head, body }: Table, at: Spot, margin: { 
     body: body.map(r => r.map(c => plain(String(c)))),
     margin: { top: 13, bottom: 13, ...margin },
     theme: 'grid',
-    styles: { fontSize: 7.5, cellPadding: 0.9, textColor: 20, lineColor: 190, lineWidth: 0.15 },
+    styles: { fontSize: 7.5, cellPadding: 0.7, textColor: 20, lineColor: 190, lineWidth: 0.15 },
     headStyles: { fillColor: 235, textColor: 20 },
+    columnStyles: Object.fromEntries(Object.entries(widthsMm).map(([k, cellWidth]) => [k, { cellWidth }])),
     rowPageBreak: 'avoid',
     showHead: 'everyPage',
   })
@@ -67,8 +81,8 @@ class Tables {
     private at: Spot,
   ) {}
 
-  put(title: string, head: string[], body: Row[]) {
-    this.at = putTable(this.doc, { title, head, body }, this.at, { left: this.margin, right: this.margin })
+  put(title: string, head: string[], body: Row[], widthsMm: Record<number, number> = {}) {
+    this.at = putTable(this.doc, { title, head, body, widthsMm }, this.at, { left: this.margin, right: this.margin })
   }
 
   beside(left: Table, right: Table) {
@@ -122,11 +136,37 @@ function headOf(doc: jsPDF, sheet: BuildSheet, margin: number): number {
   return y
 }
 
-/** The build sheet, A4 or letter, ready to print. */
-export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'): Uint8Array {
+/** The path beside or under the head, as wide as the page or as high as is left of it. @returns where it ends */
+function putPath(doc: jsPDF, path: PathPicture, y: number, margin: number): Spot {
+  const page = doc.internal.pageSize
+  const wide = (page.getWidth() - 2 * margin) / path.width
+  const left = page.getHeight() - y - margin
+  // One that takes most of the page has all that is left of it.
+  const isTall = path.height * wide > MOST_OF_PAGE * page.getHeight()
+  const mmPerPx = isTall ? Math.min(wide, left / path.height) : wide
+  drawScene(doc, path.picture, inLight(SCENE_CSS), { xMm: margin, yMm: y, mmPerPx, plain })
+  doc.setLineDashPattern([], 0).setTextColor(0)
+  if (!isTall) return { page: 1, y: y + path.height * mmPerPx - SPACE_MM / 2 }
+  doc.addPage()
+  return { page: 2, y: margin - SPACE_MM }
+}
+/** A path higher than this share of the page stands on the first page alone. */
+const MOST_OF_PAGE = 0.5
+
+type PathPicture = ReturnType<typeof pathOnPaper>
+
+/** Its ends are long: one line each, where they fit. */
+const CUT_WIDTHS_MM = { 2: 13, 3: 17, 4: 68, 6: 10 }
+
+/** The build sheet, A4 or letter, ready to print; with the path drawn on its first page. */
+export function buildSheetPdf(
+  sheet: BuildSheet,
+  { paper = 'a4', path }: { paper?: 'a4' | 'letter'; path?: PathPicture } = {},
+): Uint8Array {
   const doc = new jsPDF({ unit: 'mm', format: paper })
   const margin = 13
-  const tables = new Tables(doc, margin, { page: 1, y: headOf(doc, sheet, margin) })
+  const y = headOf(doc, sheet, margin)
+  const tables = new Tables(doc, margin, path ? putPath(doc, path, y, margin) : { page: 1, y })
   tables.put(
     'Cut list',
     ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'],
@@ -139,6 +179,7 @@ export function buildSheetPdf(sheet: BuildSheet, paper: 'a4' | 'letter' = 'a4'):
       r.inline.map(i => `${i.what}, ${i.atM} m from ${i.from}, ${i.leg}`).join('\n'),
       '',
     ]),
+    CUT_WIDTHS_MM,
   )
   const buy = sheet.shopping.filter(r => r.buy > 0)
   tables.beside(

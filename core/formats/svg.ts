@@ -1,22 +1,15 @@
 import type { Plan } from '../plan/schema'
-import { layoutPath } from '../picture/layout'
-import { inLight, LIGHT } from '../picture/scene/palette'
-import { pathScene } from '../picture/scene/scene'
-import { shape, words, type Shape } from '../picture/scene/shape'
+import { pathOnPaper, type PaperOptions } from '../picture/paper'
+import { inLight } from '../picture/scene/palette'
+import type { Shape } from '../picture/scene/shape'
 import { SCENE_CSS } from '../picture/scene/style'
 import type { Shown } from '../picture/shown'
 import { laidOut, type Label, type LabelFormat } from '../sheets/labels'
-import { METRIC, type Units } from '../units/quantity'
 import type { Verdict } from '../verdict/verdict'
 
 const escape = (text: string) =>
   text.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 const n = (value: number) => String(Number(value.toFixed(1)))
-
-const FONT = 'Archivo, Helvetica, Arial, sans-serif'
-const FOOT = 'Drawn by Wireman; local codes and a licensed electrician decide.'
-/** Room for the foot, px. */
-const FOOT_HEIGHT = 24
 
 /** Numbers inside paths and places too are kept to a tenth of a pixel. */
 const value = (v: string | number) =>
@@ -32,35 +25,14 @@ function written(s: Shape | string): string {
 }
 
 /** The path as a picture by itself, px, in the light theme's colours: the same drawing as the page's. */
-export function pathSvg(
-  plan: Plan,
-  verdict: Verdict,
-  shown: Shown,
-  { units = METRIC, widthPx = 1000 }: { units?: Units; widthPx?: number } = {},
-): string {
-  const layout = layoutPath(plan, verdict.arrivals, widthPx)
-  const { head, body } = pathScene(plan, layout, { units, verdict, shown, onPaper: true })
-  const height = layout.height + FOOT_HEIGHT
-  const picture = shape(
-    'svg',
-    'path',
-    {
-      xmlns: 'http://www.w3.org/2000/svg',
-      width: layout.width,
-      height,
-      viewBox: `0 0 ${n(layout.width)} ${n(height)}`,
-      'font-family': FONT,
-    },
-    [
-      shape('title', '', {}, [plan.name]),
-      shape('rect', '', { width: layout.width, height, fill: LIGHT.print }),
-      ...[...head.slice(1), ...body, words('small', [14, layout.height + 14], `${plan.name}. ${FOOT}`)].flatMap(s => [
-        '\n',
-        s,
-      ]),
-    ],
-  )
-  return written(picture).replace('>', `>\n<style>${inLight(SCENE_CSS)}</style>\n`) + '\n'
+export function pathSvg(plan: Plan, verdict: Verdict, shown: Shown, options: PaperOptions = {}): string {
+  return svgOf(pathOnPaper(plan, verdict, shown, options).picture)
+}
+
+/** A picture as a file by itself, its looks within it. */
+export function svgOf(picture: Shape): string {
+  const lined: Shape = { ...picture, holds: picture.holds.flatMap((s, k) => (k < 2 ? [s] : ['\n', s])) }
+  return written(lined).replace('>', `>\n<style>${inLight(SCENE_CSS)}</style>\n`) + '\n'
 }
 
 /** Labels in millimetres: a strip for tape, or a sheet of stickers. */
