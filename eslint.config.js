@@ -53,7 +53,7 @@ const NO_PARTS = new Set([
 ])
 
 /** Rooms whose rules have single kinds as their subject: they ask by `partsOf` and `asKind`, and nobody else does. */
-const SUBJECTS = ['core/kinds/', 'core/checks/', 'core/fixes/', 'core/schools/']
+const SUBJECTS = ['core/kinds/', 'core/checks/', 'core/fixes/', 'core/schools/', 'core/sheets/packLinks']
 
 /** Nothing outside kinds/ asks which kind a part is: it asks the kind. */
 const askTheKind = {

@@ -15,6 +15,7 @@ import { cutLength } from './cut'
 import { hookUpOrder, type HookUp } from './hookup'
 import { labelsOf, type Label } from './labels'
 import { shoppingList, type ShoppingRow } from './needs'
+import { LINK_M, packLinks, stringFuses, type PackLink } from './packLinks'
 import { assumedFigures, NO_STAMP, notReady, type Stamp } from './state'
 
 /** Everything one needs at the bench to build a plan, as data. Lengths m, voltages V. */
@@ -73,7 +74,7 @@ export function buildSheet(plan: Plan, shelf: readonly ShelfItem[] = [], stamp: 
     assumed: assumedFigures(plan),
     notes: [plan.note, plan.site?.note].filter(n => n !== undefined),
     cautions: cautionsOf(plan),
-    cutList: plan.leads.map(l => cutRow(plan, l)),
+    cutList: [...plan.leads.map(l => cutRow(plan, l)), ...packLinks(plan).map(linkRow)],
     parts: partsList(plan),
     hookUp: hookUpOrder(plan, compile(plan)),
     shopping: shoppingList(plan, shelf),
@@ -121,6 +122,33 @@ function cutRow(plan: Plan, lead: Lead): CutRow {
       ...inlineWords(plan, lead, item),
     })),
     note: lead.note ?? '',
+  }
+}
+
+/** A link between packs, in the cut list among the leads. */
+function linkRow(link: PackLink): CutRow {
+  const label = link.connector ? connector(link.connector).label : 'not said'
+  const at = (end: 'from' | 'to') => ({ end, at: link[end], connector: label, method: 'crimp', trap: '' })
+  const fuse = link.fuse && {
+    what: `${fuseClass(link.fuse.type).label} fuse ${link.fuse.ratedA} A`,
+    atM: 0,
+    from: link.fuse.at,
+    leg: 'positive',
+    note: 'one for each string',
+  }
+  return {
+    leadId: link.id,
+    name: link.name,
+    from: link.from,
+    to: link.to,
+    conductor: conductorName(link.conductor),
+    insulationC: link.conductor.insulationC ?? null,
+    lengthM: LINK_M,
+    cutM: cutLength(LINK_M),
+    conductors: [...link.legs],
+    ends: [at('from'), at('to')],
+    inline: fuse ? [fuse] : [],
+    note: `${link.note}; its length is assumed: measure it`,
   }
 }
 
@@ -201,6 +229,14 @@ function partsList(plan: Plan): PartRow[] {
       else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)
     }
   }
+  for (const { conductor, legs, connector: fitted } of packLinks(plan)) {
+    const heat = conductor.insulationC ? `, ${conductor.insulationC} °C` : ''
+    for (const { colour } of legs)
+      add(`${conductorName(conductor)} conductor${heat}, ${colour}`, cutLength(LINK_M), 'm')
+    if (fitted) add(connector(fitted).label, legs.length, 'piece', 'for a pair of conductors')
+  }
+  for (const { type, ratedA, count } of stringFuses(plan))
+    add(`${fuseClass(type).label} fuse ${ratedA} A with holder`, count)
   for (const { opener, fields } of graphOf(plan).terminals.values()) {
     // A breaker is its part itself.
     if (!opener || !fields?.opener) continue

@@ -7,6 +7,7 @@ import { siteOf, type Lead, type Plan } from '../plan/schema'
 import type { Network } from '../circuit/network'
 import { deviceKey, isDevice } from '../graph/device'
 import { graphOf } from '../graph/graph'
+import { packSteps } from './packLinks'
 import { closing, HalfBuilt, meet, nextToClose, type Act, type Cut } from './live'
 
 /** One thing to connect, or to set, with what to check before it. */
@@ -99,6 +100,7 @@ export function hookUpOrder(plan: Plan, network: Network): HookUp {
         before: 'Every lead by itself: no way between red and black; each conductor through from end to end.',
         acts: [],
       },
+      ...packSteps(plan).map(s => ({ ...s, acts: [] })),
       ...steps,
       {
         does: 'Radios on, one after the other.',

@@ -5,6 +5,7 @@ import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { figure } from '../units/number'
+import { packLinks } from './packLinks'
 
 /** One label: two lines, as long as their words are. `warns` stands out: white on black, or in a thick frame. */
 export interface Label {
@@ -37,6 +38,7 @@ export function labelsOf(plan: Plan): Label[] {
     ...plan.leads.flatMap(l => leadLabels(plan, l)),
     ...portLabels(plan),
     ...plan.leads.flatMap(itemLabels),
+    ...linkLabels(plan),
   ]
   const times = new Map<string, number>()
   for (const { lines } of labels) times.set(lines.join(), (times.get(lines.join()) ?? 0) + 1)
@@ -137,6 +139,17 @@ function portLabels(plan: Plan): Label[] {
         }
       })
   })
+}
+
+function linkLabels(plan: Plan): Label[] {
+  return packLinks(plan).flatMap(link =>
+    (['from', 'to'] as const).map((end): Label => ({
+      id: `${link.id} ${end}`,
+      kind: 'lead',
+      warns: false,
+      lines: [`${link.name} → ${link[end === 'from' ? 'to' : 'from']}`, conductorName(link.conductor)],
+    })),
+  )
 }
 
 function itemLabels(lead: Lead): Label[] {

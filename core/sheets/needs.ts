@@ -10,6 +10,7 @@ import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { shelfFor, type ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
+import { LINK_M, packLinks, stringFuses } from './packLinks'
 
 /**
  * One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor.
@@ -80,7 +81,35 @@ export function needsOf(plan: Plan): Need[] {
       else add(item.kind, item.kind === 'meter' ? 'watt meter' : inlineWords(item), 1, 5)
     }
   }
+  for (const need of linkNeeds(plan)) put(need)
   return [...rows.values()]
+}
+
+/** Links between the packs of a battery, and the fuse of each of its strings. */
+function linkNeeds(plan: Plan): Need[] {
+  const links = packLinks(plan).flatMap(({ conductor, legs, connector: fitted }): Need[] => {
+    const name = conductorName(conductor)
+    const count = legs.length
+    const heat = conductor.insulationC ? `, ${conductor.insulationC} °C` : ''
+    const unitCost = CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
+    const wire = {
+      key: conductorKey(name),
+      what: `${name} conductor${heat}`,
+      count: count * cutLength(LINK_M),
+      unitCost,
+    }
+    if (!fitted) return [{ ...wire, unit: 'm' }]
+    const what = `${connector(fitted).label}, a pair`
+    return [
+      { ...wire, unit: 'm' },
+      { key: contactKey(fitted), what, count, unitCost: CONTACT_COST, unit: 'piece' },
+    ]
+  })
+  const fuses = stringFuses(plan).map(({ type, ratedA, count }): Need => {
+    const [key, what] = [fuseKey(type, ratedA), fuseWords(type, ratedA)]
+    return { key, what, count, unitCost: FUSE_COST, unit: 'piece' }
+  })
+  return [...links, ...fuses]
 }
 
 const fuseWords = (type: string, ratedA: number) => `${fuseClass(type).label} fuse ${ratedA} A`
