@@ -1,6 +1,7 @@
 import { fuseClass } from '../catalog/fuses'
 import { stringsOf } from '../checks/packs'
 import { largestFuseA } from '../conductor/ampacity'
+import { conductorMm2 } from '../conductor/resistance'
 import { devicesIn } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { partsOf } from '../kinds/index'
@@ -39,9 +40,8 @@ export function packLinks(plan: Plan): PackLink[] {
 
 /** The thickest lead on a battery: its links carry what that carries. */
 function mainLead(plan: Plan, battery: Battery): Lead | undefined {
-  const size = ({ conductor }: Lead) => ('awg' in conductor ? -conductor.awg : conductor.mm2 / 1000)
+  const size = ({ conductor }: Lead) => conductorMm2(conductor)
   const leads = [...graphOf(plan).leadsOf(battery.id)]
-  // Gauges among gauges, square millimetres among themselves: one battery's leads are seldom of both.
   return leads.sort((a, b) => size(b) - size(a))[0]
 }
 
