@@ -7,7 +7,8 @@ import type { Study } from '#core/study/study'
 import type { Plan } from '#core/plan/schema'
 import { shownOf, type Shown } from '#core/picture/shown'
 import { buildSheet, type BuildSheet } from '#core/sheets/build'
-import { sideOf, type Side } from '#core/schools/compare'
+import type { SchoolId } from '#core/catalog/schools'
+import { compareSides, schoolsThatMatter, type Compared, type SchoolMatters } from '#core/schools/compare'
 import type { ShelfItem } from '#core/shelf/item'
 import { mend, type MendOptions, type MendResult } from '#core/mend/mend'
 import { shortStudy, type ShortStudy } from '#core/short/study'
@@ -31,7 +32,9 @@ export interface CoreApi {
   sheet: () => BuildSheet | null
   shorts: (plan: Plan) => ShortStudy
   size: (plan: Plan, options: SizeOptions) => SizeResult
-  compare: (plans: Plan[]) => Side[]
+  schools: (plan: Plan) => SchoolMatters[]
+  /** Builds, mends and sizes both sides; tells how many plans it has tried. */
+  compare: (plan: Plan, id: SchoolId, choice: string) => Compared
   /** Tells how many plans it has tried as it goes on. */
   mend: (plan: Plan, options: Omit<MendOptions, 'onProgress'>) => MendResult
 }
@@ -83,7 +86,8 @@ const api: CoreApi = {
   sheet: () => study && buildSheet(study.plan, study.shelf),
   shorts: plan => shortStudy(plan),
   size: (plan, options) => sizePlan(plan, options),
-  compare: plans => plans.map(sideOf),
+  schools: plan => schoolsThatMatter(plan),
+  compare: (plan, id, choice) => compareSides(plan, id, choice, tried => tell(tried)),
   mend: (plan, options) => mend(plan, { ...options, onProgress: tried => tell(tried) }),
 }
 

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- a table of words: each school is a row of it. */
 /** Choices on which operators are of two minds. Each side in one line, as its own people would say it. */
 export interface School {
   /** Field of the plan's site. */
@@ -5,7 +6,22 @@ export interface School {
   question: string
   /** Taken where the plan says nothing. */
   unsaid: string
-  choices: readonly { id: string; label: string; says: string }[]
+  choices: readonly SchoolChoice[]
+}
+
+export interface SchoolChoice {
+  id: string
+  label: string
+  /** Its argument; where it hangs on the chemistry, one for each. */
+  says: string | { lithium: string; leadAcid: string }
+}
+
+const LITHIUM: readonly string[] = ['lifepo4', 'lipo', 'nmc']
+
+/** A side's argument for the batteries at hand; for lithium where there is none. */
+export function saysFor({ says }: SchoolChoice, chemistries: readonly string[]): string {
+  if (typeof says === 'string') return says
+  return chemistries.length && !chemistries.some(c => LITHIUM.includes(c)) ? says.leadAcid : says.lithium
 }
 
 export const SCHOOLS = [
@@ -105,7 +121,11 @@ export const SCHOOLS = [
       {
         id: 'held',
         label: 'hold 13.8 V with a converter',
-        says: 'Full power to the end of the battery, and no radio ever sees 14.6 V.',
+        says: {
+          lithium: 'Full power to the end of the battery, and no radio ever sees the 14.6 V it is filled with.',
+          leadAcid:
+            'A lead-acid bank falls a whole volt from full to half; held, the last hour is as loud as the first.',
+        },
       },
     ],
   },
@@ -117,12 +137,19 @@ export const SCHOOLS = [
       {
         id: 'usable-fraction',
         label: 'at its usable fraction',
-        says: 'Counted amp-hours do not lie when the voltage sags under load.',
+        says: {
+          lithium:
+            "Lithium's curve is flat: from 80 % to 20 % it moves by a third of a volt, which no voltmeter tells.",
+          leadAcid: 'Counted amp-hours do not lie when the voltage sags under load.',
+        },
       },
       {
         id: 'stop-voltage',
         label: "at the owner's stop voltage",
-        says: 'A voltmeter is always there; a counter drifts.',
+        says: {
+          lithium: 'A counter drifts; at the end of its curve even lithium falls fast enough to be seen.',
+          leadAcid: 'A voltmeter is always there and a counter drifts; lead-acid shows its charge by its voltage.',
+        },
       },
     ],
   },
@@ -151,12 +178,18 @@ export const SCHOOLS = [
       {
         id: 'off-charger',
         label: 'take it off when full',
-        says: 'Lithium ages at full charge, and a charger that fails does it at night.',
+        says: {
+          lithium: 'Lithium ages at full charge, and a charger that fails does it at night.',
+          leadAcid: 'A full lead-acid block keeps for weeks by itself, and a charger that fails boils it dry at night.',
+        },
       },
       {
         id: 'on-charger',
         label: 'leave it on float',
-        says: 'Lead-acid sulphates when it is left alone; it must be full on the day it is needed.',
+        says: {
+          lithium: 'Held a little under full, at 13.5 V or less, it is ready on the day it is needed.',
+          leadAcid: 'Lead-acid sulphates when it is left alone; it must be full on the day it is needed.',
+        },
       },
     ],
   },
@@ -169,7 +202,10 @@ export const SCHOOLS = [
       {
         id: 'parallel',
         label: 'two in parallel',
-        says: 'Each gives half the current and sags half as much; join them only at equal charge.',
+        says: {
+          lithium: 'Each gives half the current, which two small management systems carry; join them at equal charge.',
+          leadAcid: 'Each gives half the current, and a lead-acid block drained slowly gives more amp-hours.',
+        },
       },
       {
         id: 'swapped',
@@ -262,6 +298,74 @@ export const SCHOOLS = [
         id: 'source',
         label: 'what the battery can give',
         says: 'Loads grow and fuses are swapped for larger ones; the wire stays in the wall.',
+      },
+    ],
+  },
+  {
+    id: 'chemistry',
+    question: 'Lithium or lead-acid',
+    unsaid: 'lithium',
+    choices: [
+      {
+        id: 'lithium',
+        label: 'lithium (LiFePO4)',
+        says: 'A third of the weight for the same hours, and a voltage that hardly falls until it is empty.',
+      },
+      {
+        id: 'lead-acid',
+        label: 'lead-acid',
+        says: 'Cheap, charged by anything, works in frost, and no electronics inside that switch the station off.',
+      },
+    ],
+  },
+  {
+    id: 'bank',
+    question: '12 V in parallel or 24 V with a step-down',
+    unsaid: '12-parallel',
+    choices: [
+      {
+        id: '12-parallel',
+        label: '12 V, packs in parallel',
+        says: 'Radios run straight off it: no converter to hiss, to lose 8 % or to fail.',
+      },
+      {
+        id: '24-step-down',
+        label: '24 V, with a step-down',
+        says: 'Half the current for the same power: thinner wire over a long way, and a held voltage at its end.',
+      },
+    ],
+  },
+  {
+    id: 'portable',
+    question: 'A USB bank or a pack',
+    unsaid: 'pack',
+    choices: [
+      {
+        id: 'pack',
+        label: 'a pack',
+        says: 'It gives amps, needs no trigger that makes noise, and never goes to sleep under a small radio.',
+      },
+      {
+        id: 'usb-bank',
+        label: 'a USB bank',
+        says: 'It is in the bag already, charges from any socket, and flies in the cabin.',
+      },
+    ],
+  },
+  {
+    id: 'leads',
+    question: 'One lead a radio or a shared block',
+    unsaid: 'block',
+    choices: [
+      {
+        id: 'block',
+        label: 'a shared block',
+        says: 'One thick lead, one place for fuses, a free port for the next thing.',
+      },
+      {
+        id: 'own',
+        label: 'a lead for each',
+        says: "One radio's current pulls down no other's voltage, and one bad contact takes one radio off.",
       },
     ],
   },

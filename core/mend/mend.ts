@@ -30,6 +30,8 @@ export interface MendOptions {
   ownedOnly?: boolean
   /** Plans that may be tried for each way; unsaid: MOST_TRIES. */
   tries?: number
+  /** Only these ways; unsaid: all. */
+  ways?: readonly WayId[]
   /** Told after every plan tried; it ends the work by returning false. */
   onProgress?: (tried: number) => boolean | void
 }
@@ -101,7 +103,8 @@ export function mend(start: Plan, options: MendOptions): MendResult {
   const before = judge(start, options.shelf).verdict
   if (!before.findings.some(f => f.severity !== 'note'))
     return { isClean: true, ways: [], tried: 1, left: [], reasons: [] }
-  const found = RULES.flatMap(rule => {
+  const rules = RULES.filter(r => options.ways?.includes(r.id) ?? true)
+  const found = rules.flatMap(rule => {
     const node = counter.cancelled ? null : wayOf(start, rule, { ...options, known, counter })
     return node && node.steps.length && isOfItsKind(rule, node) ? [{ rule, node }] : []
   })
