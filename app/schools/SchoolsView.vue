@@ -19,7 +19,10 @@ const { schools, compared, tried, problem, compare, close } = useSchools(() => s
 const open = ref<{ id: SchoolId; choice: string } | null>(null)
 const groups = computed(() => [
   { title: '', those: schools.value?.filter(s => s.noDifference === null) ?? [] },
-  { title: 'Make no difference here', those: schools.value?.filter(s => s.noDifference !== null) ?? [] },
+  {
+    title: 'Come to the same, or cannot be had here',
+    those: schools.value?.filter(s => s.noDifference !== null) ?? [],
+  },
 ])
 
 function look(id: SchoolId, choice: string, now: string) {

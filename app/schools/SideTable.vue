@@ -14,11 +14,14 @@ const volts = (side: Side, id: string) => {
   const span = side.arrivals[id]
   return span ? `${span.lowV.toFixed(2)}–${span.highV.toFixed(2)} V` : 'nothing'
 }
+const wattsOf = (side: Side, id: string) => side.transmits.find(t => t.id === id)?.watts ?? 0
+/** Watts, and how far they are under those of the side that is built now. */
 const power = (side: Side, id: string) => {
-  const radio = side.transmits.find(t => t.id === id)
-  if (!radio) return 'nothing'
-  const less = radio.dB < -0.05 ? `, ${(-radio.dB).toFixed(1)} dB less` : ''
-  return `${radio.watts.toFixed(radio.watts < 10 ? 1 : 0)} W${less}`
+  const watts = wattsOf(side, id)
+  if (!watts) return 'nothing'
+  const dB = 10 * Math.log10(watts / (wattsOf(props.now, id) || watts))
+  const apart = Math.abs(dB) > 0.05 ? `, ${Math.abs(dB).toFixed(1)} dB ${dB < 0 ? 'less' : 'more'}` : ''
+  return `${watts.toFixed(watts < 10 ? 1 : 0)} W${apart}`
 }
 const counted = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
 const fails = ({ mayFail: { contacts, fuses, devices } }: Side) => {
@@ -26,9 +29,9 @@ const fails = ({ mayFail: { contacts, fuses, devices } }: Side) => {
   return `${contacts + fuses + devices}: ${each.join(', ')}`
 }
 const findings = ({ findings: all }: Side) =>
-  ['danger', 'fail', 'caution', 'note']
-    .map(s => ({ s, n: all.filter(f => f.severity === s).length }))
-    .flatMap(({ s, n }) => (n ? [`${n} ${s}`] : []))
+  Object.entries({ danger: 'danger', fail: 'failure', caution: 'caution', note: 'note' })
+    .map(([s, word]) => ({ word, n: all.filter(f => f.severity === s).length }))
+    .flatMap(({ word, n }) => (n ? [counted(n, word)] : []))
     .join(', ') || 'none'
 
 const row = (what: string, of: (side: Side) => string): Row => ({ what, of: [of(props.now), of(props.other)] })

@@ -167,6 +167,12 @@ export const converter: PartKind<Converter> = {
       source: CLASS,
     },
     {
+      id: 'buck-138-60',
+      label: 'Step-down (buck) 24 V to 13.8 V, 60 A',
+      part: row('buck', 'Step-down 13.8 V', { minV: 18, maxV: 32 }, 13.8, 60, 1.1, 120e3, 1900, 'screw'),
+      source: CLASS,
+    },
+    {
       id: 'buckboost-138-10',
       label: 'Step-up-and-down (buck-boost) 13.8 V, 10 A',
       part: row('buck-boost', 'Regulator 13.8 V', { minV: 9, maxV: 20 }, 13.8, 10, 0.8, 150e3, 320, 'stack-45'),

@@ -2,6 +2,7 @@ import { chemistry } from '../catalog/chemistries'
 import { endOfUse, restedVolts } from '../battery/emf'
 import { counterpart, identified } from '../edit/add'
 import { heal } from '../edit/between'
+import { solveCorners } from '../circuit/matrix'
 import { freshEnd } from '../edit/ends'
 import { tryPatch } from '../edit/patch'
 import { graphOf } from '../graph/graph'
@@ -10,6 +11,7 @@ import { converter } from '../kinds/converter'
 import { kindOf, partsOf, type PartOf } from '../kinds/index'
 import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
+import { Study } from '../study/study'
 import { withLead, withPart, without, type SchoolRule } from './rule'
 
 /** What stores the energy: its chemistry, how many packs and how they are joined, when it counts as empty. */
@@ -204,8 +206,12 @@ function inSeries(plan: Plan): Plan | { why: string } {
     const other = ends.find(id => id !== bat.id)
     return ends.includes(bat.id) && other !== undefined && !chargesOrGives(plan, other)
   })
-  const row = converter.catalogue.find(r => r.id === 'buck-138-30')!
-  const stepped = down.reduce((now, l) => withStepDown(now, l, bat.id, row.part), base)
+  const study = new Study(solveCorners(plan))
+  const rows = converter.catalogue.filter(
+    r => r.part.topology === 'buck' && r.part.input.maxV > BANK_24_V && r.part.outV > 13,
+  )
+  const rowFor = (l: Lead) => rows.find(r => r.part.maxOutA >= 1.1 * study.leadAmps(l).value) ?? rows.at(-1)!
+  const stepped = down.reduce((now, l) => withStepDown(now, l, bat.id, rowFor(l).part), base)
   return withCharge(stepped, 2)
 }
 

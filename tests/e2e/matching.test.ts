@@ -91,16 +91,25 @@ describe('sizing', () => {
 })
 
 describe('schools', () => {
-  it('show both sides before one is taken', async () => {
+  it('the other side is built, mended and sized, shown beside this one, taken as one step and taken back', async () => {
     await open('tern-rock-light', '/schools')
+    await page.getByText('Come to the same, or cannot be had here').waitFor()
+    await page.getByText('The loads take 36 A with everything active').waitFor()
     await page.getByRole('button', { name: /hold 13.8 V with a converter/ }).click()
-    const row = page.getByRole('row', { name: /^HF radio gets/ })
-    await row.waitFor()
-    expect(await row.textContent()).toMatch(/11\.38–14\.24 V.*13\.6\d–13\.79 V/)
+    const row = (name: RegExp) => page.getByRole('row', { name })
+    await row(/^HF radio gets/).waitFor({ timeout: 20_000 })
+    // Both sides are mended: neither lets the radio starve.
+    expect(await row(/^HF radio gets/).textContent()).toMatch(/11\.7\d–14\.\d\d V.*13\.\d\d–13\.\d\d V/)
+    expect(await row(/^may be heard/).textContent()).toMatch(/1: Charge controller.*3: Charge controller, Regulator/)
+    expect(await row(/^findings left/).textContent()).not.toMatch(/danger|failure/)
     await page.getByRole('button', { name: /^Take: hold/ }).click()
-    await page.getByRole('button', { name: /hold 13.8 V with a converter/, pressed: true }).waitFor()
+    await page.getByRole('button', { name: /hold 13.8 V with a converter/, pressed: true }).waitFor({ timeout: 20_000 })
     await page.getByRole('link', { name: 'Path', exact: true }).click()
     await page.locator('.bar', { hasText: 'Regulator 13.8 V' }).first().waitFor()
+    await says('Nothing to mend')
+    await page.keyboard.press('u')
+    await page.getByText('HF radio starves').first().waitFor()
+    expect(await page.locator('.bar', { hasText: 'Regulator 13.8 V' }).count()).toBe(0)
   })
 })
 
@@ -185,5 +194,35 @@ describe('the build sheet', () => {
       ])
       expect((await contentOf(download)).toString('latin1').slice(0, 20)).toContain(start)
     }
+  })
+
+  it('goes to PDF and is read back: which state of the plan, why not yet, its leads and their order', async () => {
+    await open('tern-rock-light', '/build')
+    await page.locator('img.drawn').waitFor()
+    await page.getByRole('combobox', { name: 'Export' }).click()
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('option', { name: 'Build sheet PDF' }).click(),
+    ])
+    const pdf = (await contentOf(download)).toString('latin1')
+    const said = [...pdf.matchAll(/\(((?:[^()\\]|\\.)*)\) Tj/g)].map(m => m[1]!.replaceAll(/\\(.)/g, '$1'))
+    const text = said.join(' ')
+    expect(text).toMatch(/Build sheet, revision \d+ · /)
+    expect(text).toContain('Not ready to build: Fuse too far from House pack')
+    for (const name of ['main lead', 'HF lead', 'VHF lead', 'computer lead', 'lamp lead', 'panel lead'])
+      expect(text).toContain(`${name}: `)
+    const at = (words: string) => text.indexOf(words)
+    expect(at('main lead: first Fused block feed, then House pack')).toBeGreaterThan(0)
+    expect(at('Fit the 50 A fuse of main lead')).toBeGreaterThan(at('main lead: first Fused block feed'))
+    expect(at('Fit the 30 A fuse of Fused block p1')).toBeGreaterThan(at('Uncover Two folding panels'))
+    expect(pdf.match(/\/Type \/Page\b/g)!.length).toBeLessThanOrEqual(3)
+    // As the browser prints it: nothing of the screen's tools, and no label cut in two.
+    const printed = await page.pdf({ format: 'A4' })
+    expect(printed.toString('latin1').match(/\/Type \/Page\b/g)!.length).toBeGreaterThan(1)
+    await page.emulateMedia({ media: 'print' })
+    expect(await page.locator('.tools').first().isVisible()).toBe(false)
+    const label = page.locator('.label').first()
+    expect(await label.evaluate(e => getComputedStyle(e).breakInside)).toBe('avoid')
+    await page.emulateMedia({ media: 'screen' })
   })
 })

@@ -48,7 +48,8 @@ await shoot('size', async page => {
 await shoot('schools', async page => {
   await page.getByRole('link', { name: 'Schools' }).click()
   await page.getByText('hold 13.8 V with a converter').click()
-  await page.locator('.compare table').waitFor()
+  await page.locator('.compare table').waitFor({ timeout: 20_000 })
+  await page.locator('.compare').scrollIntoViewIfNeeded()
 })
 await shoot('shelf', async page => {
   await page.locator('nav').getByRole('link', { name: 'Shelf' }).click()
