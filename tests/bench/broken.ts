@@ -2,6 +2,7 @@ import { readPlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
 import { mend } from '../../core/mend/mend'
 import { judge } from '../../core/verdict/verdict'
+import { walkAnyOrder } from '../data/anyOrder'
 import { brokenPlan } from '../data/brokenPlans'
 import { dice, type Dice } from '../data/randomPlans'
 import { madeUpPlan } from './plans'
@@ -98,6 +99,7 @@ export function benchBroken(print: (line: string) => void) {
       `median ${times[times.length >> 1]!.toFixed(0)} ms, worst ${times.at(-1)!.toFixed(0)} ms (aim 100 ms at worst)`,
   )
   benchMend(print)
+  benchFixes(print)
 }
 
 function benchMend(print: (line: string) => void) {
@@ -119,5 +121,25 @@ function benchMend(print: (line: string) => void) {
       `${told} with the reason why not, ${tried - whole - told} with neither (aim 0)`,
   )
 }
+
+/** Fixes of broken stations, taken in any order until none is left. */
+function benchFixes(print: (line: string) => void) {
+  let [plans, steps, wrong, left] = [0, 0, 0, 0]
+  const stop = performance.now() + FIX_SECONDS * 1000
+  for (let seed = 0; seed < BROKEN && performance.now() < stop; seed++) {
+    const plan = brokenPlan(seed)
+    if (!plan) continue
+    const walk = walkAnyOrder(plan, seed)
+    plans++
+    steps += walk.steps
+    wrong += walk.wrong.length
+    if (walk.left.length) left++
+  }
+  print(
+    `fixes in any order, ${plans} broken stations: ${steps} taken, ${wrong} that did not hold (aim 0), ` +
+      `${left} stations with a danger or a failure at the end (aim 0)`,
+  )
+}
+const FIX_SECONDS = 900
 
 const isBad = (f: { severity: string }) => f.severity === 'danger' || f.severity === 'fail'
