@@ -1,19 +1,21 @@
 import { setItem } from '../edit/items'
-import { setSite } from '../edit/set'
+import { setField, setSite } from '../edit/set'
 import { partsOf } from '../kinds/index'
-import { leadName, nameOf, partIdOf } from '../plan/find'
-import { schoolOf } from '../plan/schema'
+import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
+import { schoolOf, type Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 
 /** Where a radio's current goes when its own negative is open. */
 
 /** Another way home than the lead's negative: a bond of the case, a common ground, an earthed supply on the wire. */
-function otherWay(study: Study, radio: { id: string; grounded?: boolean }): string | null {
+function otherWay(study: Study, radio: { id: string; grounded?: boolean; dataTo?: string }): string | null {
   const near = study.around(radio.id).map(a => a.part)
   if (partsOf(near, 'converter').some(c => c.isolated)) return null
   if (radio.grounded) return 'its bonded case'
   if (study.plan.site?.ground === 'common') return 'the common ground'
+  const computer = near.find(p => p.id === radio.dataTo)
+  if (computer) return `the data lead to ${nameOf(computer)}`
   const earthed = partsOf(near, 'supply').find(s => s.floating === false)
   return earthed ? `the earth of ${nameOf(earthed)}` : null
 }
@@ -21,7 +23,7 @@ function otherWay(study: Study, radio: { id: string; grounded?: boolean }): stri
 export const shieldReturn: Check = {
   id: 'shield-return',
   severities: ['caution'],
-  looksAt: 'radios whose lead can open in its negative, with another way home',
+  looksAt: 'radios whose lead can open in its negative, by a fuse or a bad contact, with another way home',
   title: "Radio's return by coax or USB shield",
   why:
     'If the negative opens, by its fuse or a loose contact, the radio goes on working: its whole current comes ' +
@@ -31,31 +33,45 @@ export const shieldReturn: Check = {
   find: study =>
     partsOf(study.plan.parts, 'radio').flatMap(radio =>
       study.leadsOf(radio.id).flatMap((lead): Found[] => {
-        const item = lead.inline?.find(i => 'legs' in i && (i.legs === 'both' || i.legs === 'negative'))
-        const way = item && otherWay(study, radio)
-        if (!item || !way || schoolOf(study.plan, 'fuseLegs') === 'both') return []
+        const opening = opensNegative(lead)
+        const way = opening && otherWay(study, radio)
+        if (!opening || !way || schoolOf(study.plan, 'fuseLegs') === 'both') return []
         return [
           {
             severity: 'caution',
             place: lead.id,
-            also: [item.id, radio.id],
+            also: [opening.id, radio.id],
             condition: null,
             title: `The negative of ${leadName(lead)} can open alone`,
             message:
-              `If the ${item.kind} in the negative of ${leadName(lead)} opens, the current of ${nameOf(radio)} comes ` +
-              `home by ${way}: over the coax shield or a data lead.`,
+              `If ${opening.words} in the negative of ${leadName(lead)} opens, the current of ${nameOf(radio)} comes ` +
+              `home by ${way}: over a coax shield or a data lead, which are not made for it.`,
             numbers: {},
             otherSchool: 'The other school fuses both legs where the case is bonded to a body of a vehicle.',
           },
         ]
       }),
     ),
-  fixes: (found, study) => [
-    {
-      label: 'Fuse the positive only',
-      patch: setItem(study.plan, found.place, found.also![0]!, { legs: 'positive' }),
-    },
-  ],
+  fixes: (found, study) => {
+    const [opening] = found.also!
+    const end = (['from', 'to'] as const).find(e => e === opening)
+    return end
+      ? [
+          {
+            label: `A new contact at ${partIdOf(leadById(study.plan, found.place)![end])}`,
+            patch: setField(study.plan, found.place, `ends.${end}.contact`, 'new'),
+          },
+        ]
+      : [{ label: 'Fuse the positive only', patch: setItem(study.plan, found.place, opening!, { legs: 'positive' }) }]
+  },
+}
+
+/** What of a lead may open its negative by itself: a fuse in that leg, or a contact that is no good. */
+function opensNegative(lead: Lead): { id: string; words: string } | null {
+  const item = lead.inline?.find(i => 'legs' in i && (i.legs === 'both' || i.legs === 'negative'))
+  if (item) return { id: item.id, words: `the ${item.kind}` }
+  const end = (['from', 'to'] as const).find(e => lead.ends?.[e]?.contact === 'oxidised')
+  return end ? { id: end, words: `the oxidised contact at ${partIdOf(lead[end])}` } : null
 }
 
 export const socketFuse: Check = {

@@ -45,6 +45,7 @@ export const radioSchema = z.strictObject({
     .describe('a pack of its own, on which it goes on'),
   bands: z.array(words).max(40).optional().describe('bands it is used on, as 20 m'),
   follows: id.optional().describe('an amplifier that draws only with this radio'),
+  dataTo: id.optional().describe('the computer it hangs on by a USB or data lead'),
   terminal: connectorId.optional(),
   ...commonFields,
 })
@@ -104,7 +105,11 @@ export const radio: PartKind<Radio> = {
   sink: radioSink,
   links: () => [],
   passes: () => [],
-  mentions: part => (part.follows === undefined ? [] : [{ field: 'follows', ids: part.follows }]),
+  mentions: part =>
+    (['follows', 'dataTo'] as const).flatMap(field => {
+      const ids = part[field]
+      return ids === undefined ? [] : [{ field, ids }]
+    }),
   intoShort: () => [],
   windows: () => [],
   needs: part => ({ at: part.id, ...part.supply, field: 'supply' }),
@@ -212,6 +217,7 @@ export const radio: PartKind<Radio> = {
     { path: 'fullPowerAboveV', label: 'Full power above', quantity: 'voltage' },
     { path: 'internalBattery.capacityAh', label: 'Own pack', quantity: 'charge' },
     { path: 'internalBattery.chargesAboveV', label: 'Own pack charges above', quantity: 'voltage' },
+    { path: 'dataTo', label: 'Data lead to', quantity: 'text' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
   lists: [

@@ -2,7 +2,7 @@ import { applyEdit } from '../../core/edit/patch'
 import type { Plan } from '../../core/plan/schema'
 import { fixesOf, type Fix } from '../../core/verdict/fixes'
 import { judge, type Verdict } from '../../core/verdict/verdict'
-import type { Finding } from '../../core/checks/check'
+import type { Finding } from '../../core/verdict/verdict'
 import { dice, type Dice } from './randomPlans'
 
 /** What came of taking fixes in a random order until none was left. */
