@@ -116,7 +116,7 @@ function onePack(plan: Plan): Plan | { why: string } {
 export function scaled(b: Battery, share: number): Battery {
   const part = (v: number | undefined) => (v === undefined ? undefined : Number((v * share).toPrecision(4)))
   const amps = Object.fromEntries(
-    (['continuousA', 'peakA', 'maxChargeA', 'massG', 'cost'] as const).flatMap(k =>
+    (['massG', 'cost', 'continuousA', 'peakA', 'maxChargeA'] as const).flatMap(k =>
       b[k] === undefined ? [] : [[k, part(b[k])]],
     ),
   )
