@@ -1,10 +1,16 @@
 import { back, forward, forwardUnit, pathsOf, type LdlPattern } from './ldl'
 
-/** An entry of a row: the slope at one of the coupled nodes, S. */
-export interface Entry {
-  at: number
-  siemens: number
+/** How a converter's two nodes hang together, S. */
+export interface Couple {
+  /** More is taken at its input for each volt there and at its output. */
+  perInput: number
+  perOutput: number
+  /** More is given at its output for each volt at its input. */
+  lift: number
 }
+
+/** A node behind a diode that blocks feels of itself more than this for what is lifted by it: the figures run out. */
+const LOOSEST = 1e10
 
 /**
  * What converters add to the symmetric matrix of a network: what is taken at one node for what is given at another.
@@ -13,58 +19,62 @@ export interface Entry {
  * L⁻¹e of both, and that is nothing outside of their ways up the elimination tree.
  */
 export class Coupling {
-  private count = 0
-  private readonly rows: { at: number; first: Entry; second: Entry }[]
+  private readonly couples: Couple[]
+  /** Those whose input nothing holds: what it lifts is left out of the step. */
+  readonly isLoose: boolean[]
+  private readonly nodes: readonly number[]
   private readonly paths: Int32Array[]
   private readonly columns: Float64Array[]
   /** What each coupled node feels of each other one. */
   private readonly felt: Float64Array[]
   private readonly small: Float64Array[]
 
-  /** `nodes`: those that may be coupled, which rows name by their place here. */
+  /** `pairs`: of each converter the positions of its input and its output. */
   constructor(
     private readonly pattern: LdlPattern,
-    private readonly nodes: readonly number[],
+    pairs: readonly (readonly [input: number, output: number])[],
   ) {
-    const most = nodes.length
-    const none = () => ({ at: 0, siemens: 0 })
-    this.rows = Array.from({ length: most }, () => ({ at: 0, first: none(), second: none() }))
-    this.paths = pathsOf(pattern, nodes)
-    this.columns = nodes.map(() => new Float64Array(pattern.n))
-    this.felt = nodes.map(() => new Float64Array(most + 1))
-    this.small = nodes.map(() => new Float64Array(most + 1))
+    this.nodes = pairs.flat()
+    this.couples = pairs.map(() => ({ perInput: 0, perOutput: 0, lift: 0 }))
+    this.isLoose = pairs.map(() => false)
+    this.paths = pathsOf(pattern, this.nodes)
+    this.columns = this.nodes.map(() => new Float64Array(pattern.n))
+    this.felt = this.nodes.map(() => new Float64Array(this.nodes.length + 1))
+    this.small = this.nodes.map(() => new Float64Array(this.nodes.length + 1))
   }
 
-  clear() {
-    this.count = 0
+  put(i: number, couple: Couple) {
+    this.couples[i] = couple
   }
 
-  /** More flows out of the node `at` for each volt at those of two entries. */
-  add(at: number, first: Entry, second: Entry) {
-    this.rows[this.count++] = { at, first, second }
-  }
-
-  /** Solves the factored matrix and the rows for `x`, in place. @returns false where they have no solution */
+  /** Solves the factored matrix and the couples for `x`, in place. @returns false where they have no solution */
   solve(diagonal: Float64Array, entries: Float64Array, x: Float64Array): boolean {
-    const { pattern, count, rows, small, felt } = this
+    const { pattern, nodes, small } = this
     forward(pattern, entries, x)
-    if (count > 0) {
+    if (nodes.length) {
       this.feel(diagonal, entries, x)
-      for (let k = 0; k < count; k++) {
-        const { first, second } = rows[k]!
-        const a = felt[first.at]!
-        const b = felt[second.at]!
-        for (let c = 0; c < count; c++) {
-          const at = rows[c]!.at
-          small[k]![c] = first.siemens * a[at]! + second.siemens * b[at]! + (k === c ? 1 : 0)
-        }
-        small[k]![count] = first.siemens * a[felt.length]! + second.siemens * b[felt.length]!
-      }
-      if (!eliminate(small, count)) return false
-      for (let k = 0; k < count; k++) this.take(rows[k]!.at, small[k]![count]!, x)
+      this.couples.forEach((c, i) => this.putRows(c, i))
+      if (!eliminate(small, nodes.length)) return false
+      for (let k = 0; k < nodes.length; k++) this.take(k, small[k]![nodes.length]!, x)
     }
     back(pattern, diagonal, entries, x)
     return true
+  }
+
+  /** The rows of one converter: at its input what it takes, at its output what its input lifts. */
+  private putRows({ perInput, perOutput, lift }: Couple, i: number) {
+    const { felt, small, nodes } = this
+    const [input, output] = [felt[2 * i]!, felt[2 * i + 1]!]
+    const isLoose = Math.abs(lift) * input[2 * i]! > LOOSEST
+    this.isLoose[i] = isLoose
+    const taken = isLoose ? 0 : perInput
+    const lifted = isLoose ? 0 : lift
+    for (let c = 0; c <= nodes.length; c++) {
+      small[2 * i]![c] = taken * input[c]! + perOutput * output[c]!
+      small[2 * i + 1]![c] = -lifted * input[c]!
+    }
+    small[2 * i]![2 * i]! += 1
+    small[2 * i + 1]![2 * i + 1]! += 1
   }
 
   /** Of each coupled node what it feels of the others and, last, of what `x` stands for. */

@@ -270,7 +270,7 @@ export class Solver {
       }
     })
     // Of each converter its input and its output.
-    const coupled = this.working.flatMap(w => [w.fromNode, w.toNode])
+    const coupled = this.working.map(w => [w.fromNode, w.toNode] as const)
     this.coupling = new Coupling(this.reduced.pattern, coupled)
     this.held.set(this.unfed)
     for (const s of this.sources) {
@@ -412,25 +412,22 @@ export class Solver {
   /** What each converter gives and takes at these voltages; how the two hang together goes beside the matrix. */
   private stampTransfers(powerScale: number) {
     const { coupling, volts } = this
-    coupling.clear()
     for (let i = 0; i < this.working.length; i++) {
       const w = this.working[i]!
       const inV = volts[w.fromNode]!
       const outV = volts[w.toNode]!
-      const siemens = this.held[w.toNode] ? 0 : siemensOf(this.lines[w.at]!, this.pieces[w.at]!)
-      w.outA = this.held[w.toNode] && siemensOf(this.lines[w.at]!, this.pieces[w.at]!) > 0 ? 0 : this.sourceAmps(w.at)
+      const slope = siemensOf(this.lines[w.at]!, this.pieces[w.at]!)
+      // Where another source holds the node, this one gives what it is limited to, or nothing.
+      const siemens = this.held[w.toNode] ? 0 : slope
+      w.outA = siemens === 0 && slope > 0 ? 0 : this.sourceAmps(w.at)
       const inputW = transferInputW(w.transfer, outV, w.outA)
       this.sinkValue[w.sink] = inputW
       w.rise = (transferOutV(w.transfer, inV + SLOPE_STEP) - w.source.emfV) / SLOPE_STEP
       const perAmp = (transferInputW(w.transfer, outV, w.outA + SLOPE_STEP) - inputW) / SLOPE_STEP
       const perVolt = (transferInputW(w.transfer, outV + SLOPE_STEP, w.outA) - inputW) / SLOPE_STEP
-      const scale = powerScale / inV
-      const [input, output] = [2 * i, 2 * i + 1]
-      const atInput = { at: input, siemens: scale * perAmp * siemens * w.rise }
-      const atOutput = { at: output, siemens: scale * (perVolt - perAmp * siemens) }
-      if (!this.held[w.fromNode]) coupling.add(input, atInput, atOutput)
-      if (w.rise === 0 || siemens === 0) continue
-      coupling.add(output, { at: input, siemens: -siemens * w.rise }, { at: output, siemens: 0 })
+      const scale = this.held[w.fromNode] ? 0 : powerScale / inV
+      const lift = siemens * w.rise
+      coupling.put(i, { perInput: scale * perAmp * lift, perOutput: scale * (perVolt - perAmp * siemens), lift })
     }
   }
 
@@ -440,10 +437,11 @@ export class Solver {
    */
   private keepOnLine(): number {
     let farthest = 0
-    for (const w of this.working) {
-      const inV = this.volts[w.fromNode]!
-      const emfV = transferOutV(w.transfer, inV)
-      const off = emfV - (w.source.emfV + w.rise * this.step[w.fromNode]!)
+    for (let i = 0; i < this.working.length; i++) {
+      const w = this.working[i]!
+      const emfV = transferOutV(w.transfer, this.volts[w.fromNode]!)
+      const lifted = this.coupling.isLoose[i] ? 0 : w.rise * this.step[w.fromNode]!
+      const off = emfV - (w.source.emfV + lifted)
       w.source.emfV = emfV
       if (this.held[w.toNode] || siemensOf(this.lines[w.at]!, this.pieces[w.at]!) === 0) continue
       this.volts[w.toNode]! += off

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { figure } from '../units/number'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
-import { chargeOutput, profileOf } from './charging'
+import { chargeOutput, chargesToV } from './charging'
 import { CONVERTER_EFFICIENCY } from './converter'
 import {
   amps,
@@ -51,6 +51,16 @@ const isFed = (terminal: string, around: Around) =>
     ['supply', 'battery', 'vehicle', 'powerStation', 'converter', 'usbSource'].includes(a.part.kind),
   )
 
+/** What it charges its battery with; null where it does not say its amps. */
+const chargeOf = (part: Gate) =>
+  part.chargeA
+    ? chargeOutput(`${part.id}.battery`, part, {
+        maxA: part.chargeA,
+        field: 'chargeA',
+        ...(part.chargeAmps && { choicesA: part.chargeAmps }),
+      })
+    : null
+
 export const gate: PartKind<Gate> = {
   kind: 'gate',
   label: 'source gate',
@@ -78,19 +88,13 @@ export const gate: PartKind<Gate> = {
       idleW: 0,
       efficiency: 1,
     }
-    const { absorptionV } = profileOf(part.chemistries, part.set)
-    const charges = isCharging(state) && part.chargeA && absorptionV !== null && from === `${part.id}.supply`
-    const stage: Transfer = { ...way, to: `${part.id}.battery`, relation: 'any', setV: absorptionV ?? 0 }
-    return charges ? [way, { ...stage, efficiency: CONVERTER_EFFICIENCY, mostA: part.chargeA! }] : [way]
+    const output = chargeOf(part)
+    if (!output || !isCharging(state) || from !== `${part.id}.supply`) return [way]
+    // One that does not say to what it is set charges all the same, and takes from its supply what it gives.
+    const stage: Transfer = { ...way, to: output.at, relation: 'any', setV: chargesToV(output, around) }
+    return [way, { ...stage, efficiency: CONVERTER_EFFICIENCY, mostA: output.maxA }]
   },
-  charge: part =>
-    part.chargeA
-      ? chargeOutput(`${part.id}.battery`, part, {
-          maxA: part.chargeA,
-          field: 'chargeA',
-          ...(part.chargeAmps && { choicesA: part.chargeAmps }),
-        })
-      : null,
+  charge: chargeOf,
   switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' }),
   links: () => [],
   passes: part =>

@@ -147,6 +147,40 @@ describe('sources by their own states', () => {
     const gives = (requestV: number | null) => pointOf(usb(requestV), 'nominal/idle').nodes.pc!.volts
     expect([12, 9, 10, 20, null].map(gives).map(v => Number(v!.toFixed(6)))).toEqual([9, 9, 10, 15, 5])
   })
+  const gated = (gate: object, load: object, wire: object = {}) =>
+    smallPlan({
+      parts: [
+        battery(),
+        { id: 'psu', kind: 'supply', setV: 13.8, continuousA: 30 },
+        { id: 'g', kind: 'gate', maxA: 40, ...gate },
+        radio(load),
+      ],
+      leads: [
+        plain({ id: 's', from: 'psu', to: 'g.supply' }),
+        plain({ id: 'b', to: 'g.battery', ...wire }),
+        plain({ id: 'o', from: 'g.out' }),
+      ],
+    })
+  const idle = { draw: { model: 'constant-current', idleA: 0, activeA: 10 } }
+
+  it('a gate that charges takes from its supply what it gives, whether or not it says to what it is set', () => {
+    for (const set of [{}, { chemistries: { lifepo4: { absorptionV: 14.4 } }, set: 'lifepo4' }]) {
+      const point = pointOf(gated({ chargeA: 5, ...set }, idle), 'bulk/idle')
+      // 5 A into the battery at its terminals, at 90 %, out of the supply by its lead.
+      const volts = { in: point.nodes['g.supply']!.volts!, out: point.nodes['g.battery']!.volts! }
+      expect(point.parts.psu!.amps).toBeCloseTo((5 * volts.out) / 0.9 / volts.in, 4)
+    }
+  })
+
+  it('a gate whose output takes nothing has its input voltage less its drop, by a diode too', () => {
+    const dropper = { inline: [{ id: 'd', kind: 'dropper', ratedA: 10, atM: 0.5 }] }
+    for (const wire of [{}, dropper]) {
+      const point = pointOf(gated({ forwardDropV: 0.05 }, idle, wire), 'full/idle')
+      expect(point.status).toBe('ok')
+      expect(point.nodes.hf!.volts).toBeCloseTo(point.nodes['g.battery']!.volts! - 0.05, 5)
+    }
+  })
+
   it('a gate carries the station from the supply while charging, else from the battery', () => {
     const plan = smallPlan({
       parts: [

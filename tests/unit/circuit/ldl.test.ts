@@ -100,29 +100,28 @@ describe('sparse LDLᵀ', () => {
   })
 })
 
-describe('rows beside the matrix', () => {
-  const aRow = fc.record({
-    at: fc.nat(3),
-    first: fc.record({ at: fc.nat(3), siemens: fc.double({ min: -3, max: 3, noNaN: true }) }),
-    second: fc.record({ at: fc.nat(3), siemens: fc.double({ min: -3, max: 3, noNaN: true }) }),
-  })
+describe('couples beside the matrix', () => {
+  const siemens = fc.double({ min: -3, max: 3, noNaN: true })
+  const aCouple = fc.record({ perInput: siemens, perOutput: siemens, lift: siemens })
 
   it('are solved with it as Gaussian elimination solves all of it', () => {
     fc.assert(
-      fc.property(aNetwork, fc.array(aRow, { maxLength: 4 }), ({ n, edges, siemens, b }, rows) => {
-        const matrix = matrixOf(n, edges, siemens)
+      fc.property(aNetwork, fc.array(aCouple, { maxLength: 4 }), ({ n, edges, siemens: s, b }, couples) => {
+        const matrix = matrixOf(n, edges, s)
         const { pattern, diagonal, entries, x } = factored(matrix, edges, b)
-        // Four nodes that may be coupled; in a small network some of them are one and the same.
-        const nodes = [0, 1, 2, 3].map(i => i % n)
+        // In a small network some of them share a node, or stand between a node and itself.
+        const pairs = couples.map((_, i) => [(2 * i) % n, (2 * i + 1) % n] as const)
         const coupling = new Coupling(
           pattern,
-          nodes.map(v => pattern.position[v]!),
+          pairs.map(([input, output]) => [pattern.position[input]!, pattern.position[output]!]),
         )
-        for (const { at, first, second } of rows) {
-          coupling.add(at, first, second)
-          matrix[nodes[at]!]![nodes[first.at]!]! += first.siemens
-          matrix[nodes[at]!]![nodes[second.at]!]! += second.siemens
-        }
+        couples.forEach((couple, i) => {
+          coupling.put(i, couple)
+          const [input, output] = pairs[i]!
+          matrix[input]![input]! += couple.perInput
+          matrix[input]![output]! += couple.perOutput
+          matrix[output]![input]! -= couple.lift
+        })
         const expected = dense(matrix, b)
         fc.pre(expected.every(v => Math.abs(v) < 1e3))
         expect(coupling.solve(diagonal, entries, x)).toBe(true)
