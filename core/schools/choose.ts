@@ -40,6 +40,7 @@ export interface Choice {
   cannot: string | null
 }
 
+const NOT_FOUND = 'Not found how to build that out of what is here.'
 const OWN_FIELDS = new Set<string>(['ampacity', 'fuseDistance'])
 
 const say = (plan: Plan, id: SchoolId, choice: string): Patch =>
@@ -56,6 +57,9 @@ export function chooseSchool(plan: Plan, id: SchoolId, choice: string): Choice {
   const edit = applyEdit(plan, patch)
   if (!edit.ok) return { patch: said, does: '', cannot: edit.faults[0]!.wrong }
   const isBuilt = JSON.stringify(edit.plan) !== JSON.stringify(asSaid)
+  const reads = rule?.shown?.(edit.plan)
+  // Built only in part, it is still on the side that it was on.
+  if (reads && !reads.includes(choice)) return { patch: said, does: '', cannot: NOT_FOUND }
   return { patch, does: isBuilt ? (rule?.does ?? '') : '', cannot: null }
 }
 

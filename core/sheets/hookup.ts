@@ -284,7 +284,8 @@ function cutWords(plan: Plan, cut: Cut): { verb: string; words: string } {
   const at = lead ? leadName(lead) : words(plan, cut.place)
   if (item?.kind === 'switch') return { verb: 'Close', words: `switch in ${at}` }
   const { kind, ratedA } = item && 'ratedA' in item ? item : graphOf(plan).terminals.get(cut.place)!.opener!
-  return { verb: kind === 'fuse' ? 'Fit' : 'Close', words: `${ratedA} A ${kind} of ${at}` }
+  const legs = item && 'legs' in item && item.legs === 'both' ? ', in both legs,' : ''
+  return { verb: kind === 'fuse' ? 'Fit' : 'Close', words: `${ratedA} A ${kind}${legs} of ${at}` }
 }
 
 /** What is covered or unplugged until now. */
@@ -337,7 +338,10 @@ function takenDown(order: Order, { sun, inSun, live, loads }: Groups): string[] 
       'Out or off, in this order: ',
       out(c => !loads.includes(c) && !inSun.includes(c)),
     ),
-    ...[...live].reverse().map(l => `${leadName(l)} off ${words(order.plan, endsOf(order, l)[1])}, black first.`),
+    ...[...live].reverse().map(l => {
+      const first = l.return === 'chassis' ? '' : ', black first'
+      return `${leadName(l)} off ${words(order.plan, endsOf(order, l)[1])}${first}.`
+    }),
     'All is dead: the other leads off, in any order.',
   ]
 }

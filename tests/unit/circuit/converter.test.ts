@@ -5,6 +5,8 @@ import { solveCorners, solveMatrix, arrivalSpan } from '../../../core/circuit/ma
 import type { Plan } from '../../../core/plan/schema'
 import { battery, lead, load, pointOf, radio, smallPlan } from '../../data/plans'
 
+type Loose = Record<string, unknown>
+
 const ends = (from: string, to: string) => ({ from: { connector: from }, to: { connector: to } })
 const plain = (more: Record<string, unknown>) => lead({ ends: {}, inline: [], ...more })
 const converter = (more: Record<string, unknown> = {}) => ({
@@ -147,7 +149,7 @@ describe('sources by their own states', () => {
     const gives = (requestV: number | null) => pointOf(usb(requestV), 'nominal/idle').nodes.pc!.volts
     expect([12, 9, 10, 20, null].map(gives).map(v => Number(v!.toFixed(6)))).toEqual([9, 9, 10, 15, 5])
   })
-  const gated = (gate: object, load: object, wire: object = {}) =>
+  const gated = (gate: Loose, load: Loose, wire: Loose = {}) =>
     smallPlan({
       parts: [
         battery(),
