@@ -26,6 +26,8 @@ export interface Entry {
   cost: number
   candidate: Candidate
   children: Entry[]
+  /** Fuses chosen along with it, by key. */
+  fuses: readonly (readonly [key: string, ratedA: number])[]
 }
 
 /** Lists of several branches at one node as one list: what each drop allowed costs them together. */

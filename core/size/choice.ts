@@ -1,7 +1,7 @@
 import type { Study } from '../study/study'
 import { nameOf } from '../plan/find'
 import type { Conductor, Lead } from '../plan/schema'
-import { protectors } from './fuses'
+import { areChosen, freeFuses, protectors, SELECTIVE_RATIO } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
 import { tree, targetsOf, type Sizing, ratingsFor } from './size'
@@ -20,22 +20,29 @@ export function choose(
   study: Study,
   options: Sizing,
   learned: Learned,
-): { sizes: Map<string, Conductor>; isHeldByDrop: boolean } | { obstacles: string[] } {
+): { sizes: Map<string, Conductor>; ratings: Map<string, number>; isHeldByDrop: boolean } | { obstacles: string[] } {
   const choice = new Choice(study, options, learned)
   choice.chooseAll()
   return choice.obstacles.size
     ? { obstacles: [...choice.obstacles] }
-    : { sizes: choice.sizes, isHeldByDrop: choice.isHeldByDrop() }
+    : { sizes: choice.sizes, ratings: choice.ratings, isHeldByDrop: choice.isHeldByDrop() }
 }
+
+/** Ratings that have been settled on the way from the source, by the fuse's key. */
+type Behind = ReadonlyMap<string, number>
 
 class Choice {
   readonly obstacles = new Set<string>()
   readonly sizes = new Map<string, Conductor>()
+  readonly ratings = new Map<string, number>()
   private readonly tree
   private readonly leads: ReadonlyMap<string, Lead>
   private readonly protecting
+  /** Ratings of the fuses that are not chosen here. */
+  private readonly settled
+  private readonly free
   private readonly lists = new Map<string, Candidate[]>()
-  private readonly seen = new Set<string>()
+  private readonly onPath = new Set<string>()
 
   constructor(
     private readonly study: Study,
@@ -44,20 +51,25 @@ class Choice {
   ) {
     this.tree = tree(study, options)
     this.leads = new Map(study.plan.leads.map(l => [l.id, l]))
-    this.protecting = protectors(study, ratingsFor(study, options))
+    this.protecting = protectors(study)
+    this.settled = ratingsFor(study, options)
+    this.free = areChosen(options.fuses)
+      ? freeFuses(study, id => this.tree.onWay.has(id) && this.tree.isFree(id))
+      : null
   }
 
   /** Whether some lead is more than it would be if volts did not count. */
   isHeldByDrop(): boolean {
     return [...this.sizes].some(([id, conductor]) => {
-      const chosen = this.candidatesOf(id).find(c => c.conductor === conductor)
-      return chosen !== undefined && this.candidatesOf(id).some(c => c.cost < chosen.cost - 1e-12)
+      const all = this.candidatesOf(id, this.ratings)
+      const chosen = all.find(c => c.conductor === conductor)
+      return chosen !== undefined && all.some(c => c.cost < chosen.cost - 1e-12)
     })
   }
 
   chooseAll() {
     for (const root of this.tree.roots) {
-      const best = this.frontier(root)
+      const best = this.frontier(root, new Map())
         .filter(e => e.allowsV >= 0)
         .sort((a, b) => a.cost - b.cost)[0]
       if (best) this.take(best, root)
@@ -65,68 +77,113 @@ class Choice {
     }
     for (const { id } of this.study.plan.leads) {
       if (this.tree.onWay.has(id)) continue
-      const [best] = [...this.candidatesOf(id)].sort((a, b) => a.cost - b.cost)
+      const [best] = [...this.candidatesOf(id, this.ratings)].sort((a, b) => a.cost - b.cost)
       if (best && this.tree.isFree(id)) this.sizes.set(id, best.conductor)
     }
   }
 
-  private candidatesOf(id: string): Candidate[] {
-    const known = this.lists.get(id)
+  /** Conductors for a lead behind fuses of these ratings. */
+  private candidatesOf(id: string, behind: Behind): Candidate[] {
+    const protectedBy = this.protecting.get(id)
+    const ratedA = Math.max(
+      0,
+      ...(protectedBy ?? []).map(d => behind.get(d.key) ?? this.settled.get(d.key) ?? d.ratedA),
+    )
+    const key = `${id} ${ratedA}`
+    const known = this.lists.get(key)
     if (known) return known
     const lead = this.leads.get(id)!
     const { study, options } = this
-    const protector = this.protecting.get(id) ?? null
     const list = this.tree.isFree(id)
       ? candidates(study, lead, options, {
-          protector,
+          protector: protectedBy ? { ratedA } : null,
           leastMm2: this.learned.least.get(id) ?? 0,
           banned: this.learned.banned.get(id),
         })
       : [candidate(study, lead, lead.conductor, options)]
-    if (!list.length) {
-      const behind = protector ? `, behind ${protector.ratedA} A` : ''
+    // Behind one rating of a fuse that is chosen here nothing may fit, behind another something.
+    if (!list.length && !this.free) {
+      const amperes = protectedBy ? `, behind ${ratedA} A` : ''
       this.obstacles.add(
         `no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(lead)}: ` +
-          `${amps(study.leadAmps(lead).value)}${behind}, and its connectors`,
+          `${amps(study.leadAmps(lead).value)}${amperes}, and its connectors`,
       )
     }
-    this.lists.set(id, list)
+    this.lists.set(key, list)
     return list
   }
 
-  /** What each drop allowed before a lead costs at least, with the sizes that do it. */
-  private frontier(id: string): Entry[] {
-    if (this.seen.has(id)) return []
-    this.seen.add(id)
+  /** What each drop allowed before a lead costs at least, with the sizes and the fuses that do it. */
+  private frontier(id: string, behind: Behind): Entry[] {
+    if (this.onPath.has(id)) return []
+    this.onPath.add(id)
+    const entries = this.fusesOf(id).flatMap(({ chosen, moreV }) => {
+      if (this.options.fuses === 'apart' && !standApart(chosen, behind)) return []
+      const within = chosen.length ? new Map([...behind, ...chosen]) : behind
+      return this.sized(id, within).map(e => ({ ...e, allowsV: e.allowsV - moreV, fuses: chosen }))
+    })
+    this.onPath.delete(id)
+    return pareto(entries)
+  }
+
+  /** Every choice of the ratings of a lead's own fuses, with what they drop more together than now. */
+  private fusesOf(id: string): { chosen: [string, number][]; moreV: number }[] {
+    const own = this.free?.get(id) ?? []
+    return own.reduce<{ chosen: [string, number][]; moreV: number }[]>(
+      (sets, { key, ratings }) =>
+        sets.flatMap(s =>
+          ratings.map(r => ({ chosen: [...s.chosen, [key, r.ratedA] as [string, number]], moreV: s.moreV + r.moreV })),
+        ),
+      [{ chosen: [], moreV: 0 }],
+    )
+  }
+
+  private sized(id: string, behind: Behind): Entry[] {
     const { children, ends } = this.tree
-    const below = [...(children.get(id) ?? [])].map(child => this.frontier(child)).filter(f => f.length)
+    const own = this.candidatesOf(id, behind)
+    if (!own.length) return []
+    const kids = [...(children.get(id) ?? [])].filter(child => !this.onPath.has(child))
+    const below = kids.map(child => this.frontier(child, behind))
+    // One child for which nothing fits behind these fuses leaves nothing for the others either.
+    if (this.free && below.some(f => !f.length)) return []
     const budgets = (ends.get(id) ?? []).map(e => e.allowsV - (this.learned.reduceV.get(e.load) ?? 0))
-    const merged = merge(below, Math.min(Infinity, ...budgets))
-    const withCandidates = (m: (typeof merged)[number]) =>
-      this.candidatesOf(id).map(c => ({
+    const merged = merge(
+      below.filter(f => f.length),
+      Math.min(Infinity, ...budgets),
+    )
+    return merged.flatMap(m =>
+      own.map(c => ({
         allowsV: m.allowsV - c.dropV,
         cost: m.cost + c.cost,
         candidate: c,
         children: m.entries,
-      }))
-    return pareto(merged.flatMap(withCandidates))
+        fuses: [],
+      })),
+    )
   }
 
   private take(entry: Entry, id: string) {
     this.sizes.set(id, entry.candidate.conductor)
+    for (const [key, ratedA] of entry.fuses) this.ratings.set(key, ratedA)
     const kids = [...(this.tree.children.get(id) ?? [])]
     entry.children.forEach(child => {
-      const kid = kids.find(k => !this.sizes.has(k) && this.candidatesOf(k).includes(child.candidate))
+      const kid = kids.find(k => !this.sizes.has(k) && this.isOf(k, child.candidate))
       if (kid) this.take(child, kid)
     })
+  }
+
+  /** Whether a candidate is one of a lead's. */
+  private isOf(id: string, wanted: Candidate): boolean {
+    for (const [key, list] of this.lists) if (key.startsWith(`${id} `) && list.includes(wanted)) return true
+    return false
   }
 
   /** The loads behind a lead that not even the least drop of every lead on their way would do for. */
   private starved(root: string): string[] {
     return targetsOf(this.study, this.options).flatMap(target => {
       const way = this.tree.path.get(target.id)
-      if (way?.[0] !== root || way.some(id => !this.candidatesOf(id).length)) return []
-      const leastV = way.reduce((v, id) => v + Math.min(...this.candidatesOf(id).map(c => c.dropV)), 0)
+      if (way?.[0] !== root || way.some(id => !this.candidatesOf(id, this.ratings).length)) return []
+      const leastV = way.reduce((v, id) => v + Math.min(...this.candidatesOf(id, this.ratings).map(c => c.dropV)), 0)
       const { allowsV } = this.tree.ends.get(way.at(-1)!)!.find(e => e.load === target.id)!
       if (leastV <= allowsV) return []
       return [
@@ -135,4 +192,10 @@ class Choice {
       ]
     })
   }
+}
+
+/** Whether fuses open before all of those that they hang behind. */
+function standApart(chosen: readonly [string, number][], behind: Behind): boolean {
+  const before = Math.min(...behind.values())
+  return chosen.every(([, ratedA]) => ratedA * SELECTIVE_RATIO <= before)
 }

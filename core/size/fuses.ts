@@ -1,14 +1,24 @@
-import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
+import { CONTINUOUS_FACTOR, FUSE_COLD_DROP_V, fuseClass } from '../catalog/fuses'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
 import { reach } from '../graph/walk'
 import { devicesInto, hasFuseAtTap, zonesInto, type ZonedDevice } from '../protection/zones'
 
 /**
- * Which fuses are taken: the plan's own where those carry their current, or the smallest that do, but the next larger
- * ones for the devices named.
+ * Which fuses are taken: each chosen together with the conductors, and with `apart` so that of two in a row the second
+ * opens first; the plan's own where those carry their current; or
+ * the smallest that do, but the next larger ones for the devices named.
  */
-export type Fuses = 'own' | { raised: ReadonlySet<string> }
+export type Fuses = 'chosen' | 'apart' | 'own' | { raised: ReadonlySet<string> }
+
+/** Whether ratings are chosen along with the conductors. */
+export const areChosen = (fuses: Fuses) => fuses === 'chosen' || fuses === 'apart'
+
+/**
+ * Of two blade fuses the smaller opens first at any current where the larger has so many times its rating: from six
+ * times on 0.1 s at most for the one, 0.02 s at least for the other, at constant I²t (ISO 8820-3).
+ */
+export const SELECTIVE_RATIO = Math.sqrt(0.1 / 0.02)
 
 /**
  * For each fuse the smallest rating of its class that carries its current, or its own; only at the places in `free`,
@@ -23,25 +33,56 @@ export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string
     if (through < 1e-6) continue
     const carrying = fuseClass(device.type).ratingsA.filter(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
     const key = deviceKey(device)
-    const isRaised = fuses !== 'own' && fuses.raised.has(key)
+    const isRaised = typeof fuses === 'object' && fuses.raised.has(key)
     const ratedA = isRaised ? (carrying[1] ?? carrying[0]) : carrying[0]
-    if (ratedA !== undefined) ratings.set(key, fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
+    if (areChosen(fuses)) {
+      // It stands as it was chosen, until it no longer carries what flows.
+      const ownA = Math.max(device.ratedA, carrying[0] ?? 0)
+      ratings.set(key, ownA)
+    } else if (ratedA !== undefined) ratings.set(key, fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
   }
   return ratings
 }
 
-/** The fuse that a lead hangs behind, with the rating it will have. */
-export function protectors(study: Study, ratings: ReadonlyMap<string, number>): Map<string, { ratedA: number }> {
-  const found = new Map<string, { ratedA: number }>()
+/** A fuse that may have any rating of its class: what it drops less or more with it than with its own, V. */
+export interface FreeFuse {
+  key: string
+  ratings: readonly { ratedA: number; moreV: number }[]
+}
+
+/**
+ * The fuses that each lead brings along, whose ratings are free: those in it, and that of the port it hangs on. A
+ * breaker, or a fuse whose resistance is said, stays what it is.
+ */
+export function freeFuses(study: Study, isFree: (leadId: string) => boolean): Map<string, FreeFuse[]> {
+  const found = new Map<string, FreeFuse[]>()
+  for (const device of study.protection.devices) {
+    if (device.kind === 'breaker') continue
+    const lead = study.plan.leads.find(l =>
+      device.item === null ? [l.from, l.to].includes(device.place) : l.id === device.place,
+    )
+    if (!lead || !isFree(lead.id)) continue
+    const amps = study.leadAmps(lead).value
+    if (amps < 1e-6) continue
+    const carrying = fuseClass(device.type).ratingsA.filter(a => a >= CONTINUOUS_FACTOR * amps - 1e-9)
+    const drop = (ratedA: number) => (amps * FUSE_COLD_DROP_V) / ratedA
+    const ratings = carrying.map(ratedA => ({ ratedA, moreV: drop(ratedA) - drop(device.ratedA) }))
+    found.set(lead.id, [...(found.get(lead.id) ?? []), { key: deviceKey(device), ratings }])
+  }
+  return found
+}
+
+/** The fuses that a lead hangs behind, by key, each with its own rating: the largest of them decides. */
+export function protectors(study: Study): Map<string, { key: string; ratedA: number }[]> {
+  const found = new Map<string, { key: string; ratedA: number }[]>()
   for (const stretch of study.protection.stretches) {
     // Before a fuse right at the tap it is that fuse which protects.
     if (stretch.lengthM === 0 || hasFuseAtTap(stretch)) continue
-    // Toward the source every device around its zone counts that could be what opens: the largest of them decides.
-    const around = devicesInto(study.protection, stretch.zone)
-    const rated = around.filter(d => feeds(study, d, stretch.zone)).map(d => ratings.get(deviceKey(d)) ?? d.ratedA)
-    if (!rated.length) continue
-    const before = found.get(stretch.lead.id)?.ratedA ?? 0
-    found.set(stretch.lead.id, { ratedA: Math.max(before, ...rated) })
+    // Toward the source every device around its zone counts that could be what opens.
+    const around = devicesInto(study.protection, stretch.zone).filter(d => feeds(study, d, stretch.zone))
+    if (!around.length) continue
+    const before = found.get(stretch.lead.id) ?? []
+    found.set(stretch.lead.id, [...before, ...around.map(d => ({ key: deviceKey(d), ratedA: d.ratedA }))])
   }
   return found
 }

@@ -12,7 +12,7 @@ import { percent } from '../units/show'
 import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
 import type { Conductor, Plan } from '../plan/schema'
-import { fuseRatings, type Fuses } from './fuses'
+import { areChosen, fuseRatings, type Fuses } from './fuses'
 import { brought, tidied } from './beside'
 import { leadChanges, portChanges } from './changes'
 import { withContacts } from './contacts'
@@ -145,15 +145,23 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
  * the wire more, and stands apart from those behind it. For least drop none becomes smaller.
  */
 function leastOf(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
-  const tried = fusesToTry(start, options).map(fuses => settle(start, { ...options, fuses }, banned))
+  const sets = fusesToTry(start, options)
+  const tried = sets.map(fuses => settle(start, { ...options, fuses }, banned))
   const found = tried.filter(t => !('obstacles' in t)) as Settled[]
   const sorted = found.sort((a, b) => a.cost - b.cost)
   const before = judge(start).verdict
-  return sorted.find(f => !brought(before, tidied(before, f.plan)).length) ?? sorted[0] ?? tried[0]!
+  return (
+    sorted.find(f => !brought(before, tidied(before, f.plan)).length) ??
+    sorted[0] ??
+    tried[sets.findIndex(f => !areChosen(f))]!
+  )
 }
 
 /** With so many fuses every one of them is tried smaller and larger with every other. */
 const MOST_FUSES_APART = 4
+
+/** With more leads the ratings of all fuses are not chosen along: to mend what that brings takes too long. */
+const MOST_LEADS_CHOSEN = 16
 
 function fusesToTry(plan: Plan, options: SizeOptions): Fuses[] {
   if (options.for === 'drop') return ['own']
@@ -162,7 +170,8 @@ function fusesToTry(plan: Plan, options: SizeOptions): Fuses[] {
     .map(deviceKey)
   const apart = keys.length <= MOST_FUSES_APART ? keys.map(k => [k]) : [keys]
   const subsets = apart.reduce<string[][]>((sets, group) => [...sets, ...sets.map(s => [...s, ...group])], [[]])
-  return [...subsets.map(s => ({ raised: new Set(s) })), 'own']
+  const chosen = plan.leads.length <= MOST_LEADS_CHOSEN ? (['chosen', 'apart'] as const) : []
+  return [...chosen, ...subsets.map(s => ({ raised: new Set(s) })), 'own']
 }
 
 interface Settled {
@@ -189,7 +198,7 @@ function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<st
     const chosen = choose(study, options, { least, reduceV, banned })
     if ('obstacles' in chosen) return chosen
     isHeldByDrop = chosen.isHeldByDrop
-    const next = withContacts(apply(now, chosen.sizes), l => study.leadAmps(l).value)
+    const next = withContacts(apply(now, chosen.sizes, chosen.ratings), l => study.leadAmps(l).value)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
     const fused = apply(next, new Map(), ratingsFor(new Study(solveCorners(next)), options))
     const settled = JSON.stringify(fused) === JSON.stringify(now)
@@ -200,7 +209,7 @@ function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<st
   }
   const study = new Study(solveCorners(now))
   const cost = now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0)
-  const isFree = !study.protection.devices.some(d => d.kind === 'fuse') || !isHeldByDrop
+  const isFree = options.fuses === 'chosen' || !study.protection.devices.some(d => d.kind === 'fuse') || !isHeldByDrop
   return { plan: now, cost, isFree }
 }
 
