@@ -169,7 +169,7 @@ export const converter: PartKind<Converter> = {
     {
       id: 'buck-138-60',
       label: 'Step-down (buck) 24 V to 13.8 V, 60 A',
-      part: row('buck', 'Step-down 13.8 V', { minV: 18, maxV: 32 }, 13.8, 60, 1.1, 120e3, 1900, 'screw'),
+      part: row('buck', 'Step-down 13.8 V', { minV: 18, maxV: 32 }, 13.8, 60, 1.1, 120e3, 1900, 'ring-m6'),
       source: CLASS,
     },
     {

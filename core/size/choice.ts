@@ -72,8 +72,13 @@ class Choice {
       const best = this.frontier(root, new Map())
         .filter(e => e.allowsV >= 0)
         .sort((a, b) => a.cost - b.cost)[0]
-      if (best) this.take(best, root)
-      else for (const words of this.starved(root)) this.obstacles.add(words)
+      if (best) {
+        this.take(best, root)
+        continue
+      }
+      const starved = this.starved(root)
+      for (const words of starved) this.obstacles.add(words)
+      if (this.free && !starved.length) this.obstacles.add(`nothing fits ${root}, behind whichever fuse`)
     }
     for (const { id } of this.study.plan.leads) {
       if (this.tree.onWay.has(id)) continue

@@ -140,6 +140,6 @@ function benchFixes(print: (line: string) => void) {
       `${left} stations with a danger or a failure at the end (aim 0)`,
   )
 }
-const FIX_SECONDS = 900
+const FIX_SECONDS = 120
 
 const isBad = (f: { severity: string }) => f.severity === 'danger' || f.severity === 'fail'

@@ -200,6 +200,8 @@ describe('PDF', () => {
   it('has the path drawn on its first page: every part by its name, inside the margins', () => {
     const [first] = Buffer.from(buildSheetPdf(sheet, { path })).toString('latin1').split('endstream')
     for (const part of tern.parts) expect(first).toContain(`(${part.name!.slice(0, 12)}`)
+    // No sign that the typeface has not: a dash between two voltages among them.
+    expect(first).toContain('(12.6-14.3 V)')
     // Copper in its colour, a lead as thick as it is drawn, and words at places on the page, in points.
     const copper = LIGHT.copper
       .slice(1)

@@ -7,6 +7,7 @@ import type { Plan } from '../../../core/plan/schema'
 import { chooseSchool, schoolsOf, sideTaken } from '../../../core/schools/choose'
 import { compareSides, schoolsThatMatter, sideOf } from '../../../core/schools/compare'
 import { judge } from '../../../core/verdict/verdict'
+import { randomPlan } from '../../data/randomPlans'
 import { battery, DEMOS, demoPlan, fuse, lead, radio, smallPlan } from '../../data/plans'
 
 function taken(plan: Plan, id: SchoolId, choice: string): Plan {
@@ -34,6 +35,21 @@ describe('schools', () => {
           if (choice.cannot) expect(choice.cannot.length).toBeGreaterThan(10)
           const back = applyEdit(edit.plan, edit.undo)
           expect(back.ok && JSON.stringify(back.plan)).toBe(JSON.stringify(plan))
+        }
+      }
+    }
+  })
+
+  it('on plans of any kind a side is built whole, or said not to be found: what it reads after is what was chosen', () => {
+    // Among them a regulator that nothing fits, a load terminal that only some leads leave, a block for some loads.
+    for (const seed of [3, 9, 14, 15, 26, 27, 33]) {
+      const plan = randomPlan(seed)!
+      for (const s of SCHOOLS) {
+        for (const c of s.choices) {
+          const choice = chooseSchool(plan, s.id, c.id)
+          const edit = applyEdit(plan, choice.patch)
+          if (!edit.ok) throw new Error(`${seed} ${s.id} ${c.id}: ${JSON.stringify(edit.faults)}`)
+          if (choice.does) expect(`${seed} ${s.id} ${sideTaken(edit.plan, s.id)}`).toBe(`${seed} ${s.id} ${c.id}`)
         }
       }
     }
