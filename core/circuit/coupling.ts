@@ -25,9 +25,13 @@ export class Coupling {
   private readonly nodes: readonly number[]
   private readonly paths: Int32Array[]
   private readonly columns: Float64Array[]
-  /** What each coupled node feels of each other one. */
+  /** What each coupled node feels of each with a row. */
   private readonly felt: Float64Array[]
   private readonly small: Float64Array[]
+  /** Coupled nodes that have a row, in its order. */
+  private readonly rowNode: Int32Array
+  /** What each input feels of itself, Ω. */
+  private readonly ownFelt: Float64Array
 
   /** `pairs`: of each converter the positions of its input and its output. */
   constructor(
@@ -41,6 +45,8 @@ export class Coupling {
     this.columns = this.nodes.map(() => new Float64Array(pattern.n))
     this.felt = this.nodes.map(() => new Float64Array(this.nodes.length + 1))
     this.small = this.nodes.map(() => new Float64Array(this.nodes.length + 1))
+    this.rowNode = new Int32Array(this.nodes.length)
+    this.ownFelt = new Float64Array(pairs.length)
   }
 
   put(i: number, couple: Couple) {
@@ -49,44 +55,67 @@ export class Coupling {
 
   /** Solves the factored matrix and the couples for `x`, in place. @returns false where they have no solution */
   solve(diagonal: Float64Array, entries: Float64Array, x: Float64Array): boolean {
-    const { pattern, nodes, small } = this
+    const { pattern, small } = this
     forward(pattern, entries, x)
-    if (nodes.length) {
-      this.feel(diagonal, entries, x)
-      this.couples.forEach((c, i) => this.putRows(c, i))
-      if (!eliminate(small, nodes.length)) return false
-      for (let k = 0; k < nodes.length; k++) this.take(k, small[k]![nodes.length]!, x)
+    const count = this.chooseRows()
+    if (count) {
+      this.feel(diagonal, entries, x, count)
+      this.putRows(count)
+      if (!eliminate(small, count)) return false
+      for (let k = 0; k < count; k++) this.take(this.rowNode[k]!, small[k]![count]!, x)
     }
     back(pattern, diagonal, entries, x)
     return true
   }
 
-  /** The rows of one converter: at its input what it takes, at its output what its input lifts. */
-  private putRows({ perInput, perOutput, lift }: Couple, i: number) {
-    const { felt, small, nodes } = this
-    const [input, output] = [felt[2 * i]!, felt[2 * i + 1]!]
-    const isLoose = Math.abs(lift) * input[2 * i]! > LOOSEST
-    this.isLoose[i] = isLoose
-    const taken = isLoose ? 0 : perInput
-    const lifted = isLoose ? 0 : lift
-    for (let c = 0; c <= nodes.length; c++) {
-      small[2 * i]![c] = taken * input[c]! + perOutput * output[c]!
-      small[2 * i + 1]![c] = -lifted * input[c]!
+  /** A regulated converter has one row, at its input; what passes its input on has one at its output too. */
+  private chooseRows(): number {
+    let count = 0
+    for (let i = 0; i < this.couples.length; i++) {
+      const { perInput, perOutput, lift } = this.couples[i]!
+      if (perInput !== 0 || perOutput !== 0) this.rowNode[count++] = 2 * i
+      if (lift !== 0) this.rowNode[count++] = 2 * i + 1
     }
-    small[2 * i]![2 * i]! += 1
-    small[2 * i + 1]![2 * i + 1]! += 1
+    return count
   }
 
-  /** Of each coupled node what it feels of the others and, last, of what `x` stands for. */
-  private feel(diagonal: Float64Array, entries: Float64Array, x: Float64Array) {
-    const { nodes, paths, columns, felt, pattern } = this
-    for (let i = 0; i < nodes.length; i++) forwardUnit(pattern, entries, paths[i]!, columns[i]!)
+  /** Of each coupled node what it feels of those with a row, and of what `x` stands for (last). */
+  private feel(diagonal: Float64Array, entries: Float64Array, x: Float64Array, count: number) {
+    const { nodes, paths, columns, felt, pattern, couples, rowNode } = this
     for (let i = 0; i < nodes.length; i++) {
-      for (let j = i; j < nodes.length; j++) {
+      const { perInput, perOutput, lift } = couples[i >> 1]!
+      // A converter that gives nothing and passes nothing on is felt by none.
+      if (perInput !== 0 || perOutput !== 0 || lift !== 0) forwardUnit(pattern, entries, paths[i]!, columns[i]!)
+    }
+    for (let i = 0; i < nodes.length; i++) {
+      const { perInput, perOutput, lift } = couples[i >> 1]!
+      const isRead = i % 2 === 0 ? perInput !== 0 || lift !== 0 : perOutput !== 0
+      if (!isRead) continue
+      for (let k = 0; k < count; k++) {
+        const j = rowNode[k]!
         const shorter = paths[i]!.length < paths[j]!.length ? i : j
-        felt[i]![j] = felt[j]![i] = along(paths[shorter]!, diagonal, columns[i]!, columns[j]!)
+        felt[i]![k] = along(paths[shorter]!, diagonal, columns[i]!, columns[j]!)
       }
-      felt[i]![nodes.length] = along(paths[i]!, diagonal, columns[i]!, x)
+      felt[i]![count] = along(paths[i]!, diagonal, columns[i]!, x)
+      if (i % 2 === 0 && lift !== 0) this.ownFelt[i >> 1] = along(paths[i]!, diagonal, columns[i]!, columns[i]!)
+    }
+  }
+
+  private putRows(count: number) {
+    const { felt, small, couples, rowNode } = this
+    for (let k = 0; k < count; k++) {
+      const i = rowNode[k]! >> 1
+      const { perInput, perOutput, lift } = couples[i]!
+      const isLoose = Math.abs(lift) * this.ownFelt[i]! > LOOSEST
+      this.isLoose[i] = lift !== 0 && isLoose
+      const [input, output] = [felt[2 * i]!, felt[2 * i + 1]!]
+      const atInput = rowNode[k]! % 2 === 0
+      const byInput = isLoose ? 0 : [-lift, perInput][Number(atInput)]!
+      const byOutput = atInput ? perOutput : 0
+      const row = small[k]!
+      // What is not read has not been worked out either.
+      for (let c = 0; c <= count; c++) row[c] = (byInput && byInput * input[c]!) + (byOutput && byOutput * output[c]!)
+      row[k]! += 1
     }
   }
 
