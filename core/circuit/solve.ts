@@ -59,8 +59,8 @@ const MOST_ITERATIONS = 80
  * So many rounds whose steps are as large as those two before, within this part: it goes to and fro, as behind a diode
  * that blocks what is asked.
  */
-const TO_AND_FRO = 8
-const ALIKE = 0.01
+const TO_AND_FRO = 6
+const ALIKE = 0.03
 /** With sources that hold their voltage and have limits, V: a millionth of a volt there is ten amps. */
 const STIFF_TOLERANCE_V = 1e-9
 /** A diode's slope changes with every step: its last one is no measure of the next, V. */
