@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { CONDUCTOR_COST } from '../../../core/catalog/prices'
 import type { Plan } from '../../../core/plan/schema'
 import { sizePlan } from '../../../core/size/size'
 import { judge } from '../../../core/verdict/verdict'
@@ -40,6 +41,11 @@ const openA = (awg: number) => {
 }
 const carriesA = (awg: number) => openA(awg) * Math.sqrt((105 - AMBIENT_C.high) / 75)
 const grams = (awg: number, lengthM: number) => 2 * lengthM * mm2(awg) * 8.96
+/** Money, as the catalogue prices wire: so much a metre, and so much for its copper. */
+const cost = (awg: number, lengthM: number) =>
+  2 * lengthM * CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * grams(awg, lengthM)
+const MEASURES = { weight: grams, cost } as const
+type Measure = (typeof MEASURES)[keyof typeof MEASURES]
 /** Volts that both legs of a lead drop, warm from the current in it. */
 function dropV(awg: number, lengthM: number, amps: number): number {
   const conductorC = AMBIENT_C.typical + 75 * (amps / openA(awg)) ** 2
@@ -62,7 +68,7 @@ interface Branch {
 const ampsOf = (b: Branch): number => (b.load ? b.load.amps : b.on.reduce((sum, o) => sum + ampsOf(o), 0))
 
 /** Least weight of a branch for what is left of the voltage before it, with the fuse that stands before it. */
-function least(b: Branch, beforeV: number, upstreamA: number): number {
+function least(b: Branch, beforeV: number, upstreamA: number, measure: Measure): number {
   const amps = ampsOf(b)
   let best = Infinity
   const ratings = b.ratings ? b.ratings.filter(a => a >= 1.25 * amps - 1e-9) : [null]
@@ -72,8 +78,8 @@ function least(b: Branch, beforeV: number, upstreamA: number): number {
       if (carriesA(awg) < protectedBy || carriesA(awg) < amps) continue
       const atEnd = beforeV - dropV(awg, b.lengthM, amps) - (rated === null ? 0 : (amps * 0.075) / rated)
       if (b.load && atEnd < b.load.minV + 1e-5) continue
-      const behind = b.on.reduce((sum, o) => sum + least(o, atEnd, protectedBy), 0)
-      best = Math.min(best, grams(awg, b.lengthM) + behind)
+      const behind = b.on.reduce((sum, o) => sum + least(o, atEnd, protectedBy, measure), 0)
+      best = Math.min(best, measure(awg, b.lengthM) + behind)
     }
   }
   return best
@@ -150,18 +156,18 @@ function planOf(tree: Branch): Plan {
 const lowV = (amps: number) => 4 * 3.23 - OHM * amps
 
 /** Sixty of them were tried by hand. */
-const SEEDS = 30
+const SEEDS = 20
 
 describe('sizing trees of up to six leads over every size and every fuse', () => {
-  it('is what trying everything finds wherever it says that nothing is less', () => {
-    let [proven, feasible, none] = [0, 0, 0]
+  it.each(['weight', 'cost'] as const)('for %s it is what trying everything finds where it says so', aim => {
+    const measure = MEASURES[aim]
+    let [proven, feasible] = [0, 0]
     for (let seed = 1; seed <= SEEDS; seed++) {
       const tree = aTree(dice(seed))
       const plan = planOf(tree)
-      const best = least(tree, lowV(ampsOf(tree)), Infinity)
-      const sized = sizePlan(plan, { for: 'weight' })
+      const best = least(tree, lowV(ampsOf(tree)), Infinity, measure)
+      const sized = sizePlan(plan, { for: aim })
       if (best === Infinity) {
-        none++
         expect(`${seed} ${sized.plan === null}`).toBe(`${seed} true`)
         continue
       }
@@ -171,7 +177,7 @@ describe('sizing trees of up to six leads over every size and every fuse', () =>
         for (const words of sized.obstacles) expect(`${seed}: ${words}`).toMatch(/it would bring this/)
         continue
       }
-      const found = sized.plan.leads.reduce((g, l) => g + grams(l.conductor.awg as number, l.lengthM), 0)
+      const found = sized.plan.leads.reduce((g, l) => g + measure(l.conductor.awg as number, l.lengthM), 0)
       expect(found).toBeGreaterThan(best - 0.01)
       if (sized.exact) {
         proven++
@@ -183,7 +189,7 @@ describe('sizing trees of up to six leads over every size and every fuse', () =>
       )
       expect(`${seed} ${brought.map(f => f.title).join()}`).toBe(`${seed} `)
     }
-    expect([feasible > 20, none > 0]).toEqual([true, true])
-    expect(proven).toBeGreaterThan(10)
+    expect(feasible).toBeGreaterThan(12)
+    expect(proven).toBeGreaterThan(5)
   })
 })
