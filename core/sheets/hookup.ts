@@ -305,7 +305,7 @@ function wakeAll(order: Order, which: 'sun' | 'rest') {
   }
 }
 
-/** The reverse: what each step joined, in few lines. */
+/** The leads and fuses that are connected, and taken down, together. */
 interface Groups {
   sun: readonly Lead[]
   inSun: readonly Cut[]
@@ -313,6 +313,7 @@ interface Groups {
   loads: readonly Cut[]
 }
 
+/** The reverse: what each step joined, in few lines. */
 function takenDown(order: Order, { sun, inSun, live, loads }: Groups): string[] {
   const closed = [...order.closed].reverse()
   const out = (which: (c: Cut) => boolean) => closed.flatMap(c => (which(c.cut) ? c.words : [])).join('; ')

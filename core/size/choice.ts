@@ -1,10 +1,10 @@
 import type { Study } from '../study/study'
 import { nameOf } from '../plan/find'
 import type { Conductor, Lead } from '../plan/schema'
-import { areChosen, freeFuses, protectors, SELECTIVE_RATIO } from './fuses'
+import { areChosen, protectors, SELECTIVE_RATIO } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
-import { tree, targetsOf, type Sizing, ratingsFor } from './size'
+import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './size'
 
 /** Which conductor and fuse each lead gets: the least together, by dynamic programming over the tree. */
 
@@ -53,9 +53,7 @@ class Choice {
     this.leads = new Map(study.plan.leads.map(l => [l.id, l]))
     this.protecting = protectors(study)
     this.settled = ratingsFor(study, options)
-    this.free = areChosen(options.fuses)
-      ? freeFuses(study, id => this.tree.onWay.has(id) && this.tree.isFree(id))
-      : null
+    this.free = areChosen(options.fuses) ? chosenAlong(study, this.tree) : null
   }
 
   /** Whether some lead is more than it would be if volts did not count. */

@@ -6,8 +6,8 @@ import { devicesInto, hasFuseAtTap, zonesInto, type ZonedDevice } from '../prote
 
 /**
  * Which fuses are taken: each chosen together with the conductors, and with `apart` so that of two in a row the second
- * opens first; the plan's own where those carry their current; or
- * the smallest that do, but the next larger ones for the devices named.
+ * opens first; the plan's own where those carry their current; or the smallest that do, but the next larger ones for
+ * the devices named.
  */
 export type Fuses = 'chosen' | 'apart' | 'own' | { raised: ReadonlySet<string> }
 
@@ -22,9 +22,14 @@ export const SELECTIVE_RATIO = Math.sqrt(0.1 / 0.02)
 
 /**
  * For each fuse the smallest rating of its class that carries its current, or its own; only at the places in `free`,
- * where that is given. Breakers stay what they are.
+ * where that is given. Breakers stay what they are, and so do those that are `chosen` along with the conductors.
  */
-export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string> | null): Map<string, number> {
+export function fuseRatings(
+  study: Study,
+  fuses: Fuses,
+  free: ReadonlySet<string> | null,
+  chosen: ReadonlySet<string> = new Set(),
+): Map<string, number> {
   const ratings = new Map<string, number>()
   for (const device of study.protection.devices) {
     if (device.kind === 'breaker' || (free && !free.has(device.place))) continue
@@ -35,11 +40,9 @@ export function fuseRatings(study: Study, fuses: Fuses, free: ReadonlySet<string
     const key = deviceKey(device)
     const isRaised = typeof fuses === 'object' && fuses.raised.has(key)
     const ratedA = isRaised ? (carrying[1] ?? carrying[0]) : carrying[0]
-    if (areChosen(fuses)) {
-      // It stands as it was chosen, until it no longer carries what flows.
-      const ownA = Math.max(device.ratedA, carrying[0] ?? 0)
-      ratings.set(key, ownA)
-    } else if (ratedA !== undefined) ratings.set(key, fuses === 'own' ? Math.max(ratedA, device.ratedA) : ratedA)
+    // One that is chosen along stands as it was chosen, until it no longer carries what flows.
+    const keepsOwn = fuses === 'own' || chosen.has(key)
+    if (ratedA !== undefined) ratings.set(key, keepsOwn ? Math.max(ratedA, device.ratedA) : ratedA)
   }
   return ratings
 }
@@ -62,10 +65,14 @@ export function freeFuses(study: Study, isFree: (leadId: string) => boolean): Ma
       device.item === null ? [l.from, l.to].includes(device.place) : l.id === device.place,
     )
     if (!lead || !isFree(lead.id)) continue
+    const item = lead.inline?.find(i => i.id === device.item)
+    if (item?.kind === 'fuse' && item.ohm !== undefined) continue
+    // In both legs its resistance is in the loop twice.
+    const times = item?.kind === 'fuse' && item.legs === 'both' ? 2 : 1
     const amps = study.leadAmps(lead).value
     if (amps < 1e-6) continue
     const carrying = fuseClass(device.type).ratingsA.filter(a => a >= CONTINUOUS_FACTOR * amps - 1e-9)
-    const drop = (ratedA: number) => (amps * FUSE_COLD_DROP_V) / ratedA
+    const drop = (ratedA: number) => (times * amps * FUSE_COLD_DROP_V) / ratedA
     const ratings = carrying.map(ratedA => ({ ratedA, moreV: drop(ratedA) - drop(device.ratedA) }))
     found.set(lead.id, [...(found.get(lead.id) ?? []), { key: deviceKey(device), ratings }])
   }

@@ -12,7 +12,7 @@ import { percent } from '../units/show'
 import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
 import type { Conductor, Plan } from '../plan/schema'
-import { areChosen, fuseRatings, type Fuses } from './fuses'
+import { areChosen, freeFuses, fuseRatings, type Fuses } from './fuses'
 import { brought, tidied } from './beside'
 import { leadChanges, portChanges } from './changes'
 import { withContacts } from './contacts'
@@ -290,15 +290,15 @@ export interface Sizing extends SizeOptions {
 
 /** Ratings of the fuses that may change: all, or those on the way of the row. */
 export function ratingsFor(study: Study, options: Sizing): Map<string, number> {
-  const { isFree } = tree(study, options)
-  return fuseRatings(
-    study,
-    options.fuses,
-    options.row === undefined
-      ? null
-      : new Set(study.plan.leads.filter(l => isFree(l.id)).flatMap(l => [l.id, l.from, l.to])),
-  )
+  const way = tree(study, options)
+  const free = study.plan.leads.filter(l => way.isFree(l.id)).flatMap(l => [l.id, l.from, l.to])
+  const along = areChosen(options.fuses) ? [...chosenAlong(study, way).values()].flat().map(f => f.key) : []
+  return fuseRatings(study, options.fuses, options.row === undefined ? null : new Set(free), new Set(along))
 }
+
+/** The fuses whose ratings are chosen with the conductors: those on the way to some load. */
+export const chosenAlong = (study: Study, { onWay, isFree }: Pick<ReturnType<typeof tree>, 'onWay' | 'isFree'>) =>
+  freeFuses(study, id => onWay.has(id) && isFree(id))
 
 function apply(
   plan: Plan,

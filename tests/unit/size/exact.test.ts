@@ -192,4 +192,22 @@ describe('sizing trees of up to six leads over every size and every fuse', () =>
     expect(feasible).toBeGreaterThan(12)
     expect(proven).toBeGreaterThan(5)
   })
+
+  it('a fuse on no way to a load is the smallest that carries, whatever is chosen along with the others', () => {
+    // A charger of 5 A behind 30 A: 7.5 A is enough for it, and so is the thinnest wire that 7.5 A protects.
+    const charged = (ratedA: number) =>
+      smallPlan({
+        parts: [
+          battery(),
+          { id: 'chg', kind: 'charger', maxA: 5, chemistries: { lifepo4: { absorptionV: 14.4 } }, set: 'lifepo4' },
+          radio(),
+        ],
+        leads: [
+          lead({ ends: {}, id: 'l1', inline: [fuse(20)] }),
+          lead({ ends: {}, id: 'c', from: 'chg', to: 'bat', inline: [fuse(ratedA, 0.9)] }),
+        ],
+      })
+    const [large, small] = [30, 7.5].map(a => sizePlan(charged(a), { for: 'weight' }))
+    expect(large!.after!.grams).toBeCloseTo(small!.after!.grams, 6)
+  })
 })
