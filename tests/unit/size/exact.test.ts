@@ -194,13 +194,15 @@ describe('sizing trees of up to six leads over every size and every fuse', () =>
   })
 
   it('a fuse on no way to a load is the smallest that carries, whatever is chosen along with the others', () => {
-    // A charger of 5 A behind 30 A: 7.5 A is enough for it, and so is the thinnest wire that 7.5 A protects.
+    // A charger of 5 A behind 30 A: 7.5 A is enough for it, and so is the thinnest wire that 7.5 A protects; the radio
+    // beside it is held up by a main fuse far larger than it carries.
     const charged = (ratedA: number) =>
       smallPlan({
+        site: { dropShare: 1 },
         parts: [
-          battery(),
+          battery({ internalOhm: 0.01 }),
           { id: 'chg', kind: 'charger', maxA: 5, chemistries: { lifepo4: { absorptionV: 14.4 } }, set: 'lifepo4' },
-          radio(),
+          radio({ supply: { minV: 12.72, maxV: 16 } }),
         ],
         leads: [
           lead({ ends: {}, id: 'l1', inline: [fuse(20)] }),
@@ -208,6 +210,7 @@ describe('sizing trees of up to six leads over every size and every fuse', () =>
         ],
       })
     const [large, small] = [30, 7.5].map(a => sizePlan(charged(a), { for: 'weight' }))
+    expect([large!.exact, small!.exact]).toEqual([true, true])
     expect(large!.after!.grams).toBeCloseTo(small!.after!.grams, 6)
   })
 })
