@@ -89,6 +89,8 @@ const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
 /** No operating point, and how much could be carried was not asked. */
 const NOT_SOUGHT = { share: 0, of: 'all loads' } as const
 
+const isMoreThan = (mostA: number, amps: number) => amps > mostA + PIECE_TOLERANCE
+
 /** Gives whatever is asked, as a battery does. */
 const givesAll = (s: PlacedSource) => s.mostA === undefined && !s.curve
 
@@ -196,12 +198,18 @@ export class Solver {
   private runReduced(condition: Condition, below: number, overdrawn: boolean): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
-    this.lift(false)
-    if (!overdrawn && this.settleAnyhow()) return null
+    // Where the last point was only found with more than the sources give, this one is often near it.
+    if (this.warm && this.lifted && this.pieces.length === this.sources.length) {
+      this.warm = this.settle(1, 1)
+      if (this.warm && (overdrawn || !this.isOverdrawn())) return null
+    }
+    if (!overdrawn) {
+      this.lift(false)
+      if (this.settleAnyhow()) return null
+    }
     // More is asked than the sources give: what would flow if they gave it.
-    const isLimited = this.lines.some(l => l !== null)
-    if (isLimited) this.lift(true)
-    if (isLimited && this.settleAnyhow()) return null
+    this.lift(true)
+    if (this.lines.some(l => l !== null) && this.settleAnyhow()) return null
     this.warm = false
     return below > 0 ? this.collapse(below) : NOT_SOUGHT
   }
@@ -391,9 +399,14 @@ export class Solver {
   private sourceFlow(s: PlacedSource & { outer: number }, k: number): SourceFlow {
     const flow = { partId: s.partId, node: s.outer, amps: this.sourceAmps(k) }
     if (s.mostA === undefined || s.mostA <= 0) return flow
-    if (flow.amps > s.mostA + PIECE_TOLERANCE) return { ...flow, limit: 'overdrawn' }
+    if (isMoreThan(s.mostA, flow.amps)) return { ...flow, limit: 'overdrawn' }
     const atMost = this.lines[k]!.lowSiemens === 0 && this.pieces[k] === 0
     return atMost ? { ...flow, limit: 'gives-most' } : flow
+  }
+
+  /** A source gives more than it can. */
+  private isOverdrawn(): boolean {
+    return this.sources.some(({ mostA = 0 }, k) => mostA > 0 && isMoreThan(mostA, this.sourceAmps(k)))
   }
 
   /** Converters start on their line: what each gave last, within what it can, at the voltage that its input allows. */

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { solveMatrix } from '../../../core/circuit/matrix'
+import { conditionsOf } from '../../../core/circuit/conditions'
+import { solveCorners, solveMatrix } from '../../../core/circuit/matrix'
+import { compile } from '../../../core/circuit/network'
+import { Solver } from '../../../core/circuit/solve'
 import { judge } from '../../../core/verdict/verdict'
 import { ruinedPlan } from '../../bench/broken'
 
@@ -35,5 +38,20 @@ describe('plans that are broken everywhere', () => {
       }
     }
     expect(seen).toBeGreaterThan(200)
+  })
+
+  it('have the points that are found only near another one, and the same from either side', () => {
+    const plan = ruinedPlan(293)!
+    const states = ['load1-4', 'load3-2', 'load3-4', 'load3-8', 'load4-0', 'load4-4', 'load4-8']
+    const found = solveCorners(plan).points.filter(p => p.status === 'ok' && p.condition.source === 'charging')
+    expect(found.map(p => p.condition.loadState)).toEqual(expect.arrayContaining(states.map(id => `only:${id}`)))
+    const solver = new Solver(compile(plan))
+    const charging = conditionsOf(plan).filter(c => c.source === 'charging')
+    const backward = charging.reverse().map(c => solver.solve(c))
+    for (const point of found) {
+      const other = backward.find(p => p.condition.loadState === point.condition.loadState)!
+      if (other.status !== 'ok') continue
+      point.volts.forEach((v, i) => expect(Math.abs(v - other.volts[i]!)).toBeLessThan(1e-6))
+    }
   })
 })
