@@ -110,11 +110,10 @@ export function plainDevice(device: Device): Device {
 /** Highest direct voltage a device may break, V: its own or its class's. */
 export const deviceVolts = (device: Device): number => device.ratedV ?? ratedVolts(fuseClass(device.type))
 
-/** Largest current a device can break at a voltage, A. */
+/** Largest current a device can break at a voltage, A: none above what it is rated for. */
 export function deviceBreaksA(device: Device, volts: number): number {
+  if (device.ratedV !== undefined && volts > device.ratedV + 1e-9) return 0
   if (device.breakingA !== undefined) return volts <= deviceVolts(device) + 1e-9 ? device.breakingA : 0
-  return breaksAt(
-    fuseClass(device.type),
-    device.ratedV === undefined ? volts : Math.min(volts, ratedVolts(fuseClass(device.type))),
-  )
+  const byClass = fuseClass(device.type)
+  return breaksAt(byClass, device.ratedV === undefined ? volts : Math.min(volts, ratedVolts(byClass)))
 }
