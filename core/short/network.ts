@@ -1,10 +1,11 @@
 import { conductorOhmPerM, resistanceFactorAt } from '../conductor/resistance'
 import { matingLoopOhm, type FittedContact } from '../connector/mate'
-import { devicesIn, itemsAlong, plainDevice, type Device } from '../graph/device'
+import { deviceKey, devicesIn, itemsAlong, plainDevice, type Device } from '../graph/device'
 import { graphOf } from '../graph/graph'
-import type { Part } from '../kinds/index'
+import { isLoad, kindOf, type Part } from '../kinds/index'
 import { inlineLoopOhm, type Inline } from '../kinds/inline'
 import type { IntoShort } from '../kinds/kind'
+import { partIdOf } from '../plan/find'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortSources } from '../protection/prospective'
 
@@ -56,6 +57,11 @@ export interface ShortNetwork {
   feedsOf: readonly (readonly ShortFeed[])[]
   /** No two ways between any two nodes. */
   isForest: boolean
+  /** The branch of each device. */
+  branchOf: ReadonlyMap<string, number>
+  feedNodes: ReadonlySet<number>
+  /** Terminals of what uses the power, or changes it for others. */
+  users: ReadonlySet<number>
 }
 
 /** A contact or a join that the plan gives no resistance is counted as this, Ω. */
@@ -126,7 +132,24 @@ export function shortNetwork(plan: Plan, workingC: ReadonlyMap<string, number>):
     branchesAt,
     feedsOf,
     isForest: branches.length === nodes.size - new Set(feedsOf).size,
+    branchOf: branchesOfDevices(branches),
+    feedNodes: new Set(feeds.map(f => f.node)),
+    users: usersAmong(plan, places),
   }
+}
+
+function branchesOfDevices(branches: readonly ShortBranch[]): Map<string, number> {
+  const found = new Map<string, number>()
+  branches.forEach(({ device }, i) => {
+    const key = device && deviceKey(device)
+    if (key && !found.has(key)) found.set(key, i)
+  })
+  return found
+}
+
+function usersAmong({ parts }: Plan, places: readonly ShortPlace[]): Set<number> {
+  const uses = new Set(parts.filter(p => isLoad(p) || kindOf(p).transfers).map(p => p.id))
+  return new Set(places.filter(p => p.kind === 'terminal' && uses.has(partIdOf(p.at))).map(p => p.node))
 }
 
 function feedOf(part: Part, source: IntoShort, node: number): ShortFeed {

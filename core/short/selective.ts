@@ -1,7 +1,4 @@
 import { deviceKey, plainDevice, type Device } from '../graph/device'
-import { reach } from '../graph/walk'
-import { isLoad, kindOf } from '../kinds/index'
-import { partIdOf } from '../plan/find'
 import { otherEnd, type ShortNetwork } from './network'
 import type { Opening, Short } from './study'
 
@@ -24,22 +21,69 @@ export function selectivity(
  * has no way left to a source that it would still have with the other open. Two fuses at both ends of a link do not.
  */
 function takesMoreOff(network: ShortNetwork, upstream: Device, nearest: Device): boolean {
-  const without = fedWithout(network, upstream)
-  const beside = fedWithout(network, nearest)
-  return usersOf(network).some(node => beside.has(node) && !without.has(node))
+  const beside = lostWithout(network, nearest)
+  return [...lostWithout(network, upstream)].some(user => !beside.has(user))
 }
 
-function fedWithout(network: ShortNetwork, device: Device): Set<number> {
+/** Of each device that was asked for, who loses its feed when it opens: every short asks for the same few again. */
+const LOST = new WeakMap<ShortNetwork, Map<string, ReadonlySet<number>>>()
+
+function lostWithout(network: ShortNetwork, device: Device): ReadonlySet<number> {
+  const known = LOST.get(network) ?? new Map<string, ReadonlySet<number>>()
+  LOST.set(network, known)
   const key = deviceKey(device)
-  const open = network.branches.findIndex(b => b.device && deviceKey(b.device) === key)
-  return reach(
-    network.feeds.map(f => f.node),
-    v => network.branchesAt[v]!.filter(i => i !== open).map(i => otherEnd(network.branches[i]!, v)),
-  )
+  const lost = known.get(key) ?? new Set(usersBeyond(network, network.branchOf.get(key)))
+  known.set(key, lost)
+  return lost
 }
 
-/** Terminals of what uses the power, or changes it for others. */
-function usersOf({ plan, places }: ShortNetwork): number[] {
-  const uses = new Set(plan.parts.filter(p => isLoad(p) || kindOf(p).transfers).map(p => p.id))
-  return places.filter(p => p.kind === 'terminal' && uses.has(partIdOf(p.at))).map(p => p.node)
+/** Users on the side of a branch from which no source is reached without it. */
+function usersBeyond(network: ShortNetwork, branch: number | undefined): number[] {
+  if (branch === undefined) return []
+  const { a, b } = network.branches[branch]!
+  const sides = [new Side(network, a, branch), new Side(network, b, branch)]
+  // Turn by turn, so that the small side is walked and the large one no farther.
+  while (sides.some(s => s.goesOn)) {
+    sides.forEach(s => s.step())
+    const dead = sides.find(s => s.isDead)
+    if (dead) return [...dead.seen].filter(node => network.users.has(node))
+    if (sides.every(s => s.isFed)) return []
+  }
+  return []
+}
+
+/** One side of a branch, walked until a source is found or nothing is left. */
+class Side {
+  readonly seen: Set<number>
+  private readonly waiting: number[]
+  isFed = false
+
+  constructor(
+    private readonly network: ShortNetwork,
+    start: number,
+    private readonly without: number,
+  ) {
+    this.seen = new Set([start])
+    this.waiting = [start]
+  }
+
+  get goesOn() {
+    return !this.isFed && this.waiting.length > 0
+  }
+
+  get isDead() {
+    return !this.isFed && !this.waiting.length
+  }
+
+  step() {
+    if (!this.goesOn) return
+    const at = this.waiting.pop()!
+    this.isFed = this.network.feedNodes.has(at)
+    for (const i of this.network.branchesAt[at]!) {
+      const other = otherEnd(this.network.branches[i]!, at)
+      if (i === this.without || this.seen.has(other)) continue
+      this.seen.add(other)
+      this.waiting.push(other)
+    }
+  }
 }
