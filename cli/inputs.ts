@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs'
 import { readPlanText } from '../core/plan/faults'
 import type { Plan } from '../core/plan/schema'
 import { shelfFromCsv } from '../core/shelf/csv'
@@ -9,13 +9,24 @@ import { Refusal, refuse, usage, type Call } from './command'
 /** What a command reads: files and figures. Each throws Refusal where it cannot be read. */
 
 /** @param path `-` for standard input */
-export function readBytes(path: string, right: string): Buffer {
+/** @param most of a large file only its beginning, bytes */
+export function readBytes(path: string, right: string, most = Infinity): Buffer {
   try {
-    return readFileSync(path === '-' ? 0 : path)
+    return path !== '-' && statSync(path).size > most ? beginningOf(path, most) : readFileSync(path === '-' ? 0 : path)
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException
     const wrong = code === 'ENOENT' ? 'there is no such file' : `the file cannot be opened (${code})`
     return refuse(path, wrong, right)
+  }
+}
+
+function beginningOf(path: string, bytes: number): Buffer {
+  const file = openSync(path, 'r')
+  const buffer = Buffer.alloc(bytes)
+  try {
+    return buffer.subarray(0, readSync(file, buffer, 0, bytes, 0))
+  } finally {
+    closeSync(file)
   }
 }
 

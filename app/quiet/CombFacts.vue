@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Comb } from '#core/noise/comb'
-import { bandsHit, suspects } from '#core/noise/combBands'
+import type { Comb } from '#core/noise/comb/comb'
+import { bandsHit, suspects } from '#core/noise/comb/bands'
 import type { Heard } from '#core/noise/listen'
 import { khz } from './khz'
 
@@ -14,6 +14,7 @@ const props = defineProps<{
   switching: readonly { id: string; name: string; switchingHz: number }[]
 }>()
 const could = computed(() => suspects(props.comb, props.switching))
+const bands = computed(() => bandsHit(props.comb))
 const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name ?? id
 </script>
 
@@ -25,6 +26,13 @@ const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name 
   <p>
     {{ comb.lines.length }} lines, {{ comb.missing }} missing between them;
     {{ comb.confidence > 0.999 ? 'over 99.9' : (100 * comb.confidence).toFixed(1) }} % sure that it is no chance.
+  </p>
+  <p v-if="!comb.proven" class="likely">
+    Likely, and not proven: so few tones, read so coarsely, can be even by chance. Look for more of them, or read them
+    to 100 Hz.
+  </p>
+  <p v-if="comb.rippleHz">
+    Its lines have sidebands {{ comb.rippleHz }} Hz apart: mains ripple on what feeds or loads the device.
   </p>
   <p v-if="comb.oddOnly">
     Odd multiples only of {{ khz(comb.fundamentalHz!, 3) }} kHz: a symmetric square wave makes them.
@@ -44,7 +52,9 @@ const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name 
       {{ (100 * could[0]!.offShare).toFixed(1) }} % off what the plan says).</template
     ><template v-else>No part of this plan is said to switch near it.</template>
   </p>
-  <p class="quiet">Lines in {{ bandsHit(comb).join(', ') }}.</p>
+  <p class="quiet">
+    {{ bands.length ? `Lines in ${bands.join(', ')}.` : 'In which bands it has lines cannot be told yet.' }}
+  </p>
 </template>
 
 <style scoped>
@@ -74,6 +84,9 @@ h3 i.c3 {
 }
 .who {
   margin: 0.3rem 0;
+}
+.likely {
+  color: var(--ink-2);
 }
 .quiet {
   color: var(--ink-3);

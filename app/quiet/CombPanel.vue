@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { kindOf } from '#core/kinds/index'
-import type { Comb } from '#core/noise/comb'
+import type { Comb } from '#core/noise/comb/comb'
 import { nameOf } from '#core/plan/find'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
@@ -22,7 +22,7 @@ const emit = defineEmits<{ tool: [id: 'case'] }>()
 const log = useLogbook()
 
 const typed = ref('')
-const centre = ref('14.1 MHz')
+const centre = ref('')
 const heard = shallowRef<Listened | null>(null)
 const problem = ref('')
 const progress = ref<number | null>(null)
@@ -61,7 +61,7 @@ onBeforeUnmount(stop)
 
 const centreHz = computed(() => {
   const read = readRadioFrequency(centre.value)
-  return read.ok ? read.value : 0
+  return centre.value.trim() && read.ok ? read.value : null
 })
 /** A minute of a wide recording; more would not fit the page's memory. */
 const MOST_BYTES = 400e6
@@ -119,6 +119,12 @@ const switching = computed(() =>
     return hz === undefined ? [] : [{ id: p.id, name: nameOf(p), switchingHz: hz }]
   }),
 )
+const foundWords = computed(() => {
+  const { combs = [], mains } = heard.value ?? {}
+  if (!combs.length) return mains ? 'Mains buzz' : 'No comb'
+  if (combs.length > 1) return `${combs.length} combs`
+  return combs[0]!.proven ? 'One comb' : 'A likely comb'
+})
 // What was measured goes into a case as evidence.
 const openCases = computed(() => props.logbook.cases.filter(c => c.state === 'open'))
 const caseId = ref(openCases.value.at(-1)?.id ?? '')
@@ -155,7 +161,10 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
           data-testid="listen"
           @change="e => take((e.target as HTMLInputElement).files?.[0])"
       /></label>
-      <label class="line">I/Q recordings are around <InputText v-model="centre" size="small" /></label>
+      <label class="line"
+        >I/Q is around
+        <InputText v-model="centre" size="small" placeholder="as its file says" aria-label="Centre of an I/Q recording"
+      /></label>
       <label class="typed"
         >Or type the tones, kHz, as the waterfall shows them<Textarea
           v-model="typed"
@@ -173,11 +182,22 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
     </section>
     <section v-if="heard" class="picture">
       <h2>
-        {{ heard.combs.length ? (heard.combs.length === 1 ? 'One comb' : `${heard.combs.length} combs`) : 'No comb' }}
-        in {{ source }} <span>{{ heard.tones }} tones</span>
+        {{ foundWords }} in {{ source }} <span>{{ heard.tones }} tones</span>
       </h2>
+      <p v-if="heard.centreHz === null" class="wrong">
+        Neither the file nor its name says around what frequency this I/Q recording is: figures count from its middle.
+        Say it at the left and drop it again.
+      </p>
       <CombPicture :heard="heard" />
       <div class="found">
+        <article v-if="heard.mains">
+          <h3>Mains buzz, {{ heard.mains.mainsHz }} Hz</h3>
+          <p>
+            {{ heard.mains.lines.length }} lines {{ heard.mains.spacingHz.toFixed(1) }} Hz apart. Mains make it, and no
+            switching device's oscillator: a rectifier, a dimmer, a bad contact or an arcing insulator, here or at a
+            neighbour's.
+          </p>
+        </article>
         <article v-for="(comb, k) in heard.combs" :key="k">
           <CombFacts :comb="comb" :colour="k" :motion="heard.motions[k]" :switching="switching" />
           <p v-if="openCases.length" class="line">

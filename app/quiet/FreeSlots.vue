@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { BANDS } from '#core/catalog/bands'
-import type { Comb } from '#core/noise/comb'
-import { clearSlots, linesInBand } from '#core/noise/combBands'
+import type { Comb } from '#core/noise/comb/comb'
+import { clearSlots, isToldIn, linesInBand } from '#core/noise/comb/bands'
 import { khz } from './khz'
 
 /** Where in a band one can still work, and which lines fall into it. */
@@ -17,8 +17,14 @@ const mode = ref(2700)
 const bandId = ref('20 m')
 const band = computed(() => BANDS.find(b => b.id === bandId.value)!)
 const slots = computed(() => clearSlots(props.combs, band.value, mode.value))
+/** Combs whose spacing is not known well enough to say where their lines are in the chosen band. */
+const untold = computed(() => props.combs.filter(comb => !isToldIn(comb, band.value)))
 /** Every line in the chosen band, kHz, with its harmonic number where it is one. */
-const bandLines = computed(() => props.combs.map(comb => linesInBand(comb, band.value).map(hz => nameOf(comb, hz))))
+const bandLines = computed(() =>
+  props.combs
+    .filter(comb => isToldIn(comb, band.value))
+    .map(comb => linesInBand(comb, band.value).map(l => nameOf(comb, l.hz))),
+)
 const nameOf = ({ fundamentalHz }: Comb, hz: number) =>
   fundamentalHz ? `${khz(hz)} (${Math.round(hz / fundamentalHz)})` : khz(hz)
 </script>
@@ -41,7 +47,11 @@ const nameOf = ({ fundamentalHz }: Comb, hz: number) =>
         <span class="quiet">{{ khz(s.highHz - s.lowHz) }} kHz wide</span>
       </li>
     </ul>
-    <p v-if="!slots.length" class="wrong">No slot of this width is clear.</p>
+    <p v-if="untold.length" class="wrong">
+      It cannot be told: counted on to {{ bandId }}, the spacing of {{ khz(untold[0]!.spacingHz, 3) }} kHz is not known
+      well enough. Measure the tones there.
+    </p>
+    <p v-else-if="!slots.length" class="wrong">No slot of this width is clear.</p>
     <p v-for="(l, k) in bandLines" :key="k" class="quiet">
       {{ combs.length > 1 ? `Comb ${k + 1}` : 'Lines' }} on {{ bandId }}: {{ l.slice(0, 12).join(', ') || 'none'
       }}{{ l.length > 12 ? ` and ${l.length - 12} more` : '' }}{{ l.length ? ' kHz' : '' }}

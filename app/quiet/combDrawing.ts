@@ -1,4 +1,4 @@
-import { linesInBand } from '#core/noise/combBands'
+import { linesInBand } from '#core/noise/comb/bands'
 import type { Listened } from '../workers/listen'
 import { heat } from './heat'
 
@@ -90,7 +90,7 @@ function drawLines({ ctx, heard, height, lowHz, highHz, x }: Field, k: number) {
   ctx.strokeStyle = ctx.fillStyle = css(COLOURS[k % COLOURS.length]!)
   ctx.setLineDash([3, 3])
   const band = { lowMHz: lowHz / 1e6, highMHz: highHz / 1e6 }
-  for (const hz of linesInBand(heard.combs[k]!, band)) upright(ctx, x(hz), 16 + 12 * k, height - FOOT)
+  for (const { hz } of linesInBand(heard.combs[k]!, band)) upright(ctx, x(hz), 16 + 12 * k, height - FOOT)
   ctx.setLineDash([])
   ctx.fillText(`comb ${k + 1}`, 4, 12 + 12 * k)
 }

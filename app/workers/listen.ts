@@ -1,7 +1,8 @@
 import { readTonesCsv } from '#core/formats/tonesCsv'
-import { readWav } from '#core/formats/wav'
-import type { CombResult } from '#core/noise/comb'
+import { centreInName, readWav } from '#core/formats/wav'
+import type { CombResult } from '#core/noise/comb/comb'
 import { hearRecording, hearSpectrum, hearTones, type Heard } from '#core/noise/listen'
+import { isIq } from '#core/noise/spectrum'
 
 /**
  * What the comb view shows of a file: the combs, and its spectrum and waterfall cut down to what a screen has columns
@@ -17,27 +18,33 @@ export interface Listened extends CombResult {
   rows: Uint8Array[]
   tonesHz: number[]
   motions: Heard['motions']
+  /** Of I and Q, what it is around; null where nothing says it: then frequencies count from there. */
+  centreHz?: number | null
 }
 export type ListenAnswer = { ok: true; listened: Listened } | { ok: false; wrong: string; right: string }
 
 const COLUMNS = 900
 const MOST_ROWS = 90
 
-/** Reads and listens to a file of any of the three kinds. */
+/**
+ * Reads and listens to a file of any of the three kinds.
+ * @param saidHz what I and Q are around, where somebody says it; else the file or its name may
+ */
 export function listenTo(
   name: string,
   bytes: Uint8Array,
-  centreHz: number,
+  saidHz: number | null,
   progress: (share: number) => boolean,
 ): ListenAnswer {
   if (!bytes.length)
     return { ok: false, wrong: `${name} is empty`, right: 'a WAV recording, a spectrum or a list of tones' }
-  if (/\.wav$/i.test(name) || new TextDecoder('latin1').decode(bytes.subarray(0, 4)) === 'RIFF') {
+  if (/\.wav$/i.test(name) || ['RIFF', 'RF64'].includes(new TextDecoder('latin1').decode(bytes.subarray(0, 4)))) {
     const read = readWav(bytes)
     if (!read.ok) return { ok: false, wrong: `${name}: ${read.wrong}`, right: read.right }
+    const centreHz = saidHz ?? read.centreHz ?? centreInName(name)
     const heard = hearRecording(read.recording, centreHz, progress)
     return heard
-      ? { ok: true, listened: shown(heard) }
+      ? { ok: true, listened: { ...shown(heard), ...(isIq(read.recording) && { centreHz }) } }
       : { ok: false, wrong: `${name} is too short, or was stopped`, right: 'at least a second of recording' }
   }
   return listenToText(new TextDecoder().decode(bytes), name)
@@ -46,7 +53,10 @@ export function listenTo(
 export function listenToText(text: string, name = 'the list'): ListenAnswer {
   const read = readTonesCsv(text)
   if (!read.ok) return { ok: false, wrong: `${name}, line ${read.line}: ${read.wrong}`, right: read.right }
-  return { ok: true, listened: shown(read.kind === 'tones' ? hearTones(read.tones) : hearSpectrum(read.bins)) }
+  return {
+    ok: true,
+    listened: shown(read.kind === 'tones' ? hearTones(read.tones, read.resolutionHz) : hearSpectrum(read.bins)),
+  }
 }
 
 function shown(heard: Heard): Listened {
@@ -63,6 +73,7 @@ function shown(heard: Heard): Listened {
   return {
     combs: heard.combs,
     broadcast: heard.broadcast,
+    mains: heard.mains,
     unexplained: heard.unexplained,
     tones: tones.length,
     lowHz,

@@ -1,6 +1,8 @@
 import { readTonesCsv } from '../../core/formats/tonesCsv'
-import { readWav } from '../../core/formats/wav'
+import { basename } from 'node:path'
+import { centreInName, MOST_BYTES, readWav } from '../../core/formats/wav'
 import { hearRecording, hearSpectrum, hearTones, type Heard } from '../../core/noise/listen'
+import { isIq } from '../../core/noise/spectrum'
 import { percent } from '../../core/units/show'
 import { counted } from '../../core/units/words'
 import { out, printJson, refuse, type Call, type Command } from '../command'
@@ -10,42 +12,69 @@ export const comb: Command = {
   name: 'comb',
   takes: 'FILE',
   options: { 'centre-hz': { value: 'HZ' }, json: {} },
-  help: `Evenly spaced tones in a tone list (CSV, frequency_hz or frequency_khz), a spectrum (frequency_hz,level_db) or
-a WAV recording (two channels are I and Q around --centre-hz, one is audio): spacing, uncertainty, how surely,
-lines. Exit 2: it cannot be read.`,
+  help: `Evenly spaced tones in a tone list (CSV, frequency_hz or frequency_khz), a spectrum (a column of levels beside
+it) or a WAV recording (two channels are I and Q around --centre-hz, or around what the file or its name says; one,
+or the same in both, is audio): spacing, uncertainty, how surely, lines; mains buzz and broadcasters apart. Exit 2:
+it cannot be read.`,
   run(call) {
-    const heard = hear(call)
+    const { heard, centreHz } = hear(call)
     if (call.json) {
-      const { combs, broadcast, unexplained, tones } = heard
-      const listed = combs.map(({ lines, ...c }) => ({ ...c, lines }))
-      printJson({ combs: listed, broadcast, unexplained, tones: tones.length })
-    } else printHeard(heard)
+      const { combs, broadcast, mains, unexplained, tones } = heard
+      printJson({
+        combs,
+        broadcast,
+        mains,
+        unexplained,
+        tones: tones.length,
+        ...(centreHz !== undefined && { centreHz }),
+      })
+    } else printHeard(heard, centreHz)
     return 0
   },
 }
 
-function hear(call: Call): Heard {
-  const centreHz = readFigure(call, 'centre-hz', { otherwise: 0 })
+/** What was heard; of I and Q around what, null where nothing says it. */
+interface Listened {
+  heard: Heard
+  centreHz?: number | null
+}
+
+function hear(call: Call): Listened {
+  const saidHz = call.value('centre-hz') === undefined ? null : readFigure(call, 'centre-hz')
   const path = fileOf(call)
-  const bytes = readBytes(path, 'a tone list, a spectrum or a WAV recording')
-  if (bytes.subarray(0, 4).toString('latin1') === 'RIFF' || /\.wav$/i.test(path)) {
-    const read = readWav(new Uint8Array(bytes))
-    if (!read.ok) return refuse(path, read.wrong, read.right)
-    return hearRecording(read.recording, centreHz) ?? refuse(path, 'the recording is too short', 'at least a second')
-  }
+  const bytes = readBytes(path, 'a tone list, a spectrum or a WAV recording', MOST_BYTES)
+  const isWav = ['RIFF', 'RF64'].includes(bytes.subarray(0, 4).toString('latin1')) || /\.wav$/i.test(path)
+  if (isWav) return hearWav(path, new Uint8Array(bytes), saidHz)
   const read = readTonesCsv(bytes.toString('utf8'))
   if (!read.ok) return refuse(`${path}, line ${read.line}`, read.wrong, read.right)
-  return read.kind === 'tones' ? hearTones(read.tones) : hearSpectrum(read.bins)
+  return { heard: read.kind === 'tones' ? hearTones(read.tones, read.resolutionHz) : hearSpectrum(read.bins) }
+}
+
+function hearWav(path: string, bytes: Uint8Array, saidHz: number | null): Listened {
+  const read = readWav(bytes)
+  if (!read.ok) return refuse(path, read.wrong, read.right)
+  const centreHz = saidHz ?? read.centreHz ?? centreInName(basename(path))
+  const heard = hearRecording(read.recording, centreHz)
+  if (!heard) return refuse(path, 'the recording is too short', 'at least a second')
+  return isIq(read.recording) ? { heard, centreHz } : { heard }
 }
 
 const khz = (hz: number, decimals = 3) => (hz / 1000).toFixed(decimals)
 
-function printHeard({ combs, broadcast, unexplained, tones }: Heard) {
+function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, centreHz?: number | null) {
   out(`${counted(tones.length, 'tone')}, ${counted(combs.length, 'comb')}`)
+  if (centreHz === null)
+    out('The centre of this I/Q recording is not known: frequencies count from it. Say it with --centre-hz.')
   for (const c of combs) {
     const spacing = `${khz(c.spacingHz)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz`
     const lines = `${percent(c.confidence, 1)} sure, ${c.lines.length} lines, ${c.missing} missing`
-    out(`${spacing}, ${lines}${multiplesOf(c)}`)
+    const ripple = c.rippleHz === null ? '' : `; ripple ${c.rippleHz} Hz on its lines`
+    const likely = c.proven ? '' : '; likely, not proven: measure more lines, or to 100 Hz'
+    out(`${spacing}, ${lines}${multiplesOf(c)}${ripple}${likely}`)
+  }
+  if (mains) {
+    const lines = `${counted(mains.lines.length, 'line')} ${mains.spacingHz.toFixed(1)} Hz apart`
+    out(`mains buzz of ${mains.mainsHz} Hz: ${lines}. It comes by the mains and from no switching device's oscillator`)
   }
   if (broadcast) {
     const raster = `${broadcast.spacingHz / 1000} kHz raster`

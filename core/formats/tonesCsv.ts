@@ -1,61 +1,123 @@
 import Papa from 'papaparse'
 import type { Bin, Tone } from '../noise/tones'
+import { columnsOf, unheaded, type Columns } from './tonesColumns'
 
 export type TonesResult =
-  | { ok: true; kind: 'tones'; tones: Tone[] }
+  | { ok: true; kind: 'tones'; tones: Tone[]; resolutionHz: number }
   | { ok: true; kind: 'spectrum'; bins: Bin[] }
-  | { ok: false; line: number; wrong: string; right: string }
+  | Refusal
 
-const HEADERS = 'frequency_hz or frequency_khz for a tone list; frequency_hz,level_db for a spectrum'
+export type Refusal = { ok: false; line: number; wrong: string; right: string }
+
+const HEADERS = 'frequency_hz or frequency_khz for a tone list; frequency_hz,level_dbm for a spectrum'
+
+const refuse = (line: number, wrong: string, right: string): Refusal => ({ ok: false, line, wrong, right })
+
+/** A row of the file, with its line for whoever has to mend it. */
+interface Row {
+  line: number
+  fields: string[]
+}
+
+interface Read {
+  hz: number
+  db: number | null
+  /** The last figure of the frequency as it was written, Hz. */
+  stepHz: number
+}
 
 /**
- * Reads a tone list or a spectrum. Semicolons with decimal commas are read; a comma for a decimal between commas is
- * told apart and refused.
+ * Reads a tone list or a spectrum, whatever its columns are called. Semicolons with decimal commas are read; a comma
+ * for a decimal between commas is told apart and refused.
  */
 export function readTonesCsv(text: string): TonesResult {
-  if (!text.trim()) return { ok: false, line: 1, wrong: 'the file is empty', right: HEADERS }
-  const { data, meta } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), {
-    skipEmptyLines: 'greedy',
-    delimitersToGuess: [';', '\t', ','],
-  })
-  const header = data[0]!.map(h => h.trim().toLowerCase())
-  const frequency = header.findIndex(h => h === 'frequency_hz' || h === 'frequency_khz')
-  if (frequency < 0) return { ok: false, line: 1, wrong: `the first line has ${header.join(', ')}`, right: HEADERS }
-  const level = header.indexOf('level_db')
-  const scale = header[frequency] === 'frequency_khz' ? 1000 : 1
-  const decimal = (word: string) => (meta.delimiter === ',' ? word : word.replace(',', '.'))
-  const rows: { hz: number; db: number | null }[] = []
-  for (let i = 1; i < data.length; i++) {
-    const row = data[i]!
-    if (row.length > header.length)
-      return {
-        ok: false,
-        line: i + 1,
-        wrong: `it has ${row.length} fields, the heading ${header.length}: commas for decimals?`,
-        right: 'points for decimals, or semicolons between the fields',
-      }
-    const hz = Number(decimal(row[frequency]?.trim() || 'x')) * scale
-    const db = level < 0 ? null : Number(decimal(row[level]?.trim() || 'x'))
-    if (!Number.isFinite(hz) || hz <= 0)
-      return {
-        ok: false,
-        line: i + 1,
-        wrong: `the frequency is ${row[frequency]?.trim() || 'missing'}`,
-        right: `a number above 0 in ${scale === 1 ? 'Hz' : 'kHz'}`,
-      }
-    if (db !== null && !Number.isFinite(db))
-      return {
-        ok: false,
-        line: i + 1,
-        wrong: `the level is ${row[level]?.trim() || 'missing'}`,
-        right: 'a number in dB',
-      }
-    rows.push({ hz, db })
+  const rows = rowsOf(text)
+  if ('ok' in rows) return rows
+  const [first, ...rest] = rows.rows
+  const headed = columnsOf(first!.fields)
+  const columns = headed ?? unheaded(rows.rows.map(r => r.fields))
+  if (!columns) return refuse(first!.line, `the first line has ${first!.fields.slice(0, 6).join(', ')}`, HEADERS)
+  const body = headed ? rest : rows.rows
+  const read: Read[] = []
+  for (const row of body) {
+    const one = readRow(row, columns, rows.delimiter)
+    if ('ok' in one) return one
+    read.push(one)
   }
-  if (!rows.length)
-    return { ok: false, line: 1, wrong: 'there is nothing under the heading', right: 'one line a tone or bin' }
+  if (!read.length) return refuse(first!.line, 'there is nothing under the heading', 'one line a tone or bin')
+  return tonesOrSpectrum(read, columns, first!)
+}
+
+/** Lines that hold something, without comments and what a spreadsheet puts before them. */
+function rowsOf(text: string): { rows: Row[]; delimiter: string } | Refusal {
+  const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\n|\r/)
+  const separator = /^\s*"?sep=(.)"?\s*$/i.exec(lines[0] ?? '')?.[1]
+  const kept = lines
+    .map((words, i) => ({ line: i + 1, words }))
+    .filter(({ words, line }) => words.trim() && !(separator && line === 1) && !/^\s*(#|\/\/|!|%)/.test(words))
+  if (!kept.length) return refuse(1, 'the file is empty', HEADERS)
+  const { data, meta } = Papa.parse<string[]>(kept.map(k => k.words).join('\n'), {
+    ...(separator ? { delimiter: separator } : { delimitersToGuess: [';', '\t', ',', '|'] }),
+  })
+  const rows = data.map((fields, i) => ({ line: kept[i]?.line ?? i + 1, fields: fields.map(f => f.trim()) }))
+  return { rows, delimiter: meta.delimiter }
+}
+
+function readRow({ line, fields }: Row, columns: Columns, delimiter: string): Read | Refusal {
+  if (fields.length > columns.count && fields.slice(columns.count).some(Boolean))
+    return refuse(
+      line,
+      `it has ${fields.length} fields, the heading ${columns.count}: commas for decimals?`,
+      'points for decimals, or semicolons between the fields',
+    )
+  const figure = (word: string) => {
+    const plain = word.replace(/^[−–]/, '-').replace(/e[−–]/i, 'e-')
+    return delimiter === ',' ? plain : plain.replace(',', '.')
+  }
+  const frequency = figure(fields[columns.frequency.at] ?? '')
+  const hz = Number(frequency || 'x') * columns.frequency.scale
+  if (!Number.isFinite(hz) || hz <= 0)
+    return refuse(line, `the frequency is ${frequency || 'missing'}`, `a number above 0 in ${columns.frequency.unit}`)
+  const stepHz = lastFigure(frequency) * columns.frequency.scale
+  if (!columns.level) return { hz, db: null, stepHz }
+  const word = figure(fields[columns.level.at] ?? '')
+  const db = levelDb(word, columns.level.law)
+  if (db === null) return refuse(line, `the level is ${word || 'missing'}`, 'a number in dB')
+  return { hz, db, stepHz }
+}
+
+/** Nothing at all, in dB: what a logarithm of nothing is written as. */
+const NOTHING_DB = -250
+
+function levelDb(word: string, law: NonNullable<Columns['level']>['law']): number | null {
+  if (/^-?(inf|infinity|∞|1\.#inf)$/i.test(word)) return NOTHING_DB
+  const value = Number(word || 'x')
+  if (!Number.isFinite(value)) return null
+  if (law === 'db') return value
+  if (value < 0) return null
+  const times = law === 'power' ? 10 : 20
+  return value === 0 ? NOTHING_DB : Math.max(NOTHING_DB, times * Math.log10(value))
+}
+
+/** The worth of the last figure of a number as it was written; zeros at the end of a whole one may be rounding. */
+function lastFigure(word: string): number {
+  const [mantissa = '', exponent = '0'] = word.toLowerCase().split('e')
+  const power = 10 ** Number(exponent)
+  const decimals = mantissa.split('.')[1]
+  if (decimals !== undefined) return 10 ** -decimals.length * power
+  const zeros = /0*$/.exec(mantissa)![0].length
+  return 10 ** Math.min(zeros, mantissa.length - 1) * power
+}
+
+/** Whole kHz are the coarsest that tones are taken as read to. */
+const COARSEST_HZ = 1000
+/** So many rows on an even grid are a sweep; a few with levels are tones somebody wrote down. */
+const SWEEP_ROWS = 64
+/** Tones nearer than this on an even grid, so many of them, are a sweep's own steps, Hz. */
+const GRID_HZ = 1000
+
+function tonesOrSpectrum(rows: Read[], columns: Columns, heading: Row): TonesResult {
   rows.sort((a, b) => a.hz - b.hz)
-  // Levels on an even grid of many bins are a spectrum; a few with levels are tones somebody wrote down.
   // A recording's spectrum has hundreds of thousands of bins: too many to be the arguments of one call.
   let [least, most] = [Infinity, 0]
   for (let i = 1; i < rows.length; i++) {
@@ -63,8 +125,22 @@ export function readTonesCsv(text: string): TonesResult {
     least = Math.min(least, step)
     most = Math.max(most, step)
   }
-  const even = rows.length >= 64 && most < 1.5 * least
-  return level >= 0 && even
-    ? { ok: true, kind: 'spectrum', bins: rows.map(r => ({ hz: r.hz, db: r.db! })) }
-    : { ok: true, kind: 'tones', tones: rows.map(r => ({ hz: r.hz, ...(r.db !== null && { db: r.db }) })) }
+  const isEven = rows.length >= SWEEP_ROWS && most < 1.5 * least
+  if (columns.level && isEven) return { ok: true, kind: 'spectrum', bins: rows.map(r => ({ hz: r.hz, db: r.db! })) }
+  if (isEven && (most <= GRID_HZ || columns.others.length)) {
+    const others = columns.others.length ? `, and the column ${columns.others.join(', ')} is not known as one` : ''
+    return refuse(
+      heading.line,
+      `its ${rows.length} rows are as even as a sweep's own steps, and no level is told${others}`,
+      'a column level_dbm (or level_db, dBµV, power, amplitude), or the tones alone',
+    )
+  }
+  // A zero at the end of some is chance: the finest that was written is how exactly they were read.
+  const stepHz = rows.reduce((s, r) => Math.min(s, r.stepHz), Infinity)
+  return {
+    ok: true,
+    kind: 'tones',
+    tones: rows.map(r => ({ hz: r.hz, ...(r.db !== null && { db: r.db }) })),
+    resolutionHz: Math.min(COARSEST_HZ, stepHz),
+  }
 }

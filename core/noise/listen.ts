@@ -1,5 +1,7 @@
-import { findCombs, type CombResult } from './comb'
-import { lineMotion, meanSpectrum, waterfall, type Recording, type Waterfall } from './spectrum'
+import type { Comb, CombResult } from './comb/comb'
+import { findCombs } from './comb/find'
+import { ROUNDED } from './comb/fit'
+import { isIq, lineMotion, meanSpectrum, waterfall, type Recording, type Waterfall } from './spectrum'
 import { tonesOf, widened, type Bin, type Tone } from './tones'
 
 /** What was heard: the tones, their combs, and the picture they come from. */
@@ -23,28 +25,53 @@ export function hearSpectrum(bins: readonly Bin[]): Heard {
     const tones = tonesOf(widened(bins, w))
     return { tones, result: findCombs(tones, w * stepHz), w }
   })
-  const explained = ({ result }: (typeof tries)[number]) =>
-    result.combs.reduce((n, c) => n + c.lines.length, 0) + (result.broadcast?.lines.length ?? 0)
-  const best = tries.reduce((a, b) => (explained(b) > explained(a) ? b : a))
+  const best = tries.reduce((a, b) => (explained(b.result, b.w * stepHz) > explained(a.result, a.w * stepHz) ? b : a))
   return { ...best.result, tones: best.tones, bins: [...bins], fall: null, motions: [] }
 }
 
-/** Combs of typed tones; they are taken as read to the last figure written, 100 Hz at most. */
+/** How much of what stands out is lines, each for as much as it is nearer to its place than chance would put it. */
+function explained({ combs, broadcast, mains }: CombResult, resolutionHz: number): number {
+  const each = (spacingHz: number, offHz: number) => Math.log(spacingHz / Math.max(offHz, resolutionHz * ROUNDED))
+  return (
+    // A line with its sidebands is three tones at least.
+    combs.reduce((sum, c) => sum + (c.rippleHz ? 3 : 1) * c.lines.length * each(c.spacingHz, c.waverHz), 0) +
+    (broadcast ? broadcast.lines.length * each(broadcast.spacingHz, 0) : 0) +
+    (mains ? mains.lines.length * each(mains.spacingHz, 0) : 0)
+  )
+}
+
+/** Combs of typed tones. `resolutionHz` is the last figure that was written. */
 export function hearTones(tones: readonly Tone[], resolutionHz = 100): Heard {
   return { ...findCombs(tones, resolutionHz), tones: [...tones], bins: null, fall: null, motions: [] }
 }
 
-/** Combs of a recording, with how each wavers and drifts. null where it was stopped or is too short. */
-export function hearRecording(recording: Recording, centreHz = 0, progress?: (share: number) => boolean): Heard | null {
-  const fall = waterfall(recording, centreHz, progress)
+/**
+ * Combs of a recording, with how each wavers and drifts. null where it was stopped or is too short.
+ * @param centreHz of I and Q; null where it is not known: then frequencies are told from it, and no harmonic numbers
+ */
+export function hearRecording(
+  recording: Recording,
+  centreHz: number | null = null,
+  progress?: (share: number) => boolean,
+): Heard | null {
+  const fall = waterfall(recording, centreHz ?? 0, progress)
   if (!fall) return null
-  const bins = meanSpectrum(fall, recording.channels.length === 2)
-  const found = hearSpectrum(bins)
-  const motions = found.combs.map(comb => {
+  const hasCentre = isIq(recording)
+  const found = hearSpectrum(meanSpectrum(fall, hasCentre))
+  const combs = hasCentre && centreHz === null ? found.combs.map(withoutHarmonics) : found.combs
+  const motions = combs.map(comb => {
     const each = comb.lines.slice(0, 12).map(l => lineMotion(fall, l.hz, Math.min(comb.spacingHz / 4, 200)))
     const mean = (pick: (m: (typeof each)[number]) => number) =>
       each.reduce((s, m) => s + pick(m), 0) / Math.max(1, each.length)
     return { waverHz: mean(m => m.waverHz), driftHzPerS: mean(m => m.driftHzPerS) }
   })
-  return { ...found, fall, motions }
+  return { ...found, combs, fall, motions }
 }
+
+const withoutHarmonics = (comb: Comb): Comb => ({
+  ...comb,
+  fundamentalHz: null,
+  fundamentalUncertaintyHz: null,
+  oddOnly: false,
+  lines: comb.lines.map(l => ({ ...l, harmonic: null })),
+})

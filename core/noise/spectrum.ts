@@ -18,6 +18,21 @@ export interface Waterfall {
   secondsPerRow: number
 }
 
+/** Two channels that are this much alike are one sound twice; of I and Q each is what the other is not. */
+const ALIKE = 0.95
+
+/** Whether a recording is I and Q: two channels, and not the same sound in both. */
+export function isIq({ channels: [left, right] }: Recording): boolean {
+  if (!left || !right) return false
+  let [ll, rr, lr] = [0, 0, 0]
+  for (let n = 0; n < left.length; n += 7) {
+    ll += left[n]! ** 2
+    rr += right[n]! ** 2
+    lr += left[n]! * right[n]!
+  }
+  return Math.abs(lr) < ALIKE * Math.sqrt(ll * rr)
+}
+
 /** Largest transform: 3 Hz a bin at 192 kS/s. */
 const LARGEST = 65536
 
@@ -39,7 +54,8 @@ export function waterfall(
   centreHz = 0,
   progress: (share: number) => boolean = () => true,
 ): Waterfall | null {
-  const [i, q] = recording.channels
+  const [i, second] = recording.channels
+  const q = isIq(recording) ? second : undefined
   const samples = i?.length ?? 0
   const size = transformSize(samples, recording.sampleRateHz)
   if (!i || samples < size) return null
@@ -87,7 +103,7 @@ export function waterfall(
  * The mean spectrum of a waterfall: powers averaged, dB. The receiver's own spike in the middle of an I/Q recording is
  * left out.
  */
-export function meanSpectrum(fall: Waterfall, isIq: boolean): Bin[] {
+export function meanSpectrum(fall: Waterfall, hasCentre: boolean): Bin[] {
   const n = fall.rows[0]?.length ?? 0
   const power = new Float64Array(n)
   for (const row of fall.rows) for (let b = 0; b < n; b++) power[b]! += row[b]!
@@ -95,7 +111,7 @@ export function meanSpectrum(fall: Waterfall, isIq: boolean): Bin[] {
     hz: fall.lowHz + b * fall.binHz,
     db: 10 * Math.log10(p / fall.rows.length),
   }))
-  if (isIq)
+  if (hasCentre)
     for (let b = Math.max(0, n / 2 - 2); b <= Math.min(n - 1, n / 2 + 2); b++)
       bins[b]!.db = bins[Math.max(0, n / 2 - 4)]!.db
   return bins

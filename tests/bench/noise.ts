@@ -1,4 +1,5 @@
 import { hearRecording } from '../../core/noise/listen'
+import { combScores, reliability } from '../data/combScores'
 import { hideAndSeek, NOISY_STATIONS } from '../data/noisy'
 import { madeUpRecording } from '../data/recordings'
 
@@ -16,6 +17,27 @@ export const tenSeconds = () =>
     seed: 1,
   })
 
+/** Samples of each recipe: more than 300 in all. */
+const EACH = 25
+
+/** What the comb finder claims of a corpus, and how often it is right. */
+function benchCombs(print: (line: string) => void) {
+  const start = performance.now()
+  const { claims, recipes, mains } = combScores(EACH)
+  const count = EACH * recipes.length
+  const seconds = ((performance.now() - start) / 1000).toFixed(0)
+  print(`combs in ${count} made-up tone lists and spectra (${seconds} s with their making):`)
+  print('  recipe                                        there  found  claimed  wrongly')
+  for (const r of recipes)
+    print(
+      `  ${r.recipe.padEnd(44)} ${String(r.there).padStart(6)} ${String(r.found).padStart(6)} ` +
+        `${String(r.claims).padStart(8)} ${String(r.wrong).padStart(8)}`,
+    )
+  print(`  mains buzz told with its frequency: ${mains[0]} of ${mains[0]! + mains[1]!}`)
+  for (const { low, high, claims: n, right } of reliability(claims))
+    print(`  claims of ${100 * low} to ${100 * high} %: ${n}, right ${n ? ((100 * right) / n).toFixed(1) : '–'} %`)
+}
+
 const FAULTS = [200, 200, 100]
 
 export function benchNoise(print: (line: string) => void) {
@@ -27,6 +49,7 @@ export function benchNoise(print: (line: string) => void) {
       `${(performance.now() - start).toFixed(0)} ms, ${found.combs.length} comb of ` +
       `${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`,
   )
+  benchCombs(print)
   print('500 hidden faults of the simulated receiver, found by following the advice:')
   print(
     '  station                     faults  wrong readings  device and way right  tests: median  mean  bound  ' +

@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { binomialTail, findCombs } from '../../../core/noise/comb'
-import { clearSlots, linesInBand, suspects } from '../../../core/noise/combBands'
+import { binomialTail } from '../../../core/noise/comb/chance'
+import { findCombs } from '../../../core/noise/comb/find'
+import { clearSlots, linesInBand, suspects } from '../../../core/noise/comb/bands'
 import { hearSpectrum } from '../../../core/noise/listen'
 import type { Bin, Tone } from '../../../core/noise/tones'
 import { randomFrom } from '../../../core/noise/random'
@@ -165,10 +166,10 @@ describe('the comb', () => {
   it('gives every line of it in a band, the clear slots between, and who it could be', () => {
     const [comb] = findCombs(tones([226, 227, 228, 229, 230].map(n => n * 62e3)), 20).combs
     const band = { lowMHz: 14, highMHz: 14.35 }
-    expect(linesInBand(comb!, band).map(hz => Math.round(hz / 62e3))).toEqual([226, 227, 228, 229, 230, 231])
+    expect(linesInBand(comb!, band).map(l => Math.round(l.hz / 62e3))).toEqual([226, 227, 228, 229, 230, 231])
     const slots = clearSlots([comb!], band, 2700)
     for (const slot of slots)
-      for (const line of linesInBand(comb!, band)) expect(line > slot.lowHz + 1 && line < slot.highHz - 1).toBe(false)
+      for (const { hz } of linesInBand(comb!, band)) expect(hz > slot.lowHz + 1 && hz < slot.highHz - 1).toBe(false)
     expect(slots[0]!.highHz - slots[0]!.lowHz).toBeGreaterThan(61e3)
     expect(
       suspects(comb!, [
