@@ -3,10 +3,12 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { CHECKS } from '../core/checks/index'
 import { AGAIN } from '../core/noise/belief'
-import { FACTORS, LONG_LEAD_M, WAY_ODDS, WAYS } from '../core/noise/cause'
-import { noisyKinds } from '../core/noise/suspect'
+import { FACTORS, LONG_LEAD_M, MADE_OF, WAY_ODDS, WAYS } from '../core/noise/cause'
+import { besides, kindOdds, noisyKinds } from '../core/noise/suspect'
 import { logbookJsonSchema } from '../core/noise/logbook'
-import { EAR, GONE_DB, STEPS, WEAKER_DB, type Odds } from '../core/noise/setup'
+import { SLIP } from '../core/noise/hear'
+import { GONE_DB, WEAKER_DB } from '../core/noise/setup'
+import { STEPS, type Step, type Takes } from '../core/noise/steps'
 import { fieldsPage } from './fieldsPage'
 import { planJsonSchema } from '../core/plan/schema'
 
@@ -27,9 +29,11 @@ export function schemaPage(): string {
   return JSON.stringify(planJsonSchema(), null, 2) + '\n'
 }
 
-const CHANGES: Record<keyof typeof STEPS, string> = {
+const CHANGES: Record<Step, string> = {
   dummy: 'dummy load in place of the antenna',
   'own-battery': 'radio on a battery of its own',
+  'from-battery': 'radio straight on the same battery',
+  unplugged: 'USB and data leads out',
   'gain-down': 'RF gain fully down',
   'choke-radio': "choke on the radio's DC lead",
   'choke-device': "choke on the device's own leads",
@@ -41,9 +45,9 @@ const CHANGES: Record<keyof typeof STEPS, string> = {
 
 /** What the noise reasoning takes for granted. */
 export function noisePage(): string {
-  const odds = (o: Odds) => o.map(p => Number((100 * p).toFixed(1))).join(' / ')
+  const takes = ([least, most]: Takes) => (most ? `${least}–${most}` : '–')
   const table = Object.entries(STEPS).map(
-    ([step, ways]) => `| ${CHANGES[step as keyof typeof STEPS]} | ${WAYS.map(w => odds(ways[w.id])).join(' | ')} |`,
+    ([step, ways]) => `| ${CHANGES[step as Step]} | ${WAYS.map(w => takes(ways[w.id])).join(' | ')} |`,
   )
   const kinds = noisyKinds()
     .map(({ kind, odds }) => `${kind} ${odds}`)
@@ -56,24 +60,32 @@ these likelihoods. A test made again counts for ${AGAIN} of a new one.
 
 ## What a change does to the noise, by the way it comes in
 
-In percent: as strong / weaker / gone. The noise itself is judged, not the floor: weaker is ${WEAKER_DB} dB or
-more less, gone is ${GONE_DB} dB less or nothing left.
+In dB less, from the least to the most that is usual. The noise itself is judged, not the floor: weaker is
+${WEAKER_DB} dB or more less, gone is about ${GONE_DB} dB less or nothing left. Powers of two ways or two devices add.
 
 | change | ${WAYS.map(w => w.label).join(' | ')} |
 |---|${WAYS.map(() => '---').join('|')}|
 ${table.join('\n')}
 
 A device switched off takes its own noise away and nobody else's. Below the current at which it sets in, noise
-is gone; within an eighth of the device's largest current of it nobody can tell.
+is gone; within an eighth of the device's largest current of it nobody can tell. Everything off at the main switch
+leaves the receiver itself and what comes from outside; with all parts of the plan off something was forgotten in
+three stations of ten.
 
 ## How an ear errs
 
-What is as strong is taken for as strong / weaker / gone in ${odds(EAR.same)} %; what is weaker in
-${odds(EAR.weaker)} %; what is gone in ${odds(EAR.gone)} %.
+It is a whole step off (as strong, weaker, gone) in ${100 * SLIP} % of all findings.
+
+## What is believed only once it was tried
+
+Something outside only when the noise stays with everything off; the receiver itself only when it stays with
+everything and the antenna off. Until then no more than 89 % is stated.
 
 ## Odds before anything is tried
 
-Kinds: ${kinds}, something outside the station 1. Ways: ${ways} (the mains side only for devices that have one).
+One device by one way ${MADE_OF.one}, by two ways ${MADE_OF.twoWays}, two devices at once ${MADE_OF.two}. Kinds:
+${kinds}, ${besides.map(b => `${b.name} ${kindOdds(b.id)}`).join(', ')}.
+Ways: ${ways} (the mains side only for devices that have one, a data lead only where the radio has one).
 The plan moves them: bands a device was heard on × ${FACTORS.heardOn}, beside an antenna lead ×
 ${FACTORS.nearAntennaLead}, a choke in place × ${FACTORS.choked}, no multiple of its frequency in the bands ×
 ${FACTORS.noLine}; beside an antenna lead: antenna × ${FACTORS.nearAntennaLead}; a lead of ${LONG_LEAD_M} m or

@@ -4,7 +4,7 @@ import type { Advice } from '#core/noise/advice'
 import { freshId, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import type { CaseReport } from '#core/noise/report'
-import { NEEDS } from '#core/noise/tests'
+import { NEEDS } from '#core/noise/test'
 import { useLogbook } from '../stores/logbook'
 import TestCard from './TestCard.vue'
 

@@ -41,7 +41,8 @@ export const load: PartKind<Load> = {
       return `${drawLine(sinkOf(part.id, part.draw, part.supply, true))}${by}`
     },
   },
-  noise: null,
+  // A computer, a lamp, a pump with its converter inside: seldom, and then nobody looks there.
+  noise: { odds: 0.5 },
   hookUp: () => ({ turn: 'load', live: 0 }),
   cautions: () => [],
   catalogue: [

@@ -1,20 +1,13 @@
-import { entropyBits, normalised, pairsOf, type Belief } from './belief'
+import { entropyBits, normalised, pairsOf, type Belief, type Pair } from './belief'
 import { wayLabel, whenWords, type Causes } from './cause'
-import { OUTSIDE, outside } from './suspect'
+import { isPart } from './suspect'
+import { pairMass, tablesOf } from './tables'
+import { heardOdds } from './hear'
 import { combLikelihood, fitting, sniffLikelihood } from './observation'
-import { expected, HEARD } from './setup'
+import { HEARD } from './setup'
 import { list } from './words'
-import {
-  type Need,
-  type Outcome,
-  type Test,
-  type AtHand,
-  MINUTES_PER_EURO,
-  OVERHEAD_MIN,
-  COST,
-  type Known,
-  testsFor,
-} from './tests'
+import { COST, MINUTES_PER_EURO, OVERHEAD_MIN, type AtHand, type Need, type Outcome, type Test } from './test'
+import { testsFor, type Known } from './tests'
 
 export interface Advice extends Test {
   outcomes: Outcome[]
@@ -38,11 +31,11 @@ export function outcomeRows(
 ): { id: string; label: string; row: number[] }[] {
   const { devices, priors } = causes
   if (test.what === 'listen') {
-    const all = priors.map(p => expected(p.cause, test.setup!, devices))
+    const all = heardOdds(causes, test.setup!)
     const LABELS = { same: 'as strong as before', weaker: 'weaker', gone: 'gone' }
     return HEARD.map((heard, i) => ({ id: heard, label: LABELS[heard], row: all.map(o => o[i]!) }))
   }
-  const own = devices.filter(d => d.id !== OUTSIDE)
+  const own = devices.filter(d => isPart(d.id))
   if (test.what === 'sniff') {
     return [
       ...own.map(d => ({ id: d.id, label: `loudest at ${d.name}` })),
@@ -74,15 +67,23 @@ export function outcomeRows(
 /** Bits that a test is expected to tell of device and way, and what each of its outcomes would leave. */
 export function weigh(test: Test, causes: Causes, belief: Belief, atHand: AtHand): Advice {
   const before = belief.openBits
+  const tables = tablesOf(causes)
   let after = 0
   const outcomes: Outcome[] = []
   for (const { id, label, row } of outcomeRows(test, causes)) {
     const joint = row.map((l, i) => l * belief.probabilities[i]!)
     const probability = joint.reduce((s, v) => s + v, 0)
     if (probability < 1e-6) continue
-    const pairs = pairsOf(causes, normalised(joint))
-    after += probability * entropyBits(pairs.map(p => p.probability))
-    outcomes.push({ id, label, probability, means: meaning(causes, belief, pairs) })
+    after += probability * entropyBits([...pairMass(tables, joint)].map(m => m / probability))
+    outcomes.push({
+      id,
+      label,
+      probability,
+      // In words only where somebody reads it.
+      get means() {
+        return meaning(causes, belief, pairsOf(causes, normalised(joint)))
+      },
+    })
   }
   // Likelihoods of a measured figure are relative: their sum over outcomes need not be 1.
   const total = outcomes.reduce((s, o) => s + o.probability, 0)
@@ -93,7 +94,7 @@ export function weigh(test: Test, causes: Causes, belief: Belief, atHand: AtHand
     ...test,
     euro,
     lacks,
-    outcomes: outcomes.map(o => ({ ...o, probability: o.probability / total })),
+    outcomes: outcomes.map(o => Object.defineProperty(o, 'probability', { value: o.probability / total })),
     bits,
     rate: bits / (test.minutes + OVERHEAD_MIN + MINUTES_PER_EURO * euro),
   }
@@ -108,8 +109,9 @@ function meaning(causes: Causes, belief: Belief, pairs: ReturnType<typeof pairsO
   const massOf = (id: string, from: typeof pairs) =>
     from.filter(p => p.device === id).reduce((s, p) => s + p.probability, 0)
   // Where the device is known already, only the way is news.
-  const words = (p: (typeof pairs)[number]) => {
-    if (p.device === OUTSIDE) return outside.name
+  const words = (p: Pair) => {
+    if (p.also) return `${name(p.device)} and ${name(p.also.device)}`
+    if (!isPart(p.device)) return name(p.device)
     return massOf(p.device, belief.pairs) > 0.9 ? wayLabel(p.way) : `${name(p.device)} ${wayLabel(p.way)}`
   }
   const best = `${words(first!)}, ${percent(first!.probability)}`
@@ -123,19 +125,46 @@ const LEAST_BITS = 0.01
 
 /**
  * Everything that tells something next, the one that tells most per minute and euro first; what cannot be done now
- * comes after.
+ * comes after. What has to be tried before the best is believed comes before all.
  */
 export function nextTests(known: Known & { atHand: AtHand }): Advice[] {
-  return allTests(known).filter(t => t.bits > LEAST_BITS)
+  const { wants } = known.belief.pairs[0]!
+  return allTests(known)
+    .filter(t => t.bits > LEAST_BITS || t.id === wants)
+    .sort((a, b) => Number(b.id === wants) - Number(a.id === wants))
 }
 
 /**
  * Every test in the same order, those that would tell next to nothing too: somebody may have made them all the same.
  */
 export function allTests(known: Known & { atHand: AtHand }): Advice[] {
+  const { causes, belief } = likeliest(known)
   return testsFor(known)
-    .map(t => weigh(t, known.causes, known.belief, known.atHand))
+    .map(t => weigh(t, causes, belief, known.atHand))
     .sort((a, b) => Number(needsHour(a)) - Number(needsHour(b)) || b.rate - a.rate)
+}
+
+/** Of thousands of hypotheses those that are believed at all are enough to weigh a test by. */
+const ENOUGH = 0.995
+const MOST_WEIGHED = 400
+
+function likeliest({ causes, belief }: Known): { causes: Causes; belief: Belief } {
+  const order = belief.probabilities
+    .map((_, i) => i)
+    .sort((a, b) => belief.probabilities[b]! - belief.probabilities[a]!)
+  let mass = 0
+  const kept = order.slice(0, MOST_WEIGHED).filter(i => {
+    const isWanted = mass < ENOUGH
+    mass += belief.probabilities[i]!
+    return isWanted
+  })
+  const some = { ...causes, priors: kept.map(i => causes.priors[i]!) }
+  const probabilities = normalised(kept.map(i => belief.probabilities[i]!))
+  const pairs = pairsOf(some, probabilities)
+  return {
+    causes: some,
+    belief: { ...belief, probabilities, pairs, openBits: entropyBits(pairs.map(p => p.probability)) },
+  }
 }
 
 /** Waits for sun or load, which money does not buy. */
@@ -144,7 +173,7 @@ const needsHour = (test: Advice) => test.lacks.some(n => n === 'sun' || n === 'l
 /** "above about 7 A, 80 %": when it is there, as far as it is known. */
 export function whenKnown(causes: Causes, pair: Belief['pairs'][number]): string {
   const best = pair.whens[0]!
-  if (pair.device === OUTSIDE) return ''
+  if (!isPart(pair.device)) return ''
   return `${whenWords(
     best.when,
     causes.devices.find(d => d.id === pair.device),

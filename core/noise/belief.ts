@@ -1,12 +1,27 @@
-import { pairKey, type Cause, type Causes, type Way } from './cause'
-import { likelihood, type Observation } from './observation'
+import { alsoOf, type Cause, type Causes, type Way } from './cause'
+import { heardOdds, measuredLikelihoods, withoutSlip } from './hear'
+import { heardAt, likelihood, type Observation } from './observation'
+import { HEARD, type Setup } from './setup'
+import { OUTSIDE, RECEIVER } from './suspect'
+import { pairMass, tablesOf } from './tables'
 
-/** A device and a way, whatever the when: what a cure goes by. */
+/** A device and a way, whatever the when, and another device beside it where there are two: what a cure goes by. */
 export interface Pair {
   device: string
   way: Way
   probability: number
   whens: { when: Cause['when']; probability: number }[]
+  also?: { device: string; way: Way }
+  /** A second way in of the same device that is likelier than not. */
+  secondWay?: Way
+  /** What has to be tried before it is believed. */
+  wants?: 'everything-off' | 'everything-off-dummy'
+}
+
+/** A finding that is doubted: likely a slip of the ear. */
+export interface Doubt {
+  index: number
+  probability: number
 }
 
 export interface Belief {
@@ -16,8 +31,10 @@ export interface Belief {
   likelihoods: number[][]
   /** Best first. */
   pairs: Pair[]
-  /** Observations that no single cause explains together, by their places in the log. */
+  /** Observations that no cause explains together, by their places in the log. */
   contradictions: [number, number][]
+  /** Findings that are likely slips, likeliest first. */
+  doubts: Doubt[]
   /** Places of observations that speak against the best pair. */
   misfits: number[]
   /** Bits still open between device and way. */
@@ -26,28 +43,98 @@ export interface Belief {
 
 /** Above this a cause is believed, and the cure is next. */
 export const BELIEVED = 0.9
+/** No more is stated of what has not been tried as it must be. */
+const UNTRIED = 0.89
 
 /** Moves the prior odds by everything that was found, one after the other (Bayes' rule). */
 export function believe(causes: Causes, observations: readonly Observation[]): Belief {
-  const each = observations.map(o => causes.priors.map(p => Math.max(LEAST, likelihood(p.cause, o, causes.devices))))
+  const rows = observations.map(o => knownRow(causes, o))
   const weights = repeatWeights(observations)
-  const tempered = each.map((row, i) => (weights[i] === 1 ? row : row.map(l => l ** weights[i]!)))
+  const tempered = rows.map(({ whole }, i) => whole.map(l => Math.max(LEAST, l) ** weights[i]!))
   // Made whole after each finding: a long log would else multiply down to nothing.
   const probabilities = tempered.reduce(
     (odds, row) => normalised(odds.map((o, i) => o * row[i]!)),
     causes.priors.map(p => p.odds),
   )
-  const pairs = pairsOf(causes, probabilities)
-  const best = pairs[0]
-  const bestRow = (row: number[]) => weighted(causes, probabilities, row, c => !!best && pairKey(c) === pairKey(best))
+  const pairs = tried(pairsOf(causes, probabilities), observations)
+  const tables = tablesOf(causes)
+  const mass = pairMass(tables, probabilities)
+  const best = mass.reduce((most, p, k) => (p > mass[most]! ? k : most), 0)
+  /** Mean likelihood of a finding under the best pair. */
+  const underBest = (row: number[]) =>
+    row.reduce((s, l, i) => (tables.pair[i] === best ? s + l * probabilities[i]! : s), 0) / mass[best]!
   return {
     probabilities,
     likelihoods: tempered,
     pairs,
-    contradictions: contradictionsIn(each),
-    misfits: each.flatMap((row, i) => (best && bestRow(row) < MISFIT ? [i] : [])),
+    contradictions: contradictionsIn(rows.map(r => r.clean)),
+    doubts: doubtsIn(rows, probabilities),
+    misfits: rows.flatMap(({ whole }, i) => (underBest(whole) < MISFIT ? [i] : [])),
     openBits: entropyBits(pairs.map(p => p.probability)),
   }
+}
+
+/** Rows by cause and finding: a log grows by one finding at a time. */
+const KNOWN = new WeakMap<Causes, WeakMap<Observation, Row>>()
+
+function knownRow(causes: Causes, observation: Observation): Row {
+  const rows = KNOWN.get(causes) ?? new WeakMap<Observation, Row>()
+  KNOWN.set(causes, rows)
+  const row = rows.get(observation) ?? rowOf(causes, observation)
+  rows.set(observation, row)
+  return row
+}
+
+interface Row {
+  /** Likelihood of a finding under each hypothesis. */
+  whole: number[]
+  /** The part of it that is no slip. */
+  clean: number[]
+}
+
+/** A measured fall may be of something else that came or went: so likely is that, of any. */
+const SOMETHING_ELSE = 0.04
+
+function rowOf(causes: Causes, observation: Observation): Row {
+  const { devices, priors } = causes
+  if (observation.kind !== 'listen') {
+    const whole = priors.map(p => likelihood(p.cause, observation, devices))
+    return { whole, clean: whole }
+  }
+  const setup = observation.setup as Setup
+  const before = observation.current
+    ? priors.map(p => heardAt(p.cause, observation.current, devices))
+    : priors.map(() => 1)
+  const times = (row: number[]) => row.map((l, i) => l * before[i]!)
+  if (observation.fall) {
+    const measured = measuredLikelihoods(causes, setup, observation.fall)
+    const clean = times(measured.map(l => l * (1 - SOMETHING_ELSE)))
+    return { whole: times(measured.map(l => l * (1 - SOMETHING_ELSE) + SOMETHING_ELSE)), clean }
+  }
+  if (observation.heard === 'not-sure') return { whole: before, clean: before }
+  const at = HEARD.indexOf(observation.heard)
+  const odds = heardOdds(causes, setup)
+  return { whole: times(odds.map(o => o[at]!)), clean: times(odds.map(o => withoutSlip(o)[at]!)) }
+}
+
+/** Believed to be outside, or the receiver itself, only when everything else was off. */
+function tried(pairs: Pair[], observations: readonly Observation[]): Pair[] {
+  const stays = (dummy: boolean) =>
+    observations.some(
+      o =>
+        o.kind === 'listen' &&
+        o.setup.everything === 'off' &&
+        (o.heard === 'same' || o.heard === 'weaker') &&
+        (!dummy || o.setup.antenna === 'dummy'),
+    )
+  return pairs.map(pair => {
+    const devices = [pair.device, ...(pair.also ? [pair.also.device] : [])]
+    const isReceiver = devices.includes(RECEIVER)
+    const isBeside = isReceiver || devices.includes(OUTSIDE)
+    if (!isBeside || stays(isReceiver)) return pair
+    const wants = isReceiver ? 'everything-off-dummy' : 'everything-off'
+    return { ...pair, probability: Math.min(pair.probability, UNTRIED), wants }
+  })
 }
 
 /** How much a test made again still tells: it undoes a slip of the ear, but repeats whatever else was wrong with it. */
@@ -58,35 +145,53 @@ export const AGAIN = 0.3
  * repetition.
  */
 function repeatWeights(observations: readonly Observation[]): number[] {
-  const key = (o: Observation) => (o.kind === 'listen' ? `listen ${JSON.stringify(o.setup)}` : o.kind)
+  const key = (o: Observation) => (o.kind === 'listen' ? `listen ${JSON.stringify(o.setup)}` : `${o.kind} ${o.id}`)
+  const made = (o: Observation) => (o.kind === 'listen' && o.fall === undefined ? (o.times ?? 1) : 1)
   const times = new Map<string, number>()
-  for (const o of observations) times.set(key(o), (times.get(key(o)) ?? 0) + 1)
+  for (const o of observations) times.set(key(o), (times.get(key(o)) ?? 0) + made(o))
   return observations.map(o => {
     const m = times.get(key(o))!
-    return (1 + AGAIN * (m - 1)) / m
+    return (made(o) * (1 + AGAIN * (Math.min(m, MOST_AGAIN) - 1))) / m
   })
 }
+/** Beyond this a test made again tells nothing. */
+const MOST_AGAIN = 6
 
 /** Nothing that anybody wrote down is impossible. */
-const LEAST = 1e-6
+const LEAST = 1e-4
 
 /** Below this likelihood an observation does not fit a cause. */
-const MISFIT = 0.2
+const MISFIT = 0.15
 
-/** Two findings of which the best any single cause can do for both is still unlikely. */
+/** Two findings of which the best any cause can do for both is still unlikely. */
 function contradictionsIn(each: number[][]): [number, number][] {
   const found: [number, number][] = []
   each.forEach((a, i) =>
     each.slice(i + 1).forEach((b, k) => {
-      if (
-        Math.max(...a.map((p, h) => Math.min(p, b[h]!))) < MISFIT &&
-        Math.max(...a) >= MISFIT &&
-        Math.max(...b) >= MISFIT
-      )
-        found.push([i, i + 1 + k])
+      const together = a.reduce((most, p, h) => Math.max(most, Math.min(p, b[h]!)), 0)
+      const alone = Math.min(greatest(a), greatest(b))
+      if (together < MISFIT && alone >= MISFIT) found.push([i, i + 1 + k])
     }),
   )
   return found
+}
+
+const greatest = (values: readonly number[]) => values.reduce((most, v) => Math.max(most, v), 0)
+
+/** From here on a finding is doubted. */
+const DOUBTED = 0.4
+
+function doubtsIn(rows: readonly Row[], probabilities: readonly number[]): Doubt[] {
+  return rows
+    .map(({ whole, clean }, index) => ({
+      index,
+      probability: probabilities.reduce(
+        (s, p, h) => s + p * (1 - Math.min(1, clean[h]! / Math.max(LEAST, whole[h]!))),
+        0,
+      ),
+    }))
+    .filter(d => d.probability >= DOUBTED)
+    .sort((a, b) => b.probability - a.probability)
 }
 
 export function normalised(values: number[]): number[] {
@@ -98,16 +203,50 @@ export const entropyBits = (probabilities: readonly number[]) =>
   -probabilities.reduce((s, p) => s + (p > 0 ? p * Math.log2(p) : 0), 0)
 
 export function pairsOf(causes: Causes, probabilities: readonly number[]): Pair[] {
-  const pairs = new Map<string, Pair>()
-  causes.priors.forEach(({ cause }, i) => {
-    const pair = pairs.get(pairKey(cause)) ?? { device: cause.device, way: cause.way, probability: 0, whens: [] }
-    pair.probability += probabilities[i]!
-    pair.whens.push({ when: cause.when, probability: probabilities[i]! })
-    pairs.set(pairKey(cause), pair)
-  })
-  for (const pair of pairs.values()) pair.whens.sort((a, b) => b.probability - a.probability)
-  return [...pairs.values()].sort((a, b) => b.probability - a.probability)
+  const tables = tablesOf(causes)
+  const mass = pairMass(tables, probabilities)
+  const members: number[][] = tables.pairs.map(() => [])
+  tables.pair.forEach((k, i) => members[k]!.push(i))
+  return tables.pairs
+    .map((one, k): Pair => {
+      const { cause } = causes.priors[one]!
+      const also = alsoOf(cause)
+      return {
+        device: cause.device,
+        way: cause.way,
+        probability: mass[k]!,
+        ...detailsOf(causes, probabilities, members[k]!),
+        ...(also && { also: { device: also.device, way: also.way } }),
+      }
+    })
+    .sort((a, b) => b.probability - a.probability)
 }
+
+/** When a pair is there, likeliest first, and a second way in of its device that is likelier than not. */
+function detailsOf(
+  { priors }: Causes,
+  probabilities: readonly number[],
+  members: readonly number[],
+): Pick<Pair, 'whens' | 'secondWay'> {
+  const whens: Pair['whens'] = []
+  const second = new Map<Way, number>()
+  let whole = 0
+  for (const i of members) {
+    const { cause } = priors[i]!
+    const p = probabilities[i]!
+    whole += p
+    const same = whens.find(w => sameWhen(w.when, cause.when))
+    if (same) same.probability += p
+    else whens.push({ when: cause.when, probability: p })
+    if (cause.second?.device === cause.device) second.set(cause.second.way, (second.get(cause.second.way) ?? 0) + p)
+  }
+  whens.sort((a, b) => b.probability - a.probability)
+  const [way, p] = [...second].sort((a, b) => b[1] - a[1])[0] ?? [undefined, 0]
+  return way !== undefined && p > 0.5 * whole ? { whens, secondWay: way } : { whens }
+}
+
+const sameWhen = (a: Cause['when'], b: Cause['when']) =>
+  a.kind === b.kind && (a.kind !== 'over' || a.share === (b as typeof a).share)
 
 /** Mean likelihood over the hypotheses that `belongs` picks, weighed by what they are believed. */
 function weighted(
@@ -145,11 +284,9 @@ export function weightOf(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, bel
       weighted(causes, others, row, c => among(c) && !belongs(c)),
     )
   const ways = causes.priors.some(p => p.cause.device === pair.device && p.cause.way !== pair.way)
+  const has = (c: Cause) => c.device === pair.device || alsoOf(c)?.device === pair.device
   return {
-    device: ratio(
-      c => c.device === pair.device,
-      () => true,
-    ),
+    device: ratio(has, () => true),
     way: ways
       ? ratio(
           c => c.way === pair.way,
@@ -157,4 +294,14 @@ export function weightOf(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, bel
         )
       : 1,
   }
+}
+
+/** How likely each device has a part in it, of all hypotheses together. */
+export function deviceMass(causes: Causes, probabilities: readonly number[]): Map<string, number> {
+  const mass = new Map<string, number>(causes.devices.map(d => [d.id, 0]))
+  causes.priors.forEach(({ cause }, i) => {
+    for (const device of new Set([cause.device, alsoOf(cause)?.device ?? cause.device]))
+      mass.set(device, mass.get(device)! + probabilities[i]!)
+  })
+  return mass
 }

@@ -3,8 +3,7 @@ import { kindOf } from '../kinds/index'
 import { BANDS, linesIn } from '../catalog/bands'
 import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { suspectsOf, kindOdds, outside, OUTSIDE, type Suspect } from './suspect'
-import { NEAR_SHARE } from './setup'
+import { besides, isPart, kindOdds, OTHER, OUTSIDE, RECEIVER, suspectsOf, type Suspect } from './suspect'
 
 /** Ways by which noise comes into a receiver. */
 export const WAYS = [
@@ -17,6 +16,8 @@ export const WAYS = [
   { id: 'dc-differential', label: 'differential on the DC lead', long: 'between plus and minus of the DC lead' },
   { id: 'audio', label: 'audio ripple', long: 'as ripple of the supply, straight into the audio' },
   { id: 'mains', label: 'from the mains side', long: 'along the AC wiring' },
+  { id: 'data', label: 'by a data lead', long: 'along a USB or data lead of the radio' },
+  { id: 'inside', label: 'inside the receiver', long: 'made in the receiver itself' },
 ] as const
 export type Way = (typeof WAYS)[number]['id']
 export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
@@ -27,17 +28,35 @@ export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
  */
 export type When = { kind: 'always' } | { kind: 'over'; share: number } | { kind: 'start' }
 
-/** One hypothesis. */
-export interface Cause {
+/** A source of noise with its way in. */
+export interface Part {
   device: string
   way: Way
   when: When
 }
 
-/** Shares of a device's largest current at which noise may set in. */
-export const SHARES = [0.25, 0.5, 0.75] as const
+/**
+ * One hypothesis: a source of noise, and what comes in beside it: the same device by another way, or another device.
+ */
+export interface Cause extends Part {
+  second?: Part & { /** Under the first, dB. */ belowDb: number }
+}
 
-export const pairKey = (c: Pick<Cause, 'device' | 'way'>) => `${c.device} ${c.way}`
+/** Shares of a device's largest current at which noise may set in. */
+export const SHARES = [0.2, 0.4, 0.6, 0.8] as const
+/** A current this share under one at which it was quiet is the same. */
+const SAME_SHARE = 0.1
+
+/** Another device beside the first, where there is one. */
+export const alsoOf = ({ device, second }: Cause): Part | undefined =>
+  second && second.device !== device ? second : undefined
+
+/** Device and way of a hypothesis, and of the other device where there are two: what a cure goes by. */
+export function pairKey(
+  c: Pick<Cause, 'device' | 'way'> & { also?: Pick<Part, 'device' | 'way'> | undefined },
+): string {
+  return c.also ? `${c.device} ${c.way} + ${c.also.device} ${c.also.way}` : `${c.device} ${c.way}`
+}
 
 /** "above about 7 A" */
 export function whenWords(when: When, device: Suspect | undefined): string {
@@ -75,7 +94,15 @@ export const MOST_DEVICES = 40
  * Prior odds of the ways by which a noise comes in (of what operators find once they know: mostly radiated or common
  * mode).
  */
-export const WAY_ODDS: Record<Way, number> = { antenna: 4, 'dc-common': 3, 'dc-differential': 1, audio: 0.5, mains: 1 }
+export const WAY_ODDS: Record<Way, number> = {
+  antenna: 4,
+  'dc-common': 3,
+  'dc-differential': 1,
+  audio: 0.5,
+  mains: 1,
+  data: 0.3,
+  inside: 0,
+}
 
 /** By how much what the plan or the complaint says moves the odds: judgement, listed in docs/noise.md. */
 export const FACTORS = {
@@ -88,26 +115,38 @@ export const FACTORS = {
   loadTerminal: 4,
   whine: 8,
   tones: 0.2,
+  dataLead: 8,
 } as const
+
+/**
+ * Prior odds that a noise comes in by one way alone, that the same device has a second way in that is heard, and that
+ * there are two devices: of what operators find once they know.
+ */
+export const MADE_OF = { one: 0.42, twoWays: 0.38, two: 0.2 } as const
+/** How far a second way, and a second device, lie under the first, dB. */
+export const BELOW_DB = { way: [5, 9, 15], device: [0.5, 5] } as const
+/** Devices that are thought of in twos, likeliest first. */
+const MOST_IN_TWOS = 9
 /** From this length on a lead radiates well on the HF bands. */
 export const LONG_LEAD_M = 5
 
 /** Every hypothesis that the plan allows, with its prior probability. */
 export function causesOf(plan: Plan, complaint: Complaint): Causes {
   const reasons = new Map<string, string[]>()
-  const weighed = [...suspectsOf(plan), outside].map(device => {
+  const weighed = [...suspectsOf(plan), ...besides].map(device => {
     const why: string[] = []
     return { device, why, odds: deviceOdds(plan, device, complaint, why) }
   })
   const likely = new Set(
     [...weighed]
       .sort((a, b) => b.odds - a.odds)
+      .filter(w => isPart(w.device.id))
       .slice(0, MOST_DEVICES)
       .map(w => w.device.id)
-      .concat(OUTSIDE),
+      .concat(besides.map(b => b.id)),
   )
   const kept = weighed.filter(w => likely.has(w.device.id))
-  const priors = kept.flatMap(({ device, why, odds }) => {
+  const singles = kept.flatMap(({ device, why, odds }) => {
     const ways = wayOdds(plan, device, complaint, why)
     const whens = whenOdds(plan, device, why)
     reasons.set(device.id, why)
@@ -119,13 +158,69 @@ export function causesOf(plan: Plan, complaint: Complaint): Causes {
       })),
     )
   })
-  const total = sum(priors.map(p => p.odds))
+  const total = sum(singles.map(p => p.odds))
+  const priors = [
+    ...singles.map(p => ({ cause: p.cause, odds: (MADE_OF.one * p.odds) / total })),
+    ...scaled(twoWays(singles), MADE_OF.twoWays),
+    ...scaled(twoDevices(singles), MADE_OF.two),
+  ]
+  const whole = sum(priors.map(p => p.odds))
   return {
     devices: kept.map(w => w.device),
-    priors: priors.map(p => ({ ...p, odds: p.odds / total })),
+    priors: priors.map(p => ({ ...p, odds: p.odds / whole })),
     reasons,
     leftOut: weighed.filter(w => !likely.has(w.device.id)).map(w => w.device),
   }
+}
+
+function scaled(priors: Prior[], share: number): Prior[] {
+  const total = sum(priors.map(p => p.odds))
+  return priors.map(p => ({ ...p, odds: (share * p.odds) / total }))
+}
+
+/** A device by one way, and weaker by another. */
+function twoWays(singles: readonly Prior[]): Prior[] {
+  const sameWhen = (a: When, b: When) => a.kind === b.kind && (a.kind !== 'over' || a.share === (b as typeof a).share)
+  return singles.flatMap(first => {
+    const { device, when } = first.cause
+    const others = singles.filter(
+      s => s.cause.device === device && s.cause.way !== first.cause.way && sameWhen(s.cause.when, when),
+    )
+    const total = sum(others.map(o => o.odds))
+    return others.flatMap(other =>
+      BELOW_DB.way.map(belowDb => ({
+        cause: { ...first.cause, second: { ...other.cause, belowDb } },
+        odds: (first.odds * other.odds) / total / BELOW_DB.way.length,
+      })),
+    )
+  })
+}
+
+/** Two devices, each by one way, and neither much louder than the other. */
+function twoDevices(singles: readonly Prior[]): Prior[] {
+  const mass = new Map<string, number>()
+  for (const { cause, odds } of singles) mass.set(cause.device, (mass.get(cause.device) ?? 0) + odds)
+  const likely = new Set(
+    [...mass]
+      .sort((a, b) => b[1] - a[1])
+      .slice(0, MOST_IN_TWOS)
+      .map(([d]) => d),
+  )
+  // Of two at once, each is taken as always there: when it sets in is found once they are known.
+  const each = singles.filter(s => likely.has(s.cause.device) && s.cause.when.kind === 'always')
+  // Beside what comes from outside a weaker device changes nothing that could be heard; beside a device it does.
+  const first = each.filter(s => isPart(s.cause.device))
+  const second = each.filter(s => isPart(s.cause.device) || s.cause.device === OUTSIDE)
+  return first.flatMap(a =>
+    second.flatMap(b =>
+      a.cause.device === b.cause.device
+        ? []
+        : BELOW_DB.device.map(belowDb => ({
+            cause: { ...a.cause, second: { ...b.cause, belowDb } },
+            odds: a.odds * b.odds,
+          })),
+    ),
+  )
 }
 
 const sum = (values: number[]) => values.reduce((s, v) => s + v, 0)
@@ -136,7 +231,7 @@ function deviceOdds(plan: Plan, device: Suspect, complaint: Complaint, why: stri
     odds *= factor
     why.push(words)
   }
-  if (device.id === OUTSIDE) return odds
+  if (!isPart(device.id)) return odds
   const part = partById(plan, device.id)!
   const noise = 'noise' in part ? part.noise : undefined
   const shared = (noise?.bands ?? []).filter(b => complaint.bands.includes(b))
@@ -153,9 +248,17 @@ function deviceOdds(plan: Plan, device: Suspect, complaint: Complaint, why: stri
 }
 
 function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[]): { way: Way; odds: number }[] {
-  if (device.id === OUTSIDE) return [{ way: 'antenna', odds: 1 }]
+  const beside = BESIDE_WAYS[device.id]
+  if (beside) return beside
   const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
   const part = partById(plan, device.id)!
+  // What hangs on the radio by a data lead sends its noise along it; others reach it through that one.
+  const linked = plan.parts.flatMap(p => ('dataTo' in p && p.dataTo ? [p.dataTo] : []))
+  if (!linked.length) odds.data = 0
+  if (linked.includes(device.id)) {
+    odds.data *= FACTORS.dataLead
+    why.push('it hangs on the radio by a data lead')
+  }
   if (part.nearAntennaLead) odds.antenna *= FACTORS.nearAntennaLead
   const longest = Math.max(0, ...leadsOf(plan, device.id).map(l => l.lengthM))
   if (longest >= LONG_LEAD_M) {
@@ -179,8 +282,19 @@ function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[
   return WAYS.map(w => ({ way: w.id, odds: odds[w.id] })).filter(w => w.odds > 0)
 }
 
+/** Ways of what is no part of the plan. */
+const BESIDE_WAYS: Record<string, { way: Way; odds: number }[]> = {
+  [OUTSIDE]: [{ way: 'antenna', odds: 1 }],
+  [OTHER]: [
+    { way: 'antenna', odds: 4 },
+    { way: 'dc-common', odds: 1 },
+    { way: 'mains', odds: 1 },
+  ],
+  [RECEIVER]: [{ way: 'inside', odds: 1 }],
+}
+
 function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odds: number }[] {
-  if (device.id === OUTSIDE) return [{ when: { kind: 'always' }, odds: 1 }]
+  if (!isPart(device.id)) return [{ when: { kind: 'always' }, odds: 1 }]
   const part = partById(plan, device.id)!
   const quietUpToA = 'noise' in part ? part.noise?.quietUpToA : undefined
   let always = 0.5
@@ -192,8 +306,8 @@ function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odd
   }
   const quietShare = quietUpToA !== undefined && device.mostA ? quietUpToA / device.mostA : 0
   // What was tested quiet up to a current does not set in below it.
-  const shares = SHARES.filter(s => s >= quietShare - NEAR_SHARE)
-  const kept = shares.length ? shares : [SHARES[2]]
+  const shares = SHARES.filter(s => s >= quietShare - SAME_SHARE)
+  const kept = shares.length ? shares : [SHARES.at(-1)!]
   return [
     { when: { kind: 'always' }, odds: always },
     ...kept.map(share => ({ when: { kind: 'over' as const, share }, odds: over / kept.length })),

@@ -9,7 +9,7 @@ import { leadsOf, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Pair } from './belief'
 import { NEVER, UNPLUGGED } from './words'
-import { OUTSIDE, type Suspect } from './suspect'
+import { OTHER, OUTSIDE, RECEIVER, type Suspect } from './suspect'
 import type { Receiver } from './level'
 import type { Observation } from './observation'
 import { GONE_DB, HEARD, WEAKER_DB, type Added, type Heard } from './setup'
@@ -113,6 +113,8 @@ export function suggestions(
   radio?: string,
 ): Suggestion[] {
   const device = devices.find(d => d.id === pair.device)
+  if (pair.device === RECEIVER) return [INSIDE]
+  if (pair.device === OTHER) return [FIND_OTHER]
   if (!device || !partById(plan, pair.device) || device.id === OUTSIDE) return [FIND_OUTSIDE]
   const rig = plan.parts.find(p => p.id === radio) ?? transmittersOf(plan)[0]
   const own = longest(plan, device.id)
@@ -131,6 +133,10 @@ export function suggestions(
       return [AUDIO_FROM_BATTERY, AUDIO_FILTER, otherHours(device)]
     case 'mains':
       return [mainsFilter(device), ...always]
+    case 'data':
+      return [DATA_CHOKE, ...always]
+    case 'inside':
+      return [INSIDE]
   }
 }
 
@@ -142,6 +148,34 @@ const FIND_OUTSIDE: Suggestion = {
     'It is not a device of this station. Walk round with a portable receiver, and ask the neighbour kindly. ' +
     "Until then the receiver's blanker helps, at the price of strong signals.",
   cost: 0,
+}
+
+const FIND_OTHER: Suggestion = {
+  what: 'other-hours',
+  where: 'radio',
+  title: 'Find it among what the plan does not name',
+  do:
+    'Switch on one after the other what was off: telephones, lamps, chargers, a screen. Put the one that brings it ' +
+    'back into the plan.',
+  cost: 0,
+}
+
+const INSIDE: Suggestion = {
+  what: 'receiver',
+  where: 'radio',
+  title: 'It is made in the receiver itself',
+  do:
+    'Tune on by a few kHz, switch its converter, charger, display or data port off, or its attenuator in: what does ' +
+    'not weaken with the signals is its own.',
+  cost: 0,
+}
+
+const DATA_CHOKE: Suggestion = {
+  what: 'choke',
+  where: 'radio',
+  title: "A common-mode choke on the radio's data lead",
+  do: 'The whole lead through a core, as many turns as fit, close to the radio; or an isolator for USB.',
+  cost: 10,
 }
 
 /** A choke in a lead, at the end where a part stands. */

@@ -1,6 +1,7 @@
 import { WAYS, type Cause, type Causes, type Way } from './cause'
 import type { Random } from './random'
 import type { Setup } from './setup'
+import { OTHER, RECEIVER } from './suspect'
 
 /** A made-up fault: its cause, and how it shows. Everything that the reasoning does not know is in here. */
 export interface Fault {
@@ -26,6 +27,8 @@ export interface Fault {
 const STEP = [
   'dummy',
   'own-battery',
+  'from-battery',
+  'unplugged',
   'gain-down',
   'choke-radio',
   'choke-device',
@@ -50,7 +53,15 @@ const TAKES: Record<Step, Partial<Record<Way, readonly [number, number]>>> = {
     audio: [25, 60],
     mains: [0, 12],
   },
-  'gain-down': { antenna: [80, 90], 'dc-common': [80, 90], 'dc-differential': [80, 90], mains: [80, 90] },
+  'from-battery': { antenna: [0, 2], 'dc-common': [0, 9], 'dc-differential': [6, 24], audio: [8, 30], mains: [0, 3] },
+  unplugged: { 'dc-common': [0, 3], mains: [0, 3], data: [30, 60] },
+  'gain-down': {
+    antenna: [80, 90],
+    'dc-common': [80, 90],
+    'dc-differential': [80, 90],
+    mains: [80, 90],
+    data: [80, 90],
+  },
   'choke-radio': { antenna: [0, 3], 'dc-common': [7, 32], mains: [0, 7] },
   'choke-device': { antenna: [2, 22], 'dc-common': [3, 28], 'dc-differential': [0, 1], mains: [0, 6] },
   'lc-filter': { 'dc-common': [0, 4], 'dc-differential': [14, 45], audio: [2, 25] },
@@ -59,12 +70,16 @@ const TAKES: Record<Step, Partial<Record<Way, readonly [number, number]>>> = {
   bond: { antenna: [0, 2], 'dc-common': [0, 18], 'dc-differential': [0, 1], audio: [0, 2], mains: [0, 5] },
 }
 
-/** Draws a hidden fault, its cause by the prior odds. */
+/** Draws a hidden fault, its cause by the prior odds: one device of the plan, or something outside. */
 export function drawFault(causes: Causes, bands: readonly string[], random: Random): Fault {
-  let left = random.uniform()
-  const prior = causes.priors.find(p => (left -= p.odds) < 0) ?? causes.priors.at(-1)!
+  const single = causes.priors.filter(({ cause }) => !cause.second && !NOT_DRAWN.includes(cause.device))
+  let left = random.uniform() * single.reduce((s, p) => s + p.odds, 0)
+  const prior = single.find(p => (left -= p.odds) < 0) ?? single.at(-1)!
   return faultOf(prior.cause, causes, bands, random)
 }
+
+/** What no practice case hides. */
+const NOT_DRAWN: readonly string[] = [OTHER, RECEIVER]
 
 /** A fault of a given cause. */
 export function faultOf(cause: Cause, causes: Causes, bands: readonly string[], random: Random): Fault {
@@ -84,7 +99,7 @@ export function faultOf(cause: Cause, causes: Causes, bands: readonly string[], 
     setInShare: cause.when.kind === 'over' ? cause.when.share + between(-0.1, 0.1) : 0,
     leaksDb: perWay(way => {
       if (way === cause.way) return 0
-      const cannot = way === 'audio' || (way === 'mains' && !device.hasMains)
+      const cannot = way === 'audio' || way === 'data' || way === 'inside' || (way === 'mains' && !device.hasMains)
       return cannot ? 90 : between(16, 34)
     }),
     takesDb: Object.fromEntries(
@@ -103,9 +118,11 @@ export function faultOf(cause: Cause, causes: Causes, bands: readonly string[], 
 export function faultSteps(setup: Setup, culprit: string): Step[] {
   const steps: Step[] = []
   if (setup.antenna === 'dummy') steps.push('dummy')
-  if (setup.feed === 'own-battery') steps.push('own-battery')
+  if (setup.feed === 'own-battery' || setup.feed === 'from-battery') steps.push(setup.feed)
+  if (setup.data === 'unplugged') steps.push('unplugged')
   if (setup.rfGain === 'down') steps.push('gain-down')
   for (const { what, at } of setup.added ?? []) {
+    if (what === 'swap') continue
     if (what === 'bond' || what === 'lc-filter') steps.push(what)
     else if (at === 'radio') steps.push(...(what === 'choke' ? ['choke-radio' as const] : []))
     else if (at === culprit) steps.push(what === 'choke' ? 'choke-device' : what)

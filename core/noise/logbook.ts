@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { SITE_CLASSES, type SiteClass } from '../catalog/noise'
 import { id, words } from '../kinds/fields'
 import type { Plan } from '../plan/schema'
-import { NEEDS } from './tests'
+import { NEEDS } from './test'
 import { believe, type Belief } from './belief'
 import { causesOf, type Causes } from './cause'
 import { OUTSIDE } from './suspect'
@@ -36,6 +36,13 @@ export const caseSchema = z.strictObject({
   }),
   radio: id.optional(),
   observations: z.array(observationSchema).max(500),
+  skipped: z
+    .array(
+      z.strictObject({ test: z.string().max(80), why: z.enum(['cannot-now', 'will-not']), at: z.string().max(40) }),
+    )
+    .max(200)
+    .optional()
+    .describe('tests that were proposed and not made'),
   cures: z.array(cureSchema).max(200),
   state: z.enum(['open', 'cured', 'left']),
   practice: z

@@ -1,6 +1,6 @@
 import { BANDS, middleHz, type Band } from '../catalog/bands'
 import type { SiteClass } from '../catalog/noise'
-import type { Test } from './tests'
+import type { Test } from './test'
 import { WAYS, type Causes, type Way } from './cause'
 import { faultSteps as stepsOf, type Fault } from './fault'
 import { dbmToS, normalDbm } from './level'
@@ -9,7 +9,7 @@ import type { Observation } from './observation'
 import type { Random } from './random'
 import { GONE_DB, WEAKER_DB, type Heard, type Setup } from './setup'
 import type { Recording } from './spectrum'
-import { OUTSIDE, type Suspect } from './suspect'
+import { isPart, OUTSIDE, type Suspect } from './suspect'
 import type { Bin } from './tones'
 
 export interface SimulatedReceiver {
@@ -105,7 +105,7 @@ class Receiver implements SimulatedReceiver {
     return normal + fault.riseDb - (on ? 0 : 22) + this.remainsDb(setup)
   }
   private innocents(setup: Setup, hz: number, bandwidthHz: number): number {
-    const others = this.causes.devices.filter(d => d.id !== OUTSIDE && d.id !== this.fault.cause.device)
+    const others = this.causes.devices.filter(d => isPart(d.id) && d.id !== this.fault.cause.device)
     if (!others.some(d => setup.devices?.[d.id]?.state !== 'off')) return -200
     return this.floorDbm(setup.antenna === 'dummy' ? setup : {}, hz, bandwidthHz) + INNOCENT_DB
   }
@@ -235,7 +235,7 @@ class Receiver implements SimulatedReceiver {
 
   /** A set held close hears the device itself, by whatever way its noise comes into the station's receiver. */
   private sniffed(): string {
-    const own = this.causes.devices.filter(d => d.id !== OUTSIDE)
+    const own = this.causes.devices.filter(d => isPart(d.id))
     const loud = own
       .map(d => ({
         id: d.id,
@@ -247,10 +247,21 @@ class Receiver implements SimulatedReceiver {
 }
 
 const powerSum = (a: number, b: number) => 10 * Math.log10(10 ** (a / 10) + 10 ** (b / 10))
-const nearDb = (way: Way) => ({ antenna: 16, 'dc-common': 14, 'dc-differential': 8, audio: 6, mains: 14 })[way]
+const NEAR_DB: Partial<Record<Way, number>> = {
+  antenna: 16,
+  'dc-common': 14,
+  'dc-differential': 8,
+  audio: 6,
+  mains: 14,
+  data: 14,
+}
+const nearDb = (way: Way) => NEAR_DB[way] ?? 0
 
 function emits(fault: Fault, setup: Setup, mostA: number | undefined): boolean {
-  const put = setup.devices?.[fault.cause.device]
+  const { device } = fault.cause
+  const isSwapped = setup.added?.some(a => a.what === 'swap' && a.at === device)
+  if (isSwapped || (setup.everything === 'off' && device !== OUTSIDE)) return false
+  const put = setup.devices?.[device]
   // Left as it is: the operator has made sure that it is heard.
   if (!put) return true
   if (put.state === 'off') return false

@@ -1,71 +1,19 @@
 import type { Plan } from '../plan/schema'
 import { allTests, nextTests, whenKnown, type Advice } from './advice'
 import { BELIEVED, weightOf, type Belief, type Pair, type Weight } from './belief'
-import { wayLabel, WAYS, whenWords } from './cause'
+import { wayLabel, WAYS, whenWords, type Way } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
-import { OUTSIDE, type Suspect } from './suspect'
+import { onsetOf, onsetWords } from './onset'
+import { isPart, OUTSIDE, RECEIVER, type Suspect } from './suspect'
 import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
-import { fitting, type Observation } from './observation'
-import type { Setup } from './setup'
+import type { Observation } from './observation'
+import { nameIn as name, observationWords } from './observationWords'
 import { capital } from '../units/words'
 import { list, NEVER, UNPLUGGED } from './words'
 
 function percent(p: number): string {
   if (p > 0.995) return 'over 99 %'
   return p < 0.005 ? 'under 1 %' : `${Math.round(100 * p)} %`
-}
-
-const name = (devices: readonly Suspect[], id: string) => devices.find(d => d.id === id)?.name ?? id
-
-function stateWords({ state, currentA, minutesOn }: NonNullable<NonNullable<Setup['devices']>[string]>): string {
-  if (state === 'idle') return 'idle'
-  if (currentA !== undefined) return `at ${currentA} A`
-  return minutesOn === undefined ? 'working' : `${minutesOn} min on`
-}
-
-/** "With the antenna off: gone". */
-export function observationWords(observation: Observation, devices: readonly Suspect[]): string {
-  if (observation.kind === 'sniff')
-    return observation.loudest === 'none'
-      ? 'Pocket set: nowhere louder'
-      : `Pocket set: loudest at ${name(devices, observation.loudest)}`
-  if (observation.kind === 'comb') {
-    if (observation.spacingHz === null) return 'No evenly spaced tones'
-    const fits = fitting(observation.spacingHz, devices)
-    return (
-      `Tones ${(observation.spacingHz / 1000).toFixed(1)} kHz apart, which ` +
-      `${fits.length ? `fits ${list(fits.map(d => name(devices, d)))}` : 'fits no device whose frequency is known'}`
-    )
-  }
-  return (
-    `${setupWords(observation.setup, devices)}: ` +
-    `${{ same: 'as strong', weaker: 'weaker', gone: 'gone' }[observation.heard]}`
-  )
-}
-
-export function setupWords(setup: Setup, devices: readonly Suspect[]): string {
-  const put = Object.entries(setup.devices ?? {})
-  const off = put.filter(([, s]) => s?.state === 'off').map(([d]) => name(devices, d))
-  const on = put.filter(([, s]) => s && s.state !== 'off').map(([d, s]) => `${name(devices, d)} ${stateWords(s!)}`)
-  const ADDED = {
-    choke: 'a choke on the lead of',
-    'lc-filter': 'an LC filter at',
-    'mains-filter': 'a mains filter at',
-    distance: 'more distance for',
-    bond: 'a bond at',
-  }
-  const own = devices.filter(d => d.id !== OUTSIDE)
-  if (!on.length && off.length > 1 && off.length === own.length) off.splice(0, off.length, 'everything')
-  return capital(
-    [
-      ...(on.length ? [on.join(', ')] : []),
-      ...(off.length ? [`${list(off)} off`] : []),
-      ...(setup.antenna === 'dummy' ? ['the antenna off'] : []),
-      ...(setup.feed === 'own-battery' ? ['the radio on a battery of its own'] : []),
-      ...(setup.rfGain === 'down' ? ['the RF gain down'] : []),
-      ...(setup.added ?? []).map(a => `${ADDED[a.what]} ${a.at === 'radio' ? 'the radio' : name(devices, a.at)}`),
-    ].join(', with ') || 'as it is',
-  )
 }
 
 /** One line of evidence: how much it moved the odds of the best pair, and what of it. */
@@ -90,6 +38,8 @@ export interface CaseReport {
   neutral: Evidence[]
   /** Findings that no single cause explains, in words. */
   contradictions: string[]
+  /** Findings that the others make unlikely, in words. */
+  doubts: string[]
   /** Whether they were heard on different bands, each of which may have a way of its own. */
   bandsDiffer: boolean
   prior: string[]
@@ -122,27 +72,34 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   const { devices } = causes
   const best = belief.pairs[0]!
   const state = stateOf(belief, evidence.length > 0, best.probability)
-  const label = (p: Pair) =>
-    p.device === OUTSIDE ? 'something outside the station' : `${name(devices, p.device)}, ${wayLabel(p.way)}`
+  const label = (p: Pair) => labelOf(p, devices)
   const each = evidence.map((o, index): Evidence => ({
     index,
     words: wordsOf(noiseCase, o, devices),
     ...weighed(weightOf(causes, best, belief, index)),
     ...noted(o),
   }))
-  const known = { plan, causes, belief, atHand: new Set(logbook.atHand), radio: noiseCase.radio }
+  const known = { plan, causes, belief, evidence, atHand: new Set(logbook.atHand), radio: noiseCase.radio }
   return {
     headline: headline(noiseCase, state, devices, { pair: best, words: label(best) }),
     state,
     ranked: belief.pairs
       .slice(0, 6)
       .filter((p, i) => i < 3 || p.probability > 0.03)
-      .map(pair => ({ pair, label: label(pair), percent: percent(pair.probability), when: whenKnown(causes, pair) })),
+      .map(pair => ({
+        pair,
+        label: label(pair),
+        percent: percent(pair.probability),
+        when: onsetWords(onsetOf(evidence, pair.device)) ?? whenKnown(causes, pair),
+      })),
     ...sortedEvidence(each),
     contradictions: contradictionWords(
       belief.contradictions,
       each.map(e => e.words),
       evidence,
+    ),
+    doubts: belief.doubts.map(
+      d => `“${each[d.index]!.words}” is likely a slip, ${percent(d.probability)}: make it again, several times.`,
     ),
     bandsDiffer: belief.contradictions.some(([i, k]) => disjoint(evidence[i]!.bands, evidence[k]!.bands)),
     prior: causes.reasons.get(best.device) ?? [],
@@ -153,11 +110,41 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     })),
     cures: curesTried(noiseCase, logbook, devices),
     all: allTests(known),
-    next: nextTests(known).filter(t => !done(evidence, t)),
-    suggestions: suggestions(plan, best, devices, noiseCase.radio),
+    next: inTurn(
+      nextTests(known).filter(t => !done(evidence, t)),
+      noiseCase,
+    ),
+    suggestions: untriedFirst(suggestionsFor(plan, best, devices, noiseCase.radio), noiseCase, logbook),
     cautions: [NEVER, ...(devices.some(d => d.hasMains) ? [UNPLUGGED] : [])],
     reasoned,
   }
+}
+
+/** "Inverter, common mode on the DC lead", "Inverter, … and DC-DC charger, …". */
+function labelOf({ device, way, also, secondWay }: Pair, devices: readonly Suspect[]): string {
+  const one = (id: string, by: Way) => (isPart(id) ? `${name(devices, id)}, ${wayLabel(by)}` : name(devices, id))
+  if (also) return `${one(device, way)}, and ${one(also.device, also.way)}`
+  return one(device, way) + (secondWay ? `, partly ${wayLabel(secondWay)}` : '')
+}
+
+/** What somebody cannot make now comes after the rest, and what they will not make at all not. */
+function inTurn(next: Advice[], { skipped = [] }: NoiseCase): Advice[] {
+  const why = (t: Advice) => skipped.findLast(s => s.test === t.id)?.why
+  return [...next.filter(t => why(t) === undefined), ...next.filter(t => why(t) === 'cannot-now')]
+}
+
+/** Cures against each of two devices, the louder one's first. */
+function suggestionsFor(plan: Plan, pair: Pair, devices: readonly Suspect[], radio: string | undefined): Suggestion[] {
+  const first = suggestions(plan, pair, devices, radio)
+  return pair.also ? [...first, ...suggestions(plan, pair.also, devices, radio)] : first
+}
+
+/** A cure that was tried and did nothing comes last. */
+function untriedFirst(all: Suggestion[], noiseCase: NoiseCase, logbook: Logbook): Suggestion[] {
+  const receiver = receiverOf(logbook, noiseCase.radio)
+  const failed = (s: Suggestion) =>
+    noiseCase.cures.some(c => c.what === s.what && c.where === s.where && effect(c, receiver) === 'same')
+  return [...all.filter(s => !failed(s)), ...all.filter(failed)]
 }
 
 /** What was heard, with the bands where it was not heard on all of the complaint's. */
@@ -192,10 +179,11 @@ function curesTried(noiseCase: NoiseCase, logbook: Logbook, devices: readonly Su
   })
 }
 
+/** A slip is voted down by what comes after: what is believed in spite of it is believed. */
 function stateOf(belief: Belief, hasEvidence: boolean, probability: number): CaseReport['state'] {
-  if (belief.contradictions.length) return 'torn'
   if (!hasEvidence) return 'nothing known'
-  return probability >= BELIEVED ? 'believed' : 'open'
+  if (probability >= BELIEVED) return 'believed'
+  return belief.contradictions.length ? 'torn' : 'open'
 }
 
 const disjoint = (a: readonly string[] | undefined, b: readonly string[] | undefined) =>
@@ -248,7 +236,9 @@ function headline(
     return `Nothing tried yet${bands.length ? ` on ${list(bands)}` : ''}; by the plan most likely ${words}`
   if (state === 'torn') return `The findings contradict each other; most likely ${words}, ${surely}`
   if (state === 'open') return `Most likely ${words}, ${surely}`
+  if (pair.also) return `Two at once: ${words}; ${surely}`
   if (pair.device === OUTSIDE) return `It comes from outside the station, ${surely}`
+  if (pair.device === RECEIVER) return `It is made in the receiver itself, ${surely}`
   const way = WAYS.find(w => w.id === pair.way)!.long
   return `${name(devices, pair.device)}${whenOf(pair, devices)}: ${way}; ${surely}`
 }
@@ -283,6 +273,7 @@ export function reportText(plan: Plan, noiseCase: NoiseCase, report: CaseReport)
     report.against.map(e => `${e.words} (${e.about})`),
   )
   section('Contradictions', report.contradictions)
+  section('Doubted', report.doubts)
   section(
     'Log',
     report.log.map(

@@ -1,6 +1,7 @@
 import type { Plan } from '../plan/schema'
 import { nextTests, outcomeRows } from './advice'
-import { testsFor, type AtHand } from './tests'
+import type { AtHand } from './test'
+import { testsFor } from './tests'
 import { believe, BELIEVED, entropyBits, pairsOf } from './belief'
 import type { Causes } from './cause'
 import type { Advice } from './advice'
@@ -38,10 +39,13 @@ export function followAdvice(
     )
     const best = belief.pairs[0]!
     // A test is made once; made twice it would mostly repeat its own error.
-    const test = nextTests({ plan, causes, belief, atHand: bought }).find(t => !log.some(l => l.test.id === t.id))
+    const evidence = log.map(l => l.observation)
+    const test = nextTests({ plan, causes, belief, atHand: bought, evidence }).find(
+      t => !log.some(l => l.test.id === t.id),
+    )
     if (best.probability >= BELIEVED || log.length >= MOST_TESTS || !test) {
       return {
-        right: best.device === fault.cause.device && best.way === fault.cause.way,
+        right: !best.also && best.device === fault.cause.device && best.way === fault.cause.way,
         tests: log.length,
         minutes,
         euro,

@@ -6,7 +6,17 @@ import type { Plan } from '../plan/schema'
 /** What stands for anything that is not the station's own: a neighbour's device, the site itself. */
 export const OUTSIDE = 'outside'
 
-/** A part of the plan that may make noise: everything that switches. */
+/** What stands for anything here that the plan does not name: a telephone's charger, a lamp. */
+export const OTHER = 'other'
+
+/** What stands for the receiver itself: a spurious response, its own converter, its display. */
+export const RECEIVER = 'receiver'
+
+/** What is no part of the plan. */
+const BESIDES: readonly string[] = [OUTSIDE, OTHER, RECEIVER]
+export const isPart = (device: string) => !BESIDES.includes(device)
+
+/** A part of the plan that may make noise: everything that switches, and what may have a converter inside. */
 export interface Suspect {
   id: string
   name: string
@@ -22,8 +32,11 @@ export interface Suspect {
   needsSun: boolean
 }
 
+/** Prior odds of what is no part. */
+const BESIDE_ODDS: Record<string, number> = { [OUTSIDE]: 1, [OTHER]: 0.6, [RECEIVER]: 0.4 }
+
 /** Prior odds of a kind to be the noisy one. */
-export const kindOdds = (kind: string) => (kind === OUTSIDE ? 1 : (KINDS.get(kind)?.noise?.odds ?? 0))
+export const kindOdds = (kind: string) => BESIDE_ODDS[kind] ?? KINDS.get(kind)?.noise?.odds ?? 0
 
 /** Every kind that may make noise, with its odds, the likeliest first. */
 export const noisyKinds = () =>
@@ -53,11 +66,18 @@ export function suspectsOf(plan: Plan): Suspect[] {
   })
 }
 
-export const outside: Suspect = {
-  id: OUTSIDE,
-  name: 'something outside the station',
-  kind: OUTSIDE,
+const beside = (id: string, name: string): Suspect => ({
+  id,
+  name,
+  kind: id,
   hasMains: false,
   charges: false,
   needsSun: false,
-}
+})
+
+export const outside = beside(OUTSIDE, 'something outside the station')
+export const besides: readonly Suspect[] = [
+  beside(OTHER, 'something here that is not in the plan'),
+  beside(RECEIVER, 'the receiver itself'),
+  outside,
+]

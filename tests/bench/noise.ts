@@ -1,6 +1,7 @@
 import { hearRecording } from '../../core/noise/listen'
 import { combScores, reliability } from '../data/combScores'
 import { hideAndSeek, NOISY_STATIONS } from '../data/noisy'
+import { physicsTrials, shares } from '../data/physicsScores'
 import { madeUpRecording } from '../data/recordings'
 
 /** Ten seconds of I and Q at 192 kS/s: hiss, and nineteen wavering lines 9.8 kHz apart. */
@@ -16,6 +17,20 @@ export const tenSeconds = () =>
     swingHz: 10,
     seed: 1,
   })
+
+/** How often a verdict is right at stations made from physics, by following the advice to it. */
+function benchPhysics(print: (line: string) => void) {
+  const start = performance.now()
+  const trials = physicsTrials(HIDDEN)
+  const seconds = ((performance.now() - start) / 1000).toFixed(0)
+  print(`${HIDDEN} stations made from physics with hidden noise, an ear wrong in 10 % (${seconds} s):`)
+  print('                                count  devices right  way right too')
+  for (const { name, count, device, way } of shares(trials))
+    print(
+      `  ${name.padEnd(28)} ${String(count).padStart(6)} ${`${(100 * device).toFixed(1)} %`.padStart(14)} ` +
+        `${`${(100 * way).toFixed(1)} %`.padStart(14)}`,
+    )
+}
 
 /** Samples of each recipe: more than 300 in all. */
 const EACH = 25
@@ -38,7 +53,9 @@ function benchCombs(print: (line: string) => void) {
     print(`  claims of ${100 * low} to ${100 * high} %: ${n}, right ${n ? ((100 * right) / n).toFixed(1) : '–'} %`)
 }
 
-const FAULTS = [200, 200, 100]
+const FAULTS = [40, 40, 20]
+/** Stations made from physics with something hidden in each. */
+const HIDDEN = 1000
 
 export function benchNoise(print: (line: string) => void) {
   const recording = tenSeconds()
@@ -50,7 +67,8 @@ export function benchNoise(print: (line: string) => void) {
       `${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`,
   )
   benchCombs(print)
-  print('500 hidden faults of the simulated receiver, found by following the advice:')
+  benchPhysics(print)
+  print('100 hidden faults of the simulated receiver, found by following the advice:')
   print(
     '  station                     faults  wrong readings  device and way right  tests: median  mean  bound  ' +
       'median to bound  minutes',

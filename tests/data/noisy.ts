@@ -1,4 +1,4 @@
-import type { AtHand } from '../../core/noise/tests'
+import type { AtHand } from '../../core/noise/test'
 import { causesOf } from '../../core/noise/cause'
 import { drawFault } from '../../core/noise/fault'
 import { simulatedReceiver } from '../../core/noise/receiver'

@@ -62,7 +62,7 @@ const survey: Survey = {
 describe('a survey', () => {
   it("starts with everything off, each device alone, and everything as usual, over the station's bands", () => {
     const fresh = freshSurvey(plan, ['80 m', '30 m'], 's9', 'fresh')
-    expect(fresh.rows.map(r => r.id)).toEqual(['off', 'mains', 'ctl', 'usual'])
+    expect(fresh.rows.map(r => r.id)).toEqual(['off', 'mains', 'ctl', 'log', 'lamps', 'usual'])
     expect(fresh.columns.map(c => c.id)).toEqual(['80 m', '30 m'])
     expect(surveySchema.safeParse(fresh).success).toBe(true)
     expect(cellOrder(fresh).slice(0, 3)).toEqual([

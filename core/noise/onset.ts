@@ -1,0 +1,35 @@
+import type { Observation } from './observation'
+
+/** Currents of a device between which its noise sets in, as they were heard, A. */
+export interface Onset {
+  /** The largest at which it was not heard. */
+  quietUpToA?: number
+  /** The least at which it was. */
+  heardFromA?: number
+}
+
+/** What was heard of a device at its currents; nothing where findings at them contradict each other. */
+export function onsetOf(evidence: readonly Observation[], device: string): Onset {
+  const at = evidence.flatMap(o => {
+    if (o.kind !== 'listen' || o.heard === 'not-sure') return []
+    const before = o.current?.device === device ? [{ amps: o.current.amps, isHeard: true }] : []
+    const put = o.setup.devices?.[device]
+    const now = put?.state === 'working' && put.currentA !== undefined
+    return now ? [...before, { amps: put.currentA!, isHeard: o.heard !== 'gone' }] : before
+  })
+  const heardFromA = Math.min(...at.filter(a => a.isHeard).map(a => a.amps))
+  const quietUpToA = Math.max(...at.filter(a => !a.isHeard).map(a => a.amps))
+  if (quietUpToA >= heardFromA) return {}
+  return {
+    ...(Number.isFinite(quietUpToA) && { quietUpToA }),
+    ...(Number.isFinite(heardFromA) && { heardFromA }),
+  }
+}
+
+/** "above 5 to 8 A", as it was heard; null where only a share of its largest current is known. */
+export function onsetWords({ quietUpToA, heardFromA }: Onset): string | null {
+  if (quietUpToA !== undefined && heardFromA !== undefined)
+    return `it sets in between ${quietUpToA} A, where it was quiet, and ${heardFromA} A, where it was heard`
+  if (heardFromA !== undefined) return `it was heard from ${heardFromA} A on`
+  return quietUpToA === undefined ? null : `it was quiet up to ${quietUpToA} A`
+}
