@@ -34,8 +34,9 @@ export function fileOf({ file, command }: Call): string {
   return file ?? refuse(command.name, 'no file is named', usage(command))
 }
 
-export function readPlan(call: Call): Plan {
-  const path = fileOf(call)
+export const readPlan = (call: Call): Plan => planNamed(fileOf(call))
+
+export function planNamed(path: string): Plan {
   const read = readPlanText(readBytes(path, 'the path of a wireman-plan file').toString('utf8'))
   if (read.ok) return read.plan
   throw new Refusal(read.faults, `${path} is not a plan that can be read:`)

@@ -1,5 +1,6 @@
 import { planJsonSchema } from '../core/plan/schema'
 import { complain, out, printJson, readCall, Refusal, usage, type Command } from './command'
+import { noiseCase } from './commands/case'
 import { check } from './commands/check'
 import { choke } from './commands/choke'
 import { comb } from './commands/comb'
@@ -8,6 +9,7 @@ import { short } from './commands/short'
 import { size } from './commands/size'
 import { mend } from './commands/mend'
 import { solve } from './commands/solve'
+import { survey } from './commands/survey'
 
 /** The command line: judges and solves a station's DC power path. */
 
@@ -21,7 +23,7 @@ const schema: Command = {
   },
 }
 
-const COMMANDS = [check, mend, solve, short, size, exportPlan, comb, choke, schema]
+const COMMANDS = [check, mend, solve, short, size, exportPlan, comb, noiseCase, survey, choke, schema]
 
 const helpOf = (command: Command) => `  ${usage(command)}\n      ${command.help.replaceAll('\n', '\n      ')}`
 const HELP = `wireman: judges and solves a station's DC power path from the command line.

@@ -2,7 +2,9 @@
 import { computed } from 'vue'
 import type { Suspect } from '#core/noise/suspect'
 import { receiverOf, type Logbook } from '#core/noise/logbook'
-import { deviceNoise, noiseIntoPlan, rowWords, SURE_DB, surveyResults, type Survey } from '#core/noise/survey'
+import { rowWords, type Survey } from '#core/noise/survey'
+import { noiseIntoPlan } from '#core/noise/surveyEvidence'
+import { deviceNoise, surveyResults, type CellResult } from '#core/noise/surveyResults'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
@@ -67,7 +69,8 @@ const bands = computed(() =>
       }
     }),
 )
-const cost = (db: number) => (db >= SURE_DB ? `costs ${Math.round(db)} dB` : 'nothing told from the floor')
+const cost = ({ costDb, errorDb, isSure }: Pick<CellResult, 'costDb' | 'errorDb' | 'isSure'>) =>
+  isSure ? `costs ${Math.round(costDb)} ± ${Math.round(errorDb)} dB` : 'nothing told from chance'
 const dbm = (level: number) => String(Math.round(level)).replace('-', '−')
 const VERDICTS = {
   end: '',
@@ -75,9 +78,7 @@ const VERDICTS = {
   quieter: 'quieter than usual here',
   more: 'more than usual here: not all of it is these devices',
 } as const
-const worst = computed(
-  () => results.value.cells.filter(c => c.costDb >= SURE_DB).sort((a, b) => b.costDb - a.costDb)[0],
-)
+const worst = computed(() => results.value.cells.filter(c => c.isSure).sort((a, b) => b.costDb - a.costDb)[0])
 </script>
 
 <template>
@@ -100,7 +101,7 @@ const worst = computed(
           v-for="(c, i) in b.cells"
           :key="c.row.id"
           class="lift"
-          :class="{ sure: c.costDb >= SURE_DB }"
+          :class="{ sure: c.isSure }"
           :style="{
             left: x(Math.min(c.offDbm, c.onDbm)),
             width: `calc(${x(Math.max(c.onDbm, c.offDbm))} - ${x(Math.min(c.offDbm, c.onDbm))})`,
@@ -109,8 +110,8 @@ const worst = computed(
           }" />
       </div>
       <p>
-        <span v-for="c in b.cells.filter(k => k.costDb >= SURE_DB)" :key="c.row.id" :style="{ color: c.colour }"
-          >{{ cost(c.costDb)
+        <span v-for="c in b.cells.filter(k => k.isSure)" :key="c.row.id" :style="{ color: c.colour }"
+          >{{ cost(c)
           }}<template v-if="c.addedDbm !== null"
             >, adds {{ dbm(c.addedDbm) }} ± {{ Math.round(c.uncertaintyDb) }} dBm</template
           ></span

@@ -2,11 +2,12 @@
 import { computed } from 'vue'
 import type { NoiseCase } from '#core/noise/logbook'
 import type { CaseReport } from '#core/noise/report'
+import { isPart } from '#core/noise/suspect'
 
 /** Why it is believed, what was found, what was tried. */
 const props = defineProps<{ noiseCase: NoiseCase; report: CaseReport; hasSurveys: boolean }>()
 const emit = defineEmits<{ strike: [observationId: string]; cure: [] }>()
-const devices = computed(() => props.report.reasoned.causes.devices.filter(d => d.id !== 'outside'))
+const devices = computed(() => props.report.reasoned.causes.devices.filter(d => isPart(d.id)))
 const day = (at: string) =>
   at ? new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }) : ''
 </script>

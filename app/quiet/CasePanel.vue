@@ -3,7 +3,7 @@ import { useToast } from 'primevue/usetoast'
 import { computed, ref } from 'vue'
 import { type Advice } from '#core/noise/advice'
 import type { Cure, Suggestion } from '#core/noise/cure'
-import { suspectsOf } from '#core/noise/suspect'
+import { isPart, suspectsOf } from '#core/noise/suspect'
 import { freshId, splitByBand, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import { caseReport } from '#core/noise/report'
@@ -32,7 +32,7 @@ const chosenId = ref(props.logbook.cases.find(c => c.state === 'open')?.id ?? pr
 const current = computed(() => props.logbook.cases.find(c => c.id === chosenId.value) ?? props.logbook.cases[0])
 const report = computed(() => (current.value ? caseReport(props.plan, current.value, props.logbook) : null))
 const switching = computed(() => suspectsOf(props.plan))
-const devices = computed(() => report.value?.reasoned.causes.devices.filter(d => d.id !== 'outside') ?? [])
+const devices = computed(() => report.value?.reasoned.causes.devices.filter(d => isPart(d.id)) ?? [])
 
 const practice = computed(() => !!current.value?.practice)
 
@@ -47,6 +47,11 @@ function perform(t: Advice) {
   const c = current.value
   if (!c?.practice) return
   note(simulatedFor(props.plan, c, c.observations.length).receiver.perform(t, freshId('o', c.observations), now()))
+}
+/** Not now, or not at all: the next best is proposed. */
+function skip({ id: test }: Advice, why: 'cannot-now' | 'will-not') {
+  const c = current.value
+  if (c) change({ ...c, skipped: [...(c.skipped ?? []).filter(s => s.test !== test), { test, why, at: now() }] })
 }
 const strike = (id: string) =>
   current.value && change({ ...current.value, observations: current.value.observations.filter(o => o.id !== id) })
@@ -167,7 +172,10 @@ function split() {
         </h1>
         <h1 v-else :class="report.state">{{ report.headline }}</h1>
         <p v-if="current.complaint.words" class="said">“{{ current.complaint.words }}”</p>
-        <div v-for="c in report.contradictions" :key="c" class="torn" role="alert">{{ c }}</div>
+        <template v-if="report.state !== 'believed'">
+          <div v-for="c in report.contradictions" :key="c" class="torn" role="alert">{{ c }}</div>
+        </template>
+        <p v-for="d in report.doubts" :key="d" class="doubt">{{ d }}</p>
         <Button
           v-if="report.bandsDiffer && current.complaint.bands.length > 1"
           class="split"
@@ -208,6 +216,7 @@ function split() {
         :logbook="logbook"
         @note="note"
         @perform="perform"
+        @skip="skip"
         @comb="emit('tool', 'comb')" />
     </section>
     <section v-else class="case none">
@@ -232,7 +241,7 @@ function split() {
         :report="report"
         :has-surveys="logbook.surveys.length > 0"
         @strike="strike"
-        @cure="curing = { where: report.ranked.find(r => r.pair.device !== 'outside')?.pair.device }" />
+        @cure="curing = { where: report.ranked.find(r => isPart(r.pair.device))?.pair.device }" />
       <CaseOut
         :plan="plan"
         :noise-case="current"
@@ -298,6 +307,12 @@ h1.believed {
   padding: 0.5rem 0.8rem;
   margin-top: 0.5rem;
   color: var(--fail);
+}
+.doubt {
+  border-left: 4px solid var(--caution);
+  padding: 0.2rem 0.8rem;
+  margin-top: 0.5rem;
+  color: var(--ink-2);
 }
 .split {
   margin-top: 0.5rem;

@@ -4,18 +4,25 @@ import type { Advice } from '#core/noise/advice'
 import { freshId, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'
 import type { CaseReport } from '#core/noise/report'
+import { isPart } from '#core/noise/suspect'
 import { NEEDS } from '#core/noise/test'
 import { useLogbook } from '../stores/logbook'
+import OwnFinding from './OwnFinding.vue'
 import TestCard from './TestCard.vue'
 
 /** The test that tells most, its outcomes, and the others there are. */
 const props = defineProps<{ noiseCase: NoiseCase; report: CaseReport; logbook: Logbook }>()
-const emit = defineEmits<{ note: [observation: Observation]; perform: [test: Advice]; comb: [] }>()
+const emit = defineEmits<{
+  note: [observation: Observation]
+  perform: [test: Advice]
+  comb: []
+  skip: [test: Advice, why: 'cannot-now' | 'will-not']
+}>()
 /** Whoever hears it, for findings and cures alike. */
 const who = defineModel<string>('who', { required: true })
 const log = useLogbook()
 const practice = computed(() => !!props.noiseCase.practice)
-const devices = computed(() => props.report.reasoned.causes.devices.filter(d => d.id !== 'outside'))
+const devices = computed(() => props.report.reasoned.causes.devices.filter(d => isPart(d.id)))
 
 const testId = ref('')
 watch(
@@ -43,8 +50,9 @@ function price({ bits, minutes, euro, lacks }: Advice) {
 
 // What goes down with a finding.
 const atA = ref<number | null>(null)
+const times = ref(1)
 const atDevice = ref<string | null>(null)
-const suspected = () => props.report.ranked.find(r => r.pair.device !== 'outside')?.pair.device ?? null
+const suspected = () => props.report.ranked.find(r => isPart(r.pair.device))?.pair.device ?? null
 watch(devices, d => (atDevice.value = d.some(x => x.id === atDevice.value) ? atDevice.value : suspected()), {
   immediate: true,
 })
@@ -60,11 +68,20 @@ function observed(t: Advice, outcome: string, bands: string[]): Observation {
   if (t.what === 'sniff') return { kind: 'sniff', ...common, loudest: outcome }
   if (t.what === 'comb') return { kind: 'comb', ...common, spacingHz: null }
   const current = atA.value !== null && atDevice.value && { device: atDevice.value, amps: atA.value }
-  return { kind: 'listen', ...common, setup: t.setup!, heard: outcome as 'same', ...(current && { current }) }
+  const often = times.value > 1 && { times: times.value }
+  return {
+    kind: 'listen',
+    ...common,
+    setup: t.setup!,
+    heard: outcome as 'same',
+    ...(current && { current }),
+    ...often,
+  }
 }
 function outcome(id: string, bands: string[]) {
   if (test.value) emit('note', observed(test.value, id, bands))
   atA.value = null
+  times.value = 1
 }
 
 function toggleAtHand(need: (typeof NEEDS)[number]) {
@@ -82,6 +99,7 @@ function toggleAtHand(need: (typeof NEEDS)[number]) {
       :practice="practice"
       :bands="noiseCase.complaint.bands"
       @outcome="outcome"
+      @skip="why => emit('skip', test!, why)"
       @perform="emit('perform', test!)"
       @comb="emit('comb')" />
     <p v-if="!practice" class="with">
@@ -106,7 +124,18 @@ function toggleAtHand(need: (typeof NEEDS)[number]) {
           input-class="amps" />
         A</label
       >
+      <label
+        >switched to and fro
+        <InputNumber v-model="times" :min="1" :max="200" size="small" aria-label="How often" input-class="amps" />
+        {{ times === 1 ? 'time' : 'times' }}</label
+      >
     </p>
+    <OwnFinding
+      v-if="!practice"
+      :noise-case="noiseCase"
+      :devices="report.reasoned.causes.devices"
+      :who="who"
+      @note="o => emit('note', o)" />
     <details class="others">
       <summary>Other tests</summary>
       <button v-for="t in others" :key="t.id" class="plain other" @click="testId = t.id">

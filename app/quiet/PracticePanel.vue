@@ -8,6 +8,7 @@ import type { Observation } from '#core/noise/observation'
 import { observationWords } from '#core/noise/observationWords'
 import type { CaseReport } from '#core/noise/report'
 import type { Setup } from '#core/noise/setup'
+import { isPart } from '#core/noise/suspect'
 import { NEEDS } from '#core/noise/test'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
@@ -19,7 +20,7 @@ const props = defineProps<{ plan: Plan; noiseCase: NoiseCase; report: CaseReport
 const emit = defineEmits<{ note: [observation: Observation]; named: [pair: { device: string; way: string }] }>()
 
 const simulated = computed(() => simulatedFor(props.plan, props.noiseCase))
-const devices = computed(() => simulated.value.causes.devices.filter(d => d.id !== 'outside'))
+const devices = computed(() => simulated.value.causes.devices.filter(d => isPart(d.id)))
 
 // What is switched, in the operator's words.
 const states = ref<Record<string, string>>({})
@@ -157,15 +158,11 @@ function record() {
     ),
   )
 }
-const csv = () =>
-  download(
-    'simulated-spectrum.csv',
-    `frequency_hz,level_db\n${simulated.value.receiver
-      .spectrum(setup.value, span.value.low, span.value.high, 1500)
-      .map(b => `${Math.round(b.hz)},${b.db.toFixed(1)}`)
-      .join('\n')}\n`,
-    'text/csv',
-  )
+function csv() {
+  const bins = simulated.value.receiver.spectrum(setup.value, span.value.low, span.value.high, 1500)
+  const rows = bins.map(b => `${Math.round(b.hz)},${b.db.toFixed(1)}`)
+  download('simulated-spectrum.csv', `frequency_hz,level_db\n${rows.join('\n')}\n`, 'text/csv')
+}
 
 // Naming it.
 const device = ref<string | null>(null)

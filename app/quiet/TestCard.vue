@@ -5,7 +5,12 @@ import { GONE_DB, WEAKER_DB } from '#core/noise/setup'
 
 /** One test: what to do, what to watch, and what each outcome would mean; an outcome is tapped where it is seen. */
 const props = defineProps<{ test: Advice; practice: boolean; bands: readonly string[] }>()
-const emit = defineEmits<{ outcome: [id: string, bands: string[]]; perform: []; comb: [] }>()
+const emit = defineEmits<{
+  outcome: [id: string, bands: string[]]
+  perform: []
+  comb: []
+  skip: [why: 'cannot-now' | 'will-not']
+}>()
 // Noise may come in by one way on one band and by another on the next.
 const on = ref<string[]>([])
 watch(
@@ -77,6 +82,13 @@ const chance = (p: number) => (p < 0.01 ? 'unlikely' : `${Math.round(100 * p)} %
         ><span>{{ o.means }}</span>
       </button>
     </div>
+    <p v-if="!practice" class="aside">
+      <button v-if="test.what === 'listen'" class="plain" data-outcome="not-sure" @click="say('not-sure')">
+        Not sure what I heard
+      </button>
+      <button class="plain" data-testid="cannot-now" @click="emit('skip', 'cannot-now')">I cannot do it now</button>
+      <button class="plain" @click="emit('skip', 'will-not')">I will not do it</button>
+    </p>
     <p v-if="test.what === 'listen' && !practice" class="measure">
       Judge the noise itself, not the floor: weaker is {{ WEAKER_DB }} dB or more less, gone is {{ GONE_DB }} dB less or
       nothing left.
@@ -136,6 +148,12 @@ h2 {
   display: inline-flex;
   gap: 0.35rem;
   margin-left: 0.8rem;
+}
+.aside {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 1.2rem;
+  margin-top: 0.5rem;
 }
 .measure {
   color: var(--ink-3);

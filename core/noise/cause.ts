@@ -3,7 +3,7 @@ import { kindOf } from '../kinds/index'
 import { BANDS, linesIn } from '../catalog/bands'
 import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { besides, isPart, kindOdds, OTHER, OUTSIDE, RECEIVER, suspectsOf, type Suspect } from './suspect'
+import { besides, isPart, kindOdds, OTHER, OUTSIDE, RECEIVER, strange, suspectsOf, type Suspect } from './suspect'
 
 /** Ways by which noise comes into a receiver. */
 export const WAYS = [
@@ -130,10 +130,16 @@ const MOST_IN_TWOS = 9
 /** From this length on a lead radiates well on the HF bands. */
 export const LONG_LEAD_M = 5
 
-/** Every hypothesis that the plan allows, with its prior probability. */
-export function causesOf(plan: Plan, complaint: Complaint): Causes {
+/**
+ * Every hypothesis that the plan allows, with its prior probability.
+ * @param named things that findings speak of: what the plan does not have is a suspect all the same
+ */
+export function causesOf(plan: Plan, complaint: Complaint, named: readonly string[] = []): Causes {
   const reasons = new Map<string, string[]>()
-  const weighed = [...suspectsOf(plan), ...besides].map(device => {
+  const own = suspectsOf(plan)
+  const known = new Set([...own, ...besides].map(d => d.id))
+  const strangers = [...new Set(named)].filter(id => !known.has(id)).map(strange)
+  const weighed = [...own, ...strangers, ...besides].map(device => {
     const why: string[] = []
     return { device, why, odds: deviceOdds(plan, device, complaint, why) }
   })
@@ -232,7 +238,8 @@ function deviceOdds(plan: Plan, device: Suspect, complaint: Complaint, why: stri
     why.push(words)
   }
   if (!isPart(device.id)) return odds
-  const part = partById(plan, device.id)!
+  const part = partById(plan, device.id)
+  if (!part) return odds
   const noise = 'noise' in part ? part.noise : undefined
   const shared = (noise?.bands ?? []).filter(b => complaint.bands.includes(b))
   if (shared.length) weigh(FACTORS.heardOn, `the plan says it is heard on ${shared.join(', ')}`)
@@ -251,7 +258,7 @@ function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[
   const beside = BESIDE_WAYS[device.id]
   if (beside) return beside
   const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
-  const part = partById(plan, device.id)!
+  const part = partById(plan, device.id)
   // What hangs on the radio by a data lead sends its noise along it; others reach it through that one.
   const linked = plan.parts.flatMap(p => ('dataTo' in p && p.dataTo ? [p.dataTo] : []))
   if (!linked.length) odds.data = 0
@@ -259,7 +266,7 @@ function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[
     odds.data *= FACTORS.dataLead
     why.push('it hangs on the radio by a data lead')
   }
-  if (part.nearAntennaLead) odds.antenna *= FACTORS.nearAntennaLead
+  if (part?.nearAntennaLead) odds.antenna *= FACTORS.nearAntennaLead
   const longest = Math.max(0, ...leadsOf(plan, device.id).map(l => l.lengthM))
   if (longest >= LONG_LEAD_M) {
     odds.antenna *= FACTORS.longLead
@@ -269,7 +276,7 @@ function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[
     odds['dc-common'] *= FACTORS.unbonded
     why.push('nothing is bonded to one ground, which lets common mode in')
   }
-  const { loadTerminal } = kindOf(part).noise ?? {}
+  const { loadTerminal } = (part && kindOf(part).noise) ?? {}
   if (loadTerminal !== undefined && graphOf(plan).leadsAt(`${device.id}.${loadTerminal}`).length) {
     odds['dc-differential'] *= FACTORS.loadTerminal
     why.push('loads hang on its load terminal')
@@ -295,8 +302,8 @@ const BESIDE_WAYS: Record<string, { way: Way; odds: number }[]> = {
 
 function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odds: number }[] {
   if (!isPart(device.id)) return [{ when: { kind: 'always' }, odds: 1 }]
-  const part = partById(plan, device.id)!
-  const quietUpToA = 'noise' in part ? part.noise?.quietUpToA : undefined
+  const part = partById(plan, device.id)
+  const quietUpToA = part && 'noise' in part ? part.noise?.quietUpToA : undefined
   let always = 0.5
   let over = device.mostA === undefined ? 0.15 : 0.4
   if (quietUpToA !== undefined) {

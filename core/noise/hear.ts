@@ -1,4 +1,5 @@
 import type { Cause, Causes, Part } from './cause'
+import { normalCdf } from './normal'
 import { GONE_DB, WEAKER_DB, type Odds, type Setup } from './setup'
 import { STEPS, type Step, type Takes } from './steps'
 import { tablesOf } from './tables'
@@ -70,7 +71,8 @@ const MOST_SEEN_DB = 25
 function leftAfter(devices: readonly Suspect[], setup: Setup): (share: Part) => Left[] {
   const byId = new Map(devices.map(d => [d.id, d]))
   const own = devices.filter(d => isPart(d.id))
-  const isAllOff = own.length > 0 && own.every(d => setup.devices?.[d.id]?.state === 'off')
+  // Of one or two nobody would say that everything was off.
+  const isAllOff = own.length >= 3 && own.every(d => setup.devices?.[d.id]?.state === 'off')
   return share => leftOfShare(share, { setup, isAllOff }, byId.get(share.device))
 }
 
@@ -119,14 +121,6 @@ const JUDGED_STEP_DB = 0.25
 const judgedBy = (law: (db: number) => number) => Float64Array.from({ length: 401 }, (_, i) => law(i * JUDGED_STEP_DB))
 const JUDGED_SAME = judgedBy(db => 1 - normalCdf((db - WEAKER_DB) / COMPARES_DB))
 const JUDGED_GONE = judgedBy(db => normalCdf((db - GONE.db) / GONE.scatter))
-
-/** Normal distribution function (Abramowitz and Stegun 26.2.17, error under 1e-7). */
-function normalCdf(x: number): number {
-  if (x < 0) return 1 - normalCdf(-x)
-  const t = 1 / (1 + 0.2316419 * x)
-  const poly = t * (0.31938153 + t * (-0.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))))
-  return 1 - (Math.exp((-x * x) / 2) / Math.sqrt(2 * Math.PI)) * poly
-}
 
 interface Whole {
   setup: Setup

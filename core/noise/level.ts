@@ -115,3 +115,19 @@ export function manMadeFactorDb(siteClass: SiteClass, frequencyHz: number): numb
 export function normalDbm(siteClass: SiteClass, frequencyHz: number, bandwidthHz: number): number {
   return THERMAL_DBM_PER_HZ + 10 * Math.log10(bandwidthHz) + manMadeFactorDb(siteClass, frequencyHz)
 }
+
+/** Noise of the sky above which the ionosphere does not keep it out: Fam = 52 − 23·log10(f/MHz) (ITU-R P.372). */
+const GALACTIC = { fromHz: 10e6, c: 52, d: 23 } as const
+/** A receiver's own noise over kT0, dB: typical of the class. */
+const OWN_DB = 12
+/** The published medians of man-made noise hold between these, Hz; beyond, the nearer end's is taken. */
+const MAN_MADE_HZ = { least: 0.3e6, most: 250e6 } as const
+
+/** The floor that is normal for a site in a bandwidth, dBm: what people make, the sky, and the receiver itself. */
+export function expectedFloorDbm(siteClass: SiteClass, frequencyHz: number, bandwidthHz: number): number {
+  const { least, most } = MAN_MADE_HZ
+  const made = manMadeFactorDb(siteClass, Math.min(most, Math.max(least, frequencyHz)))
+  const sky = frequencyHz < GALACTIC.fromHz ? -Infinity : GALACTIC.c - GALACTIC.d * Math.log10(frequencyHz / 1e6)
+  const factor = 10 * Math.log10([made, sky, OWN_DB].reduce((s, db) => s + 10 ** (db / 10), 0))
+  return THERMAL_DBM_PER_HZ + 10 * Math.log10(bandwidthHz) + factor
+}

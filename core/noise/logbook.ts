@@ -8,7 +8,8 @@ import { causesOf, type Causes } from './cause'
 import { OUTSIDE } from './suspect'
 import { cureObservation, cureSchema, type TriedCure } from './cure'
 import { observationSchema, type Observation } from './observation'
-import { surveyObservations, surveySchema } from './survey'
+import { surveySchema } from './survey'
+import { surveyObservations } from './surveyEvidence'
 
 /** The station's noise logbook, `wireman-noise` version 1: surveys, and one case a complaint. */
 
@@ -123,6 +124,17 @@ export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Cause
   return [...surveys, ...noiseCase.observations, ...cures]
 }
 
+/** Devices that findings speak of. */
+function namedIn(observations: readonly Observation[]): string[] {
+  return observations.flatMap(o => {
+    if (o.kind === 'sniff') return o.loudest === 'none' ? [] : [o.loudest]
+    if (o.kind === 'own') return [o.concerns]
+    if (o.kind === 'comb') return []
+    const at = (o.setup.added ?? []).map(a => a.at).filter(id => id !== 'radio')
+    return [...Object.keys(o.setup.devices ?? {}), ...at, ...(o.current ? [o.current.device] : [])]
+  })
+}
+
 export interface Reasoned {
   causes: Causes
   evidence: Observation[]
@@ -130,7 +142,7 @@ export interface Reasoned {
 }
 
 export function reason(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): Reasoned {
-  const causes = causesOf(plan, noiseCase.complaint)
+  const causes = causesOf(plan, noiseCase.complaint, namedIn(noiseCase.observations))
   const evidence = evidenceOf(noiseCase, logbook, causes)
   return { causes, evidence, belief: believe(causes, evidence) }
 }

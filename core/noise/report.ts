@@ -9,6 +9,7 @@ import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from 
 import type { Observation } from './observation'
 import { nameIn as name, observationWords } from './observationWords'
 import { capital } from '../units/words'
+import { verdictsOf } from './verdict'
 import { list, NEVER, UNPLUGGED } from './words'
 
 function percent(p: number): string {
@@ -70,8 +71,9 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   const reasoned = reason(plan, noiseCase, logbook)
   const { causes, evidence, belief } = reasoned
   const { devices } = causes
-  const best = belief.pairs[0]!
-  const state = stateOf(belief, evidence.length > 0, best.probability)
+  const verdicts = verdictsOf(belief)
+  const best = verdicts[0]!.pair
+  const state = stateOf(belief, evidence.length > 0, verdicts[0]!.probability)
   const label = (p: Pair) => labelOf(p, devices)
   const each = evidence.map((o, index): Evidence => ({
     index,
@@ -81,15 +83,18 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
   }))
   const known = { plan, causes, belief, evidence, atHand: new Set(logbook.atHand), radio: noiseCase.radio }
   return {
-    headline: headline(noiseCase, state, devices, { pair: best, words: label(best) }),
+    headline: headline(noiseCase, state, devices, {
+      pair: { ...best, probability: verdicts[0]!.probability },
+      words: label(best),
+    }),
     state,
-    ranked: belief.pairs
+    ranked: verdicts
       .slice(0, 6)
-      .filter((p, i) => i < 3 || p.probability > 0.03)
-      .map(pair => ({
-        pair,
+      .filter((v, i) => i < 3 || v.probability > 0.03)
+      .map(({ pair, probability }) => ({
+        pair: { ...pair, probability },
         label: label(pair),
-        percent: percent(pair.probability),
+        percent: percent(probability),
         when: onsetWords(onsetOf(evidence, pair.device)) ?? whenKnown(causes, pair),
       })),
     ...sortedEvidence(each),

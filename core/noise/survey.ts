@@ -1,16 +1,10 @@
 import { z } from 'zod'
 import { BANDS, middleHz } from '../catalog/bands'
-import type { SiteClass } from '../catalog/noise'
 import { id, words } from '../kinds/fields'
-import { kindOf, type Part } from '../kinds/index'
-import type { Patch } from '../edit/patch'
-import { setField } from '../edit/set'
-import { partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { suspectsOf, type Suspect } from './suspect'
-import { added, calibratedDbm, normalDbm, type Receiver } from './level'
-import type { Observation } from './observation'
-import { setupSchema, type Heard } from './setup'
+import { calibratedDbm, type Receiver } from './level'
+import { setupSchema } from './setup'
 
 /** Which devices are on in a row of a survey; those it does not name are off. */
 const stateSchema = z.strictObject({
@@ -40,9 +34,6 @@ export const surveySchema = z.strictObject({
   note: z.string().max(2000).optional(),
 })
 export type Survey = z.infer<typeof surveySchema>
-
-/** Standard uncertainty of one S-reading, dB: half a unit read, and a meter that is no instrument. */
-export const READING_DB = 2
 
 /** Level of a reading, dBm; null where it is none. */
 export function levelOf(text: string | undefined, hz: number, receiver: Receiver = {}): number | null {
@@ -91,197 +82,7 @@ export function rowWords(row: SurveyRow, devices: readonly Suspect[]): string {
   return [row.name ?? (states.length ? states.join(', ') : 'everything off'), ...where].join('; ')
 }
 
-export interface CellResult {
-  row: string
-  column: string
-  onDbm: number
-  offDbm: number
-  /** How much the floor rises: what it costs on this band. */
-  costDb: number
-  /** What it adds by itself, dBm; null where it cannot be told from the floor. */
-  addedDbm: number | null
-  uncertaintyDb: number
-  atMostDbm: number
-}
-export interface FloorResult {
-  column: string
-  dbm: number
-  normalDbm: number
-  /** `end`: the meter stands at its lower end, and what is below cannot be told. */ verdict:
-    'quieter' | 'normal' | 'more' | 'end'
-}
-
-/**
- * A site is what it is within so many dB of the published median: sites of one class scatter, and antennas are not
- * lossless.
- */
-const NORMAL_DB = 8
-
-/**
- * What each state adds to the floor of its own antenna and feed, and what the floor itself is against what is normal
- * for here.
- */
-export function surveyResults(
-  survey: Survey,
-  site: SiteClass,
-  receiver: Receiver = {},
-): { cells: CellResult[]; floors: FloorResult[] } {
-  const cells: CellResult[] = []
-  const floors: FloorResult[] = []
-  for (const column of survey.columns) {
-    const read = (row: SurveyRow) => levelOf(survey.readings[row.id]?.[column.id], column.hz, receiver)
-    const off = (row: SurveyRow) =>
-      survey.rows.find(r => isOff(r) && r.antenna === row.antenna && r.feed === row.feed && read(r) !== null)
-    for (const row of survey.rows) {
-      const dbm = read(row)
-      if (dbm === null) continue
-      if (isOff(row) && row.antenna === 'antenna' && !floors.some(f => f.column === column.id)) {
-        const normal = normalDbm(site, column.hz, receiver.bandwidthHz ?? 2700)
-        floors.push({
-          column: column.id,
-          dbm,
-          normalDbm: normal,
-          verdict: verdictOf(dbm, normal, survey.readings[row.id]![column.id]!),
-        })
-      }
-      const base = off(row)
-      if (isOff(row) || !base) continue
-      const offDbm = read(base)!
-      const what = added(dbm, offDbm, READING_DB)
-      cells.push({
-        row: row.id,
-        column: column.id,
-        onDbm: dbm,
-        offDbm,
-        costDb: dbm - offDbm,
-        addedDbm: what.dbm,
-        uncertaintyDb: what.uncertaintyDb,
-        atMostDbm: what.atMostDbm,
-      })
-    }
-  }
-  return { cells, floors }
-}
-
 export const isOff = (row: SurveyRow) => Object.values(row.devices).every(s => s?.state === 'off')
-
-/** A rise that readings of this uncertainty show surely, dB. */
-export const SURE_DB = 2 * READING_DB
-
-/**
- * What a survey says of the cause of a complaint: one finding a row in which one device alone was on, and one of the
- * rows in which
- * nothing was: quiet there and loud elsewhere, it is the station's own; loud there already, it comes from outside.
- */
-export function surveyObservations(
-  survey: Survey,
-  bands: readonly string[],
-  devices: readonly Suspect[],
-  { site, receiver = {} }: { site: SiteClass; receiver?: Receiver },
-): Observation[] {
-  const { cells, floors } = surveyResults(survey, site, receiver)
-  const here = cells.filter(c => bands.includes(c.column))
-  return survey.rows.flatMap((row): Observation[] => {
-    const mine = here.filter(c => c.row === row.id)
-    const on = Object.entries(row.devices).filter(([, s]) => s?.state !== 'off')
-    const say = (heard: Heard, heardOn: string[]): Observation[] => [
-      {
-        kind: 'listen',
-        id: `${survey.id}-${row.id}`.slice(0, 40),
-        at: row.at ?? '',
-        ...(row.who && { who: row.who }),
-        ...(row.allowedBy && { allowedBy: row.allowedBy }),
-        bands: heardOn,
-        heard,
-        note: `from the survey ${survey.name}`,
-        setup: {
-          devices: {
-            ...Object.fromEntries(
-              devices.filter(d => !(d.id in row.devices)).map(d => [d.id, { state: 'off' as const }]),
-            ),
-            ...row.devices,
-          },
-          ...(row.antenna === 'dummy' && { antenna: 'dummy' as const }),
-          ...(row.feed === 'own-battery' && { feed: 'own-battery' as const }),
-        },
-      },
-    ]
-    if (isOff(row)) {
-      if (row.antenna === 'dummy') return []
-      const lifted = [...new Set(here.filter(c => c.costDb >= SURE_DB).map(c => c.column))]
-      if (lifted.length) return say('gone', lifted)
-      const loud = floors.filter(f => bands.includes(f.column) && f.verdict === 'more').map(f => f.column)
-      return loud.length ? say('same', loud) : []
-    }
-    if (!mine.length || on.length !== 1) return []
-    const most = Math.max(...mine.map(c => c.costDb))
-    return say(
-      outcomeOf(most),
-      mine.map(c => c.column),
-    )
-  })
-}
-
-/**
- * What a survey found of one device: the bands it was heard on, the least current at which it was, and the largest at
- * which it was not.
- */
-export interface DeviceNoise {
-  device: string
-  bands: string[]
-  quietUpToA?: number
-  heardFromA?: number
-}
-
-/**
- * Of every device that was on alone. Quiet holds only up to the current at which it was tested, and under the least at
- * which it was heard.
- */
-export function deviceNoise(survey: Survey, site: SiteClass, receiver: Receiver = {}): DeviceNoise[] {
-  const { cells } = surveyResults(survey, site, receiver)
-  const alone = survey.rows
-    .filter(r => r.antenna === 'antenna')
-    .flatMap(row => {
-      const [on, ...more] = Object.entries(row.devices).filter(([, s]) => s?.state === 'working')
-      const mine = cells.filter(c => c.row === row.id)
-      return on && !more.length && mine.length
-        ? [{ device: on[0], amps: on[1]!.currentA, bands: mine.filter(c => c.costDb >= SURE_DB).map(c => c.column) }]
-        : []
-    })
-  return [...new Set(alone.map(a => a.device))].map(device => {
-    const mine = alone.filter(a => a.device === device)
-    const heardFromA = Math.min(...mine.filter(a => a.bands.length && a.amps !== undefined).map(a => a.amps!))
-    const quiet = mine.filter(a => !a.bands.length && a.amps !== undefined && a.amps < heardFromA).map(a => a.amps!)
-    return {
-      device,
-      bands: [...new Set(mine.flatMap(a => a.bands))],
-      ...(quiet.length && { quietUpToA: Math.max(...quiet) }),
-      ...(Number.isFinite(heardFromA) && { heardFromA }),
-    }
-  })
-}
-
-/**
- * What was found of a device, as a change of the plan; null where its kind keeps no such note, or it stands there
- * already.
- */
-export function noiseIntoPlan(plan: Plan, found: DeviceNoise): Patch | null {
-  const part = partById(plan, found.device)
-  if (!part || !keepsNoise(part)) return null
-  const before = 'noise' in part ? part.noise : undefined
-  // An earlier test that was quiet at a higher current still holds, as long as nothing was heard below it.
-  const earlierA =
-    before?.quietUpToA !== undefined && before.quietUpToA < (found.heardFromA ?? Infinity)
-      ? before.quietUpToA
-      : undefined
-  const { quietUpToA: _old, ...kept } = before ?? {}
-  const quietUpToA = Math.max(found.quietUpToA ?? -1, earlierA ?? -1)
-  const noise = { ...(quietUpToA >= 0 && { quietUpToA }), bands: found.bands, ...(kept.note && { note: kept.note }) }
-  return JSON.stringify(noise) === JSON.stringify(before) ? null : setField(plan, part.id, 'noise', noise)
-}
-
-/** Whether the schema of its kind has a place for what is known of its noise. */
-const keepsNoise = (part: Part) => 'noise' in (kindOf(part).schema as unknown as z.ZodObject).shape
 
 /** Cells in the order in which they are filled: switching is the labour, so one state after the other, band by band. */
 export function cellOrder(survey: Survey): { row: string; column: string }[] {
@@ -303,16 +104,4 @@ export function keyed(before: string | undefined, key: string): { reading: strin
     return units ? { reading: `S${units[1]}.5`, next: false } : null
   }
   return null
-}
-
-/** A reading against what is normal for the place; the meter's lower end tells nothing below it. */
-function verdictOf(dbm: number, normal: number, reading: string): 'more' | 'end' | 'quieter' | 'normal' {
-  if (dbm > normal + NORMAL_DB) return 'more'
-  if (/^\s*s0\s*$/i.test(reading)) return 'end'
-  return dbm < normal - NORMAL_DB ? 'quieter' : 'normal'
-}
-
-function outcomeOf(mostDb: number): 'same' | 'weaker' | 'gone' {
-  if (mostDb >= 1.5 * SURE_DB) return 'same'
-  return mostDb >= SURE_DB ? 'weaker' : 'gone'
 }

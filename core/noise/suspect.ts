@@ -33,7 +33,8 @@ export interface Suspect {
 }
 
 /** Prior odds of what is no part. */
-const BESIDE_ODDS: Record<string, number> = { [OUTSIDE]: 1, [OTHER]: 0.6, [RECEIVER]: 0.4 }
+const STRANGE = 'strange'
+const BESIDE_ODDS: Record<string, number> = { [OUTSIDE]: 1, [OTHER]: 0.6, [RECEIVER]: 0.4, [STRANGE]: 1 }
 
 /** Prior odds of a kind to be the noisy one. */
 export const kindOdds = (kind: string) => BESIDE_ODDS[kind] ?? KINDS.get(kind)?.noise?.odds ?? 0
@@ -74,6 +75,9 @@ const beside = (id: string, name: string): Suspect => ({
   charges: false,
   needsSun: false,
 })
+
+/** A thing that findings speak of and the plan does not have. It may have an AC side. */
+export const strange = (id: string): Suspect => ({ ...beside(id, id), kind: STRANGE, hasMains: true })
 
 export const outside = beside(OUTSIDE, 'something outside the station')
 export const besides: readonly Suspect[] = [

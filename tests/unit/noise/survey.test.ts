@@ -2,20 +2,11 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { surveyCsv, surveyFromCsv } from '../../../core/formats/surveyCsv'
 import { suspectsOf } from '../../../core/noise/suspect'
-import {
-  cellOrder,
-  deviceNoise,
-  freshSurvey,
-  keyed,
-  levelOf,
-  noiseIntoPlan,
-  rowWords,
-  surveyObservations,
-  surveyResults,
-  surveySchema,
-  type Survey,
-} from '../../../core/noise/survey'
+import { cellOrder, freshSurvey, keyed, levelOf, rowWords, surveySchema, type Survey } from '../../../core/noise/survey'
+import { noiseIntoPlan, surveyObservations } from '../../../core/noise/surveyEvidence'
+import { deviceNoise, readingErrorDb, surveyResults } from '../../../core/noise/surveyResults'
 import { applyEdit } from '../../../core/edit/patch'
+import { randomFrom } from '../../../core/noise/random'
 import { busyPlan } from '../../data/noisy'
 import { demoPlan } from '../../data/plans'
 
@@ -77,7 +68,8 @@ describe('a survey', () => {
     expect(high.costDb).toBe(30)
     // −85 dBm less −115 dBm in milliwatts: 10·log10(10^−8.5 − 10^−11.5) = −85.004 dBm.
     expect(high.addedDbm).toBeCloseTo(-85.004, 3)
-    expect(high.uncertaintyDb).toBeCloseTo(2, 1)
+    // Whole S-units: 6 dB over the root of twelve, and the band's breath.
+    expect(high.uncertaintyDb).toBeCloseTo(2.11, 2)
     const low = cells.find(c => c.row === 'low')!
     expect(low.addedDbm).toBeNull()
     expect(low.atMostDbm).toBeGreaterThan(-115)
@@ -177,6 +169,60 @@ describe('a survey', () => {
       'everything off; dummy load',
       'Charge controller working at 9 A; dummy load',
     ])
+  })
+})
+
+describe('a survey of a silent station', () => {
+  /** Digits typed by ear: what is there, a band that breathes, and a needle read to the nearest whole unit. */
+  function silent(seed: number): Survey {
+    const random = randomFrom(seed)
+    const fresh = freshSurvey(busyPlan(), ['80 m', '40 m', '20 m', '15 m'], 's1', 'silent')
+    const floors = fresh.columns.map(() => -115 + 25 * random.uniform())
+    const digit = (dbm: number) => `S${Math.max(0, Math.min(9, Math.round((dbm + 127) / 6)))}`
+    const readings = Object.fromEntries(
+      fresh.rows.map(r => [
+        r.id,
+        Object.fromEntries(fresh.columns.map((c, k) => [c.id, digit(floors[k]! + 1.5 * random.normal())])),
+      ]),
+    )
+    return { ...fresh, readings }
+  }
+  it('names a device in at most one of twenty', () => {
+    const named = Array.from({ length: 400 }, (_, i) => deviceNoise(silent(i + 1), 'rural')).filter(d =>
+      d.some(x => x.bands.length),
+    )
+    expect(named.length / 400).toBeLessThanOrEqual(0.05)
+  })
+  it('and one that is not still names its device, by two units on one band or by one on each of four', () => {
+    const loud = (columns: string[], units: number) => {
+      const survey = silent(7)
+      const raised = Object.fromEntries(
+        survey.columns.map(c => {
+          const off = Number(survey.readings.off![c.id]!.slice(1))
+          return [c.id, `S${off + (columns.includes(c.id) ? units : 0)}`]
+        }),
+      )
+      return deviceNoise({ ...survey, readings: { ...survey.readings, inv: raised } }, 'rural').find(
+        d => d.device === 'inv',
+      )!
+    }
+    expect(loud(['40 m'], 2).bands).toEqual(['40 m'])
+    expect(loud(['40 m'], 1).bands).toEqual([])
+    expect(loud(['80 m', '40 m', '20 m', '15 m'], 1).bands).toHaveLength(4)
+  })
+  it('reads whole units to their true error, halves and decibels better, and repeats lower it', () => {
+    // Six dB over the root of twelve, and the band's breath.
+    expect(readingErrorDb('S7')).toBeCloseTo(Math.hypot(6 / Math.sqrt(12), 1.2), 9)
+    expect(readingErrorDb('S7.5')).toBeCloseTo(Math.hypot(3 / Math.sqrt(12), 1.2), 9)
+    expect(readingErrorDb('S9+10')).toBeGreaterThan(readingErrorDb('S7'))
+    expect(readingErrorDb('-97 dBm')).toBeLessThan(1.3)
+    const once = surveyResults(survey, 'rural').cells.find(c => c.row === 'high')!.errorDb
+    const again = {
+      ...survey,
+      rows: [...survey.rows, { ...survey.rows.find(r => r.id === 'high')!, id: 'high2' }],
+      readings: { ...survey.readings, high2: survey.readings.high! },
+    }
+    expect(surveyResults(again, 'rural').cells.find(c => c.row === 'high')!.errorDb).toBeLessThan(0.9 * once)
   })
 })
 
