@@ -8,6 +8,7 @@ import type { Patch } from '../edit/patch'
 import { leadsOf, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Pair } from './belief'
+import { windingFor } from './winding'
 import { NEVER, UNPLUGGED } from './words'
 import { OTHER, OUTSIDE, RECEIVER, type Suspect } from './suspect'
 import type { Receiver } from './level'
@@ -103,8 +104,6 @@ export interface Suggestion {
   patch?: Patch
 }
 
-const WINDING = { kind: 'choke', turns: 4, cores: 4 } as const
-
 /** What may help against a cause, most likely first. */
 export function suggestions(
   plan: Plan,
@@ -118,9 +117,9 @@ export function suggestions(
   if (!device || !partById(plan, pair.device) || device.id === OUTSIDE) return [FIND_OUTSIDE]
   const rig = plan.parts.find(p => p.id === radio) ?? transmittersOf(plan)[0]
   const own = longest(plan, device.id)
-  const chokeDevice = own ? [chokeOn(plan, own, device.id, device.name)] : []
+  const chokeDevice = own ? chokeOn(plan, own, device.id, device.name) : []
   const lead = rig && leadsOf(plan, rig.id)[0]
-  const chokeRadio = lead ? [chokeOn(plan, lead, rig.id, nameOf(rig))] : []
+  const chokeRadio = lead ? chokeOn(plan, lead, rig.id, nameOf(rig)) : []
   const always = [otherHours(device), quieter(device)]
   switch (pair.way) {
     case 'antenna':
@@ -178,17 +177,26 @@ const DATA_CHOKE: Suggestion = {
   cost: 10,
 }
 
-/** A choke in a lead, at the end where a part stands. */
-const chokeOn = (plan: Plan, lead: Lead, partId: string, at: string): Suggestion => ({
-  what: 'choke',
-  where: partId,
-  title: `A common-mode choke on ${nameOf(lead)}, at ${at}`,
-  do:
-    'All conductors together, four turns through four cores in a row, close to it. The workbench says ' +
-    'which core for this band.',
-  cost: 20,
-  patch: addItem(plan, lead.id, WINDING, { end: partIdOf(lead.from) === partId ? 'from' : 'to', fromEndM: 0.2 }),
-})
+/** A choke in a lead, at the end where a part stands, of a winding that the lead goes through. */
+function chokeOn(plan: Plan, lead: Lead, partId: string, at: string): Suggestion[] {
+  const winding = windingFor(lead)
+  if (!winding) return []
+  const { turns, cores, ring } = winding
+  const how = turns === 1 ? 'straight through' : `${turns} turns through`
+  const end = partIdOf(lead.from) === partId ? 'from' : 'to'
+  return [
+    {
+      what: 'choke',
+      where: partId,
+      title: `A common-mode choke on ${nameOf(lead)}, at ${at}`,
+      do:
+        `All conductors together, ${how} ${cores} cores in a row (${ring}: what this lead fits), close to it. The ` +
+        'workbench says which material for this band.',
+      cost: 5 * cores,
+      patch: addItem(plan, lead.id, { kind: 'choke', turns, cores }, { end, fromEndM: 0.2 }),
+    },
+  ]
+}
 
 const quieter = (device: Suspect): Suggestion => ({
   what: 'quieter-device',

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { leadDiameterMm, windingFor } from '../../../core/noise/winding'
 import { complex, magnitude } from '../../../core/noise/complex'
 import {
   coreImpedance,
@@ -95,5 +96,25 @@ describe('a differential filter', () => {
     expect(warning).toContain('oscillate')
     const damped = { ...filter, farad: 10e-6, dampingOhm: 1, dampingFarad: 47e-6 }
     expect(filterWarning(damped, 12, 20)).toBeNull()
+  })
+})
+
+describe('a choke in a lead', () => {
+  it('takes four turns of a thin lead on a small ring, and what a thick one fits on a large one', () => {
+    // By hand: 1.5 mm² is 1.56 mm of strands in 0.8 mm of insulation, 3.16 mm; two of them want a hole of 5.7 mm.
+    expect(leadDiameterMm({ conductor: { mm2: 1.5 } })).toBeCloseTo(
+      1.8 * (1.13 * 2 * Math.sqrt(1.5 / Math.PI) + 1.6),
+      6,
+    )
+    expect(windingFor({ conductor: { mm2: 1.5 } })).toMatchObject({ turns: 4, cores: 4 })
+    const thick = windingFor({ conductor: { awg: 2 } })!
+    expect(thick.ring).toContain('102')
+    const cableMm = leadDiameterMm({ conductor: { awg: 2 } })
+    expect(cableMm).toBeGreaterThan(15)
+    expect(thick.turns).toBeLessThanOrEqual(turnsThatFit(66, cableMm))
+    // 95 mm²: 27 mm of cable go once or twice, and more cores make up for it as far as anybody threads them.
+    const heavy = windingFor({ conductor: { mm2: 95 } })!
+    expect(heavy.cores).toBeGreaterThan(4)
+    expect(heavy.cores).toBeLessThanOrEqual(8)
   })
 })
