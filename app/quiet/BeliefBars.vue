@@ -2,14 +2,16 @@
 import type { CaseReport } from '#core/noise/report'
 
 /** What is believed and how strongly: one bar a cause, the best in full ink. */
-defineProps<{ ranked: CaseReport['ranked'] }>()
+const props = defineProps<{ ranked: CaseReport['ranked'] }>()
+/** When it is there is said once a device, not at each of its ways. */
+const isSaid = (i: number) => props.ranked.findIndex(r => r.when === props.ranked[i]!.when) < i
 </script>
 
 <template>
   <ol class="bars" aria-label="What is believed">
     <li v-for="(r, i) in ranked" :key="r.label" :class="{ best: i === 0 }">
       <span class="label"
-        >{{ r.label }}<small>{{ r.when }}</small></span
+        >{{ r.label }}<small v-if="r.when && !isSaid(i)">{{ r.when }}</small></span
       >
       <span class="track"><i :style="{ width: `${Math.max(0.5, 100 * r.pair.probability)}%` }" /></span>
       <b>{{ r.percent }}</b>

@@ -5,7 +5,7 @@ import type { Plan } from '../plan/schema'
 import { NEEDS } from './test'
 import { believe, type Belief } from './belief'
 import { causesOf, type Causes } from './cause'
-import { OUTSIDE } from './suspect'
+import { isPart } from './suspect'
 import { cureObservation, cureSchema, type TriedCure } from './cure'
 import { observationSchema, type Observation } from './observation'
 import { surveySchema } from './survey'
@@ -116,7 +116,7 @@ export function evidenceOf(noiseCase: NoiseCase, logbook: Logbook, causes: Cause
         surveyObservations(
           s,
           bands,
-          causes.devices.filter(d => d.id !== OUTSIDE),
+          causes.devices.filter(d => isPart(d.id)),
           { site: logbook.site, receiver: receiverOf(logbook, s.radio) },
         ),
       )

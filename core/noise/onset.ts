@@ -26,10 +26,9 @@ export function onsetOf(evidence: readonly Observation[], device: string): Onset
   }
 }
 
-/** "above 5 to 8 A", as it was heard; null where only a share of its largest current is known. */
+/** "above 5 to 8 A, as heard"; null where only a share of its largest current is known. */
 export function onsetWords({ quietUpToA, heardFromA }: Onset): string | null {
-  if (quietUpToA !== undefined && heardFromA !== undefined)
-    return `it sets in between ${quietUpToA} A, where it was quiet, and ${heardFromA} A, where it was heard`
-  if (heardFromA !== undefined) return `it was heard from ${heardFromA} A on`
-  return quietUpToA === undefined ? null : `it was quiet up to ${quietUpToA} A`
+  if (quietUpToA !== undefined && heardFromA !== undefined) return `above ${quietUpToA} to ${heardFromA} A, as heard`
+  if (heardFromA !== undefined) return `heard from ${heardFromA} A on`
+  return quietUpToA === undefined ? null : `quiet up to ${quietUpToA} A`
 }

@@ -3,7 +3,7 @@ import { allTests, nextTests, whenKnown, type Advice } from './advice'
 import { BELIEVED, weightOf, type Belief, type Pair, type Weight } from './belief'
 import { wayLabel, WAYS, whenWords, type Way } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
-import { onsetOf, onsetWords } from './onset'
+import { onsetOf, onsetWords, type Onset } from './onset'
 import { isPart, OUTSIDE, RECEIVER, type Suspect } from './suspect'
 import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
 import type { Observation } from './observation'
@@ -86,6 +86,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     headline: headline(noiseCase, state, devices, {
       pair: { ...best, probability: verdicts[0]!.probability },
       words: label(best),
+      onset: onsetOf(evidence, best.device),
     }),
     state,
     ranked: verdicts
@@ -232,7 +233,7 @@ function headline(
   noiseCase: NoiseCase,
   state: CaseReport['state'],
   devices: readonly Suspect[],
-  { pair, words }: { pair: Pair; words: string },
+  { pair, words, onset }: { pair: Pair; words: string; onset: Onset },
 ): string {
   const { bands } = noiseCase.complaint
   const surely = percent(pair.probability)
@@ -245,13 +246,19 @@ function headline(
   if (pair.device === OUTSIDE) return `It comes from outside the station, ${surely}`
   if (pair.device === RECEIVER) return `It is made in the receiver itself, ${surely}`
   const way = WAYS.find(w => w.id === pair.way)!.long
-  return `${name(devices, pair.device)}${whenOf(pair, devices)}: ${way}; ${surely}`
+  return `${name(devices, pair.device)}${whenOf(pair, devices, onset)}: ${way}; ${surely}`
 }
 
-/** ", above about 7 A", where that is known as well as the rest. */
-function whenOf({ device, whens, probability }: Pair, devices: readonly Suspect[]): string {
+/** ", above 4 to 9 A" as it was heard; else ", above about 7 A" where that is known as well as the rest. */
+function whenOf({ device, whens, probability }: Pair, devices: readonly Suspect[], onset: Onset): string {
   const [first] = whens
-  if (!first || first.when.kind === 'always' || first.probability <= 0.6 * probability) return ''
+  if (!first || first.when.kind !== 'over') {
+    const isStart = first?.when.kind === 'start' && first.probability > 0.6 * probability
+    return isStart ? ', at the start of a charge' : ''
+  }
+  const { quietUpToA, heardFromA } = onset
+  if (quietUpToA !== undefined && heardFromA !== undefined) return `, above ${quietUpToA} to ${heardFromA} A`
+  if (first.probability <= 0.6 * probability) return ''
   return `, ${whenWords(
     first.when,
     devices.find(d => d.id === device),

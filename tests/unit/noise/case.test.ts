@@ -71,9 +71,7 @@ describe('the demo cases', () => {
     const report = caseReport(tern.plan, withFindings(first!, heard({ antenna: 'dummy' }, 'gone')), tern.log)
     expect(report.state).toBe('believed')
     expect(report.ranked[0]).toMatchObject({ label: 'Charge controller, by the antenna' })
-    expect(report.ranked[0]!.when).toMatch(
-      /^it sets in between 4 A, where it was quiet, and [0-9.]+ A, where it was heard$/,
-    )
+    expect(report.ranked[0]!.when).toMatch(/^above 4 to [0-9.]+ A, as heard$/)
     expect(report.suggestions[0]!.title).toMatch(/common-mode choke on panel lead/i)
     expect(report.suggestions.map(s => s.what)).toContain('distance')
   })
