@@ -30,7 +30,7 @@ export interface Comb {
   oddOnly: boolean
   /** How far the lines stray from even spacing, Hz: what an oscillator that is not radio grade does. */
   waverHz: number
-  /** Lines that would lie between the outermost ones but were not heard. */
+  /** Lines that would lie between the outermost ones, where tones were looked for, but were not heard. */
   missing: number
   /** Its lines have sidebands so far apart, Hz: mains ripple on its supply or load; null where they have none. */
   rippleHz: number | null
@@ -73,6 +73,8 @@ export interface Fit extends Row {
   evidence: number
   /** The same of how many of its places are taken: a row of half the spacing leaves every second one free. */
   taken: number
+  /** Places between its ends where tones were looked for. */
+  places: number
 }
 
 /** A tone in a row. */

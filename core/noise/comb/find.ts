@@ -41,15 +41,17 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
   let left = folded.map(t => t.hz).filter(hz => !stations.has(hz) && !modulation.has(hz))
   const combs: Comb[] = []
   const buzz: Comb[] = []
+  const beside: Beside = new Map()
   for (let round = 0; round < 2 * MOST_COMBS && combs.length < MOST_COMBS; round++) {
     const comb = bestComb(left, resolutionHz, folded.length <= SHORT_LIST)
     if (!comb) break
     const used = new Set(comb.lines.map(l => l.hz))
     const rippleHz = rippleOf(comb, folded)
-    const isSideband = (hz: number) => rippleHz !== null && isSidebandAt(besideHz(comb, hz), rippleHz, resolutionHz)
+    const isSideband = (hz: number) =>
+      rippleHz !== null && isSidebandAt(Math.abs(besideHz(comb, hz)), rippleHz, resolutionHz)
     left = left.filter(hz => !used.has(hz) && !isSideband(hz))
     if (isMains(comb)) buzz.push(comb)
-    else if (!joined(combs, comb, resolutionHz)) combs.push({ ...comb, rippleHz })
+    else if (!joined(combs, comb, { resolutionHz, beside })) combs.push({ ...comb, rippleHz })
   }
   return {
     combs,
@@ -71,11 +73,11 @@ function stationsAmong(tones: readonly Tone[], resolutionHz: number) {
   return isRow ? null : broadcast
 }
 
-/** The sidebands that its lines have, where a third of them have any. */
+/** The sidebands that its lines have, where half of them have any: of lines that wander some have by chance. */
 function rippleOf(comb: Comb, folded: readonly Folded[]): number | null {
   const at = new Map(folded.map(f => [f.hz, f.rippleHz]))
   const each = comb.lines.flatMap(l => at.get(l.hz) ?? [])
-  if (3 * each.length < comb.lines.length) return null
+  if (2 * each.length < comb.lines.length) return null
   const count = (hz: number) => each.filter(e => e === hz).length
   return [...new Set(each)].sort((a, b) => count(b) - count(a) || a - b)[0]!
 }
@@ -85,26 +87,41 @@ const SAME_SHARE = 5e-3
 /** … and whose lines lie no farther beside the other's than this share of the spacing, and this many Hz, are one's. */
 const SAME_LINE = { share: 0.03, hz: 700 }
 
+/** Rows beside those that were found, with how far, Hz: sidebands stand on both sides of their line. */
+type Beside = Map<Comb, number[]>
+
 /** A comb beside one that was found: its sidebands, or lines that swing to and fro and show at both turning points. */
-function joined(combs: Comb[], comb: Comb, resolutionHz: number): boolean {
+function joined(
+  combs: Comb[],
+  comb: Comb,
+  { resolutionHz, beside }: { resolutionHz: number; beside: Beside },
+): boolean {
   for (const twin of combs) {
-    if (Math.abs(comb.spacingHz - twin.spacingHz) > SAME_SHARE * twin.spacingHz) continue
+    // What is left of a row may be every second or third of its lines.
+    const times = Math.max(1, Math.round(comb.spacingHz / twin.spacingHz))
+    if (Math.abs(comb.spacingHz - times * twin.spacingHz) > SAME_SHARE * twin.spacingHz) continue
     const offs = comb.lines.map(l => besideHz(twin, l.hz)).sort((a, b) => a - b)
+    const farthest = Math.max(-offs[0]!, offs.at(-1)!)
+    if (farthest > Math.min(SAME_LINE.share * twin.spacingHz, SAME_LINE.hz)) continue
     const usualHz = offs[Math.floor(offs.length / 2)]!
-    if (offs.at(-1)! > Math.min(SAME_LINE.share * twin.spacingHz, SAME_LINE.hz)) continue
-    const ripple = rippleBetween(usualHz, resolutionHz)
-    if (ripple === null) twin.waverHz = Math.max(twin.waverHz, usualHz)
-    else twin.rippleHz = Math.min(twin.rippleHz ?? Infinity, ripple)
+    const known = beside.get(twin) ?? []
+    beside.set(twin, [...known, usualHz])
+    const ripple = rippleBetween(Math.abs(usualHz), resolutionHz)
+    const isPair = known.some(hz => Math.abs(hz + usualHz) < SAME_OFF * resolutionHz)
+    if (ripple !== null && isPair) twin.rippleHz = Math.min(twin.rippleHz ?? Infinity, ripple)
+    else twin.waverHz = Math.max(twin.waverHz, Math.abs(usualHz))
     return true
   }
   return false
 }
+/** Offsets that differ by less than so many resolutions are one. */
+const SAME_OFF = 3
 
 /** How far beside the nearest place of a comb a tone lies, Hz. */
 function besideHz({ lines, spacingHz }: Comb, hz: number): number {
   const middle = lines[Math.floor(lines.length / 2)]!
   const apart = (hz - middle.hz + middle.offHz) / spacingHz
-  return Math.abs(apart - Math.round(apart)) * spacingHz
+  return (apart - Math.round(apart)) * spacingHz
 }
 
 /** A wavering line shows as several peaks close together: within so many resolutions they are one. */

@@ -8,6 +8,13 @@ export const LEAST_LINES = 3
 const TOLERANCE = 0.006
 const RESOLUTIONS = 1.5
 
+/** Out to so many times as far as its lines reach, a row is followed as it is … */
+const NEAR_PLACES = 3
+/** … and from so many lines on as far as its places can be told: three times their error under this share of it. */
+const KNOWN_LINES = 4
+const SURE = 3
+const TOLD = 0.2
+
 /** A row of which fewer than this share of the lines between its ends were heard is a coarser one's shadow. */
 const LEAST_OCCUPIED = 0.34
 
@@ -24,6 +31,7 @@ class Line {
   private hz = 0
   private kk = 0
   private khz = 0
+  private hzhz = 0
 
   constructor(private readonly origin: number) {}
 
@@ -34,12 +42,24 @@ class Line {
     this.hz += times * away
     this.kk += times * k * k
     this.khz += times * k * away
+    this.hzhz += times * away * away
+  }
+
+  private get spread() {
+    return this.kk - (this.k * this.k) / this.n
   }
 
   fitted(): Row {
-    const spread = this.kk - (this.k * this.k) / this.n
-    const spacing = (this.khz - (this.k * this.hz) / this.n) / spread
+    const spacing = (this.khz - (this.k * this.hz) / this.n) / this.spread
     return { spacing, offset: this.origin + (this.hz - spacing * this.k) / this.n }
+  }
+
+  /** How exactly a place far out is known, Hz: by the scatter of its lines, at least `leastHz` each. */
+  errorAt(k: number, leastHz: number): number {
+    const cross = this.khz - (this.k * this.hz) / this.n
+    const left = this.hzhz - (this.hz * this.hz) / this.n - (cross * cross) / this.spread
+    const eachHz = Math.max(leastHz, Math.sqrt(Math.max(0, left) / Math.max(1, this.n - 2)))
+    return eachHz * Math.sqrt(1 / this.n + (k - this.k / this.n) ** 2 / this.spread)
   }
 }
 
@@ -66,10 +86,9 @@ export function fitFrom(tones: readonly number[], seed: Seed, resolutionHz: numb
   const matched = withoutStrays(grown, resolutionHz)
   if (matched.length < LEAST_LINES) return null
   const row = rowThrough(matched)
-  const ks = matched.map(m => m.k)
-  const places = Math.max(...ks) - Math.min(...ks) + 1
+  const places = placesLookedAt(tones, row, matched)
   if (matched.length / places < LEAST_OCCUPIED) return null
-  return { ...row, ...evidenceOf(tones, row, matched, resolutionHz), matched }
+  return { ...row, ...evidenceOf(tones, row, { matched, places }, resolutionHz), matched, places }
 }
 
 function grow(tones: readonly number[], { anchor, spacing: start }: Seed, resolutionHz: number): Place[] | null {
@@ -79,10 +98,13 @@ function grow(tones: readonly number[], { anchor, spacing: start }: Seed, resolu
   let widest = 0
   for (const hz of outward(tones, anchor)) {
     const k = Math.round((hz - row.offset) / row.spacing)
+    const isFar = Math.abs(k) > NEAR_PLACES * (widest + 4)
     // Too far out for the spacing as it is known so far: the place in the row cannot be told any more.
-    if (Math.abs(k) > 3 * (widest + 4)) continue
+    if (isFar && taken.size < KNOWN_LINES) continue
+    const errorHz = isFar ? SURE * line.errorAt(k, resolutionHz * ROUNDED) : 0
+    if (errorHz > TOLD * row.spacing) continue
     const off = Math.abs(offOf(row, { hz, k }))
-    if (off > Math.max(TOLERANCE * row.spacing, RESOLUTIONS * resolutionHz)) continue
+    if (off > Math.max(TOLERANCE * row.spacing, RESOLUTIONS * resolutionHz, errorHz)) continue
     const before = taken.get(k)
     if (before && before.off <= off) continue
     if (before) line.put(before, -1)
@@ -122,7 +144,7 @@ function withoutStrays(matched: readonly Place[], resolutionHz: number): readonl
 function evidenceOf(
   tones: readonly number[],
   row: Row,
-  matched: readonly Place[],
+  { matched, places }: { matched: readonly Place[]; places: number },
   resolutionHz: number,
 ): Pick<Fit, 'sigmaHz' | 'evidence' | 'taken'> {
   const { spacing } = row
@@ -142,7 +164,21 @@ function evidenceOf(
     .sort((a, b) => b - a)
   const lines = each.slice(2).reduce((s, v) => s + v, 0)
   const strays = (within - m) * Math.log(1 - share)
-  return { sigmaHz, evidence: lines + strays, taken: occupancy(m, last - first + 1) }
+  return { sigmaHz, evidence: lines + strays, taken: occupancy(m, places) }
+}
+
+/** So many places without any tone at all were not looked at: between two bands of a receiver. */
+const NOT_LOOKED_AT = 8
+
+/** Places between a row's ends where tones were looked for. */
+function placesLookedAt(tones: readonly number[], row: Row, matched: readonly Place[]): number {
+  const ks = matched.map(m => m.k).sort((a, b) => a - b)
+  return ks.slice(1).reduce((count, k, i) => {
+    const gap = k - ks[i]!
+    if (gap <= NOT_LOOKED_AT) return count + gap
+    const [low, high] = [row.offset + (ks[i]! + 0.5) * row.spacing, row.offset + (k - 0.5) * row.spacing]
+    return count + (tones.some(hz => hz > low && hz < high) ? gap : 1)
+  }, 1)
 }
 
 /** Logarithm of how likely so many of the places are taken at their own rate: none missing says nothing against it. */

@@ -30,7 +30,7 @@ export function combOf(fit: Fit, { confidence, resolutionHz }: { confidence: num
     proven: true,
     ...known,
     waverHz,
-    missing: matched.at(-1)!.k - first + 1 - n,
+    missing: fit.places - n,
     rippleHz: null,
     lines: matched.map(m => ({
       hz: m.hz,

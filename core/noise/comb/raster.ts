@@ -1,15 +1,33 @@
 import type { Tone } from '../tones'
 import { lnBinomialTail } from './chance'
 
+/** Where shortwave broadcasters are, with the edges they spill over, MHz (ITU Radio Regulations, article 5). */
+const SHORTWAVE_MHZ = [
+  [2.3, 2.5],
+  [3.2, 3.4],
+  [3.9, 4],
+  [4.7, 5.1],
+  [5.7, 6.3],
+  [7.2, 7.6],
+  [9.25, 10],
+  [11.5, 12.2],
+  [13.5, 13.9],
+  [15, 15.9],
+  [17.4, 18],
+  [18.9, 19.1],
+  [21.45, 21.9],
+  [25.6, 26.1],
+] as const
+
 /**
  * Broadcasters' channel rasters, Hz (ITU regions 1 and 3: 9 kHz, region 2: 10 kHz; shortwave 5 kHz). Carriers keep to
  * them within 10 Hz (ITU-R SM.1045), and one receiver shows all of them off by the same share.
  */
-const RASTERS = [
+const RASTERS: readonly { hz: number; low: number; high: number }[] = [
   { hz: 9000, low: 148e3, high: 1.7115e6 },
   { hz: 10000, low: 525e3, high: 1.71e6 },
-  { hz: 5000, low: 2.3e6, high: 26.1e6 },
-] as const
+  ...SHORTWAVE_MHZ.map(([low, high]) => ({ hz: 5000, low: low * 1e6, high: high * 1e6 })),
+]
 
 const CARRIER_HZ = 12
 /** A receiver's own error, millionths. */

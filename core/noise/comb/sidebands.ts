@@ -16,6 +16,8 @@ const TOLD_HZ = 12
 /** Sidebands on each side of a line, at most; what goes on as far again is a buzz, and no line's sidebands. */
 const EACH_SIDE = 6
 const GOES_ON = 3
+/** Of the tones about a line so many are its sidebands; where others lie between them it is a line that wanders. */
+const OWN_SHARE = 0.7
 /** Lines with sidebands, at least: one alone is as well a buzz. So are some that are nearer than this, Hz. */
 const LEAST_FOLDED = 2
 const APART_HZ = 2000
@@ -92,7 +94,10 @@ function about(look: Look, i: number, rippleHz: number): Sidebands | null {
       if (sides.length === 2 && times <= 2) pairs++
     }
   }
-  return pairs > 0 && beyond < GOES_ON ? { rippleHz, at, pairs: at.length, offHz: offHz / at.length } : null
+  if (pairs === 0 || beyond >= GOES_ON) return null
+  const reachHz = Math.max(...at.map(k => Math.abs(tones[k]!.hz - tones[i]!.hz))) + 1
+  const around = tones.filter(t => t !== tones[i] && Math.abs(t.hz - tones[i]!.hz) <= reachHz).length
+  return at.length >= OWN_SHARE * around ? { rippleHz, at, pairs: at.length, offHz: offHz / at.length } : null
 }
 
 /** The tone nearest to a frequency, within the tolerance. */
