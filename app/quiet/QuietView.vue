@@ -7,6 +7,7 @@ import { useOpenStation } from '../stores/useOpenStation'
 import CasePanel from './CasePanel.vue'
 import ChokePanel from './ChokePanel.vue'
 import CombPanel from './CombPanel.vue'
+import LivePanel from './LivePanel.vue'
 import SurveyPanel from './SurveyPanel.vue'
 
 /** Quiet: which device makes the noise, which way it comes in, and what keeps it off the bands. */
@@ -24,6 +25,7 @@ const TOOLS = [
   { id: 'case', label: 'Cases' },
   { id: 'survey', label: 'Survey' },
   { id: 'comb', label: 'Comb' },
+  { id: 'live', label: 'Listen' },
   { id: 'choke', label: 'Choke' },
 ] as const
 const route = useRoute()
@@ -62,6 +64,11 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
       <SurveyPanel v-else-if="tool === 'survey'" :plan="station.plan" :logbook="log.logbook" :edit="station.edit" />
       <CombPanel
         v-else-if="tool === 'comb'"
+        :plan="station.plan"
+        :logbook="log.logbook"
+        @tool="(t: 'case') => (tool = t)" />
+      <LivePanel
+        v-else-if="tool === 'live'"
         :plan="station.plan"
         :logbook="log.logbook"
         @tool="(t: 'case') => (tool = t)" />

@@ -68,7 +68,7 @@ export function hearRecording(
   return { ...found, combs, fall, motions }
 }
 
-const withoutHarmonics = (comb: Comb): Comb => ({
+export const withoutHarmonics = (comb: Comb): Comb => ({
   ...comb,
   fundamentalHz: null,
   fundamentalUncertaintyHz: null,

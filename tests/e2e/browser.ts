@@ -17,11 +17,12 @@ const FLAGS = [
   '--disable-sync',
 ]
 
-export function launch(): Promise<Browser> {
+/** @param more further switches, as a file for a microphone */
+export function launch(more: readonly string[] = []): Promise<Browser> {
   const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium'
   if (!existsSync(executablePath))
     throw new Error(`no Chromium at ${executablePath}; ./run test installs it, or say where it is with CHROMIUM`)
-  return chromium.launch({ executablePath, args: FLAGS })
+  return chromium.launch({ executablePath, args: [...FLAGS, ...more] })
 }
 
 export async function freePort(): Promise<number> {

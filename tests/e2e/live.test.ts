@@ -1,0 +1,127 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser, Page } from 'playwright'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readWav, writeWav } from '../../core/formats/wav'
+import { hearRecording } from '../../core/noise/listen'
+import { randomFrom } from '../../core/noise/random'
+import { demoPlan } from '../data/plans'
+import { freePort, launch, TestServer } from './browser'
+
+/** A made-up evening as the browser's microphone: tones 417 Hz apart for three seconds, and three without. */
+function evening(): string {
+  const rate = 48000
+  const random = randomFrom(5)
+  const samples = Float32Array.from({ length: 6 * rate }, (_, n) => {
+    const t = n / rate
+    let v = 0.004 * random.normal()
+    if (t < 3) for (let k = 1; k < 14; k++) v += 0.012 * Math.sin(2 * Math.PI * 417.25 * k * t + k * k)
+    return v
+  })
+  const path = join(mkdtempSync(join(tmpdir(), 'wireman-mic-')), 'evening.wav')
+  writeFileSync(path, writeWav({ sampleRateHz: rate, channels: [samples] }))
+  return path
+}
+
+const server = new TestServer(await freePort())
+let browser: Browser
+let page: Page
+beforeAll(async () => {
+  await server.start()
+  browser = await launch([
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
+    `--use-file-for-fake-audio-capture=${evening()}`,
+  ])
+  page = await (await browser.newContext({ permissions: ['microphone'] })).newPage()
+}, 60_000)
+afterAll(async () => {
+  await browser.close()
+  await server.stop()
+})
+
+const level = async () => Number((await page.getByTestId('level').textContent())!.replace('−', '-').split(' ')[0])
+/** What is fed goes on for three seconds: while it is on the mean level rises, while it is off it falls. */
+async function phase(): Promise<'On' | 'Off'> {
+  const before = await level()
+  await page.waitForTimeout(400)
+  return (await level()) > before + 0.05 ? 'On' : 'Off'
+}
+async function comes(wanted: 'On' | 'Off') {
+  for (let i = 0; i < 40; i++) if ((await phase()) === wanted) return
+  throw new Error(`it was never ${wanted}`)
+}
+
+describe('listening to the radio itself', () => {
+  it('shows the comb of what is fed, tells on from off, and is evidence for a case', async () => {
+    const id = await server.made(demoPlan('narrowboat-heron'))
+    await page.goto(`${server.url}/station/${id}/quiet?tool=case`)
+    await page.getByRole('button', { name: 'New complaint' }).click()
+    await page.getByRole('dialog').getByRole('button', { name: '20 m' }).click()
+    await page.getByRole('button', { name: 'Write it down' }).click()
+    await page.getByRole('button', { name: 'Listen', exact: true }).click()
+    await page.getByTestId('listen-live').click()
+    await page.getByLabel('Bandwidth').click()
+    await page.getByRole('option', { name: '9 kHz' }).click()
+    await page
+      .locator('.combs')
+      .filter({ hasText: /0\.417 kHz/ })
+      .waitFor({ timeout: 20_000 })
+    // To and fro, as somebody does who hears it come and go.
+    for (const state of ['On', 'Off', 'On', 'Off', 'On', 'Off'] as const) {
+      await comes('On')
+      await comes(state)
+      await page.getByRole('button', { name: state, exact: true }).click()
+      await page.waitForTimeout(1700)
+      await page.getByRole('button', { name: 'Neither' }).click()
+    }
+    await page.getByTestId('ab').filter({ hasText: 'more than chance' }).waitFor()
+    const said = (await page.getByTestId('ab').textContent())!
+    expect(Number(said.replace('−', '-').split(' ')[0])).toBeGreaterThan(6)
+    await page.getByLabel('What was switched').click()
+    await page.getByRole('option', { name: 'Inverter' }).click()
+    await page.getByLabel('What is heard with it off').click()
+    await page.getByRole('option', { name: 'gone' }).click()
+    await page.getByRole('button', { name: 'Evidence for' }).click()
+    await page
+      .locator('.log li')
+      .filter({ hasText: /Inverter off: gone, 3 times.*measured: \+\d+\.\d ± .*more than chance/ })
+      .waitFor()
+    await page
+      .getByRole('heading', { name: /Inverter/ })
+      .first()
+      .waitFor()
+  }, 120_000)
+
+  it('records what it hears to a WAV file', async () => {
+    await page.getByRole('button', { name: 'Listen', exact: true }).click()
+    await page.getByTestId('listen-live').click()
+    await page.getByTestId('record').click()
+    await page.waitForTimeout(3000)
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByTestId('record').click()])
+    const kept = readWav(readFileSync(await file.path()))
+    if (!kept.ok) throw new Error(kept.wrong)
+    expect(kept.recording.channels).toHaveLength(1)
+    expect(kept.recording.channels[0]!.length / kept.recording.sampleRateHz).toBeGreaterThan(2)
+    const { combs } = hearRecording(kept.recording)!
+    expect(combs[0]!.spacingHz).toBeCloseTo(417.25, 0)
+    await page.getByRole('button', { name: 'Stop' }).click()
+  }, 60_000)
+
+  it('says in words where it may not listen, and goes on', async () => {
+    const other = await launch()
+    const context = await other.newContext({ permissions: [] })
+    const alone = await context.newPage()
+    const id = await server.made(demoPlan('narrowboat-heron'))
+    await alone.goto(`${server.url}/station/${id}/quiet?tool=live`)
+    await alone.getByTestId('listen-live').click()
+    await alone
+      .getByRole('alert')
+      .filter({ hasText: /no audio input|not allowed to listen|cannot be opened/ })
+      .waitFor()
+    await alone.getByText('Listen to a simulated evening').click()
+    await alone.locator('canvas').waitFor()
+    await other.close()
+  }, 60_000)
+})
