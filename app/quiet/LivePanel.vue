@@ -233,7 +233,6 @@ canvas {
   height: 210px;
   border-radius: 8px;
   background: #14181a;
-  image-rendering: pixelated;
   display: block;
 }
 .axis {

@@ -1,4 +1,5 @@
 import { hearRecording } from '../../core/noise/listen'
+import { Listening } from '../../core/noise/listening'
 import { combScores, reliability } from '../data/combScores'
 import { hideAndSeek, NOISY_STATIONS } from '../data/noisy'
 import { physicsTrials, shares } from '../data/physicsScores'
@@ -17,6 +18,21 @@ export const tenSeconds = () =>
     swingHz: 10,
     seed: 1,
   })
+
+/** How much of one core listening takes: spectra, the level and a comb every two seconds, as the page does. */
+function benchLive(print: (line: string) => void) {
+  const { channels, sampleRateHz } = tenSeconds()
+  const listening = new Listening({ sampleRateHz, isIq: true, centreHz: 14e6 })
+  const start = performance.now()
+  const step = sampleRateHz / 20
+  for (let at = 0; at < channels[0]!.length; at += step) {
+    listening.push(channels.map(c => c.subarray(at, at + step)))
+    listening.level(14e6, 2700)
+    if ((at / step) % 40 === 39) listening.combs()
+  }
+  const share = (performance.now() - start) / 10e3
+  print(`listening live to I/Q of 192 kS/s: ${(100 * share).toFixed(0)} % of one core (aim 50 %)`)
+}
 
 /** How often a verdict is right at stations made from physics, by following the advice to it. */
 function benchPhysics(print: (line: string) => void) {
@@ -66,6 +82,7 @@ export function benchNoise(print: (line: string) => void) {
       `${(performance.now() - start).toFixed(0)} ms, ${found.combs.length} comb of ` +
       `${found.combs[0]?.spacingHz.toFixed(1)} Hz (aim 1 s)`,
   )
+  benchLive(print)
   benchCombs(print)
   benchPhysics(print)
   print('100 hidden faults of the simulated receiver, found by following the advice:')

@@ -95,7 +95,30 @@ describe('mains', () => {
   })
 })
 
+describe('a row in several pieces', () => {
+  it('is one, typed off three bands to 100 Hz: what lies between was not looked at', () => {
+    const harmonics = [57, 58, 59, 60, 113, 114, 115, 116, 226, 227, 228, 229]
+    const typed = harmonics.map((n, i) => 100 * Math.round((n * 62100 + ((i % 3) - 1) * 60) / 100))
+    const [comb, ...more] = hearTones(tones(typed), 100).combs
+    expect(more).toEqual([])
+    expect(comb!.lines.map(l => l.harmonic)).toEqual(harmonics)
+    expect(comb!.missing).toBe(0)
+    expect(Math.abs(comb!.fundamentalHz! - 62100)).toBeLessThan(3 * comb!.fundamentalUncertaintyHz!)
+  })
+  it('that leaves every third line beside itself, as one that wanders does, is no second device', () => {
+    const lines = Array.from({ length: 15 }, (_, k) => (1120 + k) * 12500)
+    const beside = lines.filter((_, k) => k % 3 === 0).map(hz => hz + 83)
+    expect(findCombs(tones([...lines, ...beside].sort((a, b) => a - b)), 3).combs).toHaveLength(1)
+  })
+})
+
 describe("broadcasters' carriers", () => {
+  it('are none on an amateur band, where spots are round by custom', () => {
+    const spots = [7005, 7010, 7012, 7025, 7030, 7040, 7047, 7074, 7090, 7100, 7125, 7150, 7160, 7165, 7190]
+    const heard = hearTones(tones(spots.map(khz => khz * 1e3)), 1000)
+    expect(heard.broadcast).toBeNull()
+    expect(heard.combs).toEqual([])
+  })
   it('are known by one common error of the receiver, through their own modulation', () => {
     const random = randomFrom(3)
     const carriers = [9500, 9505, 9515, 9525, 9530, 9545, 9560].map(khz => khz * 1e3 * (1 + 13e-6))

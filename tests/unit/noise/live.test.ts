@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { abResult, heardOf, type AbBlock } from '../../../core/noise/ab'
+import { Listening } from '../../../core/noise/listening'
 import { levelBetween, LiveSpectrum } from '../../../core/noise/live'
 import { randomFrom } from '../../../core/noise/random'
 import { studentTail } from '../../../core/noise/student'
@@ -83,5 +84,63 @@ describe('on against off', () => {
     expect(heardOf(abResult(blocks(3, 5, 10))!)).toBe('weaker')
     expect(heardOf(abResult(blocks(4, 8, 0, { breathes: 0.3 }))!)).toBe('same')
     expect(heardOf(abResult(blocks(5, 1, 2))!)).toBe('not-sure')
+  })
+})
+
+describe('a receiver that is listened to', () => {
+  const RATE = 48000
+  /** Half a second of I and Q: hiss, and lines of 5,230 Hz spacing while the device is on. */
+  function half(random: ReturnType<typeof randomFrom>, isOn: boolean, at: number): Float32Array[] {
+    const n = RATE / 2
+    const [i, q] = [new Float32Array(n), new Float32Array(n)]
+    for (let k = 0; k < n; k++) {
+      i[k] = 0.004 * random.normal()
+      q[k] = 0.004 * random.normal()
+      if (!isOn) continue
+      for (let line = 2680; line <= 2687; line++) {
+        const phase = (2 * Math.PI * (line * 5230 - 14.04e6) * (at * n + k)) / RATE
+        i[k]! += 0.002 * Math.cos(phase)
+        q[k]! += 0.002 * Math.sin(phase)
+      }
+    }
+    return [i, q]
+  }
+  function session(isOnAt: (half: number) => boolean) {
+    const random = randomFrom(9)
+    const listening = new Listening({ sampleRateHz: RATE, isIq: true, centreHz: 14.04e6 })
+    for (let block = 0; block < 6; block++) {
+      listening.switchTo(block % 2 ? 'off' : 'on')
+      for (let h = 0; h < 5; h++) listening.push(half(random, isOnAt(block), 5 * block + h))
+      if (block === 0) listening.combs()
+    }
+    listening.switchTo(null)
+    return listening
+  }
+  it('names the comb with its harmonics, and finds the same in on against off, line by line', () => {
+    const listening = session(block => block % 2 === 0)
+    const result = listening.compared()!
+    expect(result).toMatchObject({ on: 3, off: 3, isMore: true, heard: 'weaker' })
+    expect(result.lines).toHaveLength(8)
+    for (const line of result.lines) {
+      expect(line.differenceDb).toBeGreaterThan(10)
+      expect(Math.abs(line.hz / 5230 - Math.round(line.hz / 5230))).toBeLessThan(0.01)
+    }
+    listening.forget()
+    expect(listening.compared()).toBeNull()
+  })
+  it('finds nothing where nothing was switched', () => {
+    const result = session(() => true).compared()!
+    expect(result.isMore).toBe(false)
+    expect(Math.abs(result.whole.differenceDb)).toBeLessThan(0.5)
+  })
+  it('counts no stretch of less than a second', () => {
+    const listening = new Listening({ sampleRateHz: RATE, isIq: false, centreHz: null })
+    const random = randomFrom(2)
+    for (const state of ['on', 'off'] as const) {
+      listening.switchTo(state)
+      listening.push([Float32Array.from({ length: RATE }, () => 0.01 * random.normal())])
+    }
+    listening.switchTo(null)
+    expect(listening.compared()).toBeNull()
   })
 })
