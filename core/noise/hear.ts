@@ -40,9 +40,12 @@ export function measuredLikelihoods(causes: Causes, setup: Setup, fall: { db: nu
   return eachOf(causes, setup, (main, beside) => {
     let likelihood = 0
     forEachFall(main, beside, (db, probability) => {
-      // Beyond this there is only the floor left to be measured.
-      const off = (Math.min(fall.db, MOST_SEEN_DB) - Math.min(db, MOST_SEEN_DB)) / scatter
-      likelihood += probability * Math.exp(-0.5 * off * off)
+      // What is measured falls to the floor and no farther, and how far the noise stood over it is not known.
+      for (const rise of RISES) {
+        const seen = decibels((rise * 10 ** (-db / 10) + 1) / (rise + 1))
+        const off = (fall.db - seen) / scatter
+        likelihood += (probability * Math.exp(-0.5 * off * off)) / RISES.length
+      }
     })
     return likelihood
   })
@@ -63,9 +66,10 @@ function eachOf<T>(causes: Causes, setup: Setup, of: (main: Left[], beside: Besi
   )
 }
 
-/** The band itself breathes between two readings, dB; a noise stands seldom farther over its floor than this, dB. */
+/** How far a noise that somebody complains of stands over its floor, as powers: 6 to 36 dB, all alike. */
+const RISES = [6, 9, 12, 15, 18, 21, 24, 27, 30, 33, 36].map(db => 10 ** (db / 10))
+/** The band itself breathes between two readings, dB. */
 const METER_DB = 1.5
-const MOST_SEEN_DB = 25
 
 /** What a change leaves of a share. */
 function leftAfter(devices: readonly Suspect[], setup: Setup): (share: Part) => Left[] {

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- every command of one program, run as it is */
 import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -234,6 +235,62 @@ describe('comb', () => {
     ['frequency_khz,level_db\n7000,5,-80\n', 'commas for decimals'],
   ])('%j is refused; exit 2', (text, words) => {
     const { status, stderr } = run(['comb', file(text)])
+    expect(status).toBe(2)
+    expect(stderr).toContain(words)
+  })
+})
+
+describe('case and survey', () => {
+  const findings = (observations: unknown[]) =>
+    file(
+      JSON.stringify({
+        format: 'wireman-noise-case',
+        version: 1,
+        id: 'c1',
+        title: 'a hiss on 20 m',
+        openedAt: '2026-06-13T12:00:00Z',
+        complaint: { bands: ['20 m'] },
+        observations,
+        cures: [],
+        state: 'open',
+      }),
+    )
+  const off = (id: string, device: string, heard: string) => ({
+    kind: 'listen',
+    id,
+    at: '',
+    setup: { devices: { [device]: { state: 'off' } } },
+    heard,
+  })
+  it('give causes with odds, the next tests, contradictions and doubts', () => {
+    const path = findings([off('a', 'inv', 'gone'), off('b', 'inv', 'same'), off('c', 'inv', 'gone')])
+    const { status, stdout } = run(['case', path, '--plan', 'demo/narrowboat-heron.json', '--json'])
+    expect(status).toBe(0)
+    const { causes, next, contradictions, doubts } = JSON.parse(stdout)
+    expect(causes[0]).toMatchObject({ device: 'inv', way: expect.any(String), probability: expect.any(Number) })
+    expect(next[0]).toMatchObject({ test: expect.any(String), do: expect.any(String), bits: expect.any(Number) })
+    expect(next[0].minutes).toBeGreaterThan(0)
+    expect(contradictions.length).toBeGreaterThan(0)
+    expect(doubts[0]).toMatchObject({ finding: 'b' })
+  })
+  it('name what the findings speak of where no plan is given', () => {
+    const { stdout } = run(['case', findings([off('a', 'charger', 'gone')]), '--json'])
+    expect(JSON.parse(stdout).causes[0]).toMatchObject({ device: 'charger' })
+  })
+  it('say what each device costs, and call chance what is chance', () => {
+    const path = file('state,devices,20 m,40 m\noff,,S3,S4\ninverter,inv=working,S6,S4\ncharger,dcdc=working,S4,S4\n')
+    const { status, stdout } = run(['survey', path, '--json'])
+    expect(status).toBe(0)
+    const { named, cells } = JSON.parse(stdout)
+    expect(named).toEqual(['inv'])
+    expect(cells.find((c: { row: string; column: string }) => c.row === 'r3' && c.column === '20 m').isSure).toBe(false)
+    expect(run(['survey', path, '--plan', 'demo/narrowboat-heron.json']).stdout).toMatch(/Inverter: heard on 20 m/)
+  })
+  it.each([
+    [['case', '-'], 'the file is not JSON'],
+    [['survey', '-'], 'the first line has'],
+  ])('%j is refused in words; exit 2', (args, words) => {
+    const { status, stderr } = run(args, 'no case and no survey')
     expect(status).toBe(2)
     expect(stderr).toContain(words)
   })

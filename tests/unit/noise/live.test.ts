@@ -120,7 +120,8 @@ describe('a receiver that is listened to', () => {
     const listening = session(block => block % 2 === 0)
     const result = listening.compared()!
     expect(result).toMatchObject({ on: 3, off: 3, isMore: true, heard: 'weaker' })
-    expect(result.lines).toHaveLength(8)
+    // Of eight the lowest lies in the edge of the recording, which is left out.
+    expect(result.lines).toHaveLength(7)
     for (const line of result.lines) {
       expect(line.differenceDb).toBeGreaterThan(10)
       expect(Math.abs(line.hz / 5230 - Math.round(line.hz / 5230))).toBeLessThan(0.01)
