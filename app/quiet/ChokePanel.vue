@@ -15,6 +15,7 @@ import {
   saturates,
   turnsThatFit,
   windingsFor,
+  worstLossDb,
   type Winding,
 } from '#core/noise/choke'
 import { complex, magnitude } from '#core/noise/complex'
@@ -46,6 +47,7 @@ const choke = computed(() => ({
   odMm: size.value.odMm,
   idMm: size.value.idMm,
   heightMm: size.value.heightMm,
+  ...('worksShare' in size.value && { worksShare: size.value.worksShare }),
   cores: Math.max(1, cores.value || 1),
   turns: Math.max(1, turns.value || 1),
 }))
@@ -53,6 +55,7 @@ const chosenBand = computed(() => BANDS.find(b => b.id === band.value)!)
 const atHz = computed(() => middleHz(chosenBand.value))
 const z = computed(() => impedance(choke.value, atHz.value))
 const loss = computed(() => insertionLossDb(z.value, complex(Math.max(1, loopOhm.value || 1))))
+const worst = computed(() => worstLossDb(z.value, Math.max(1, loopOhm.value || 1)))
 const fit = computed(() => turnsThatFit(size.value.idMm, cableMm.value || 1))
 const dc = computed(() => saturates(choke.value, dcA.value || 0, passes.value))
 const ways = computed(() =>
@@ -60,7 +63,7 @@ const ways = computed(() =>
     { lowHz: chosenBand.value.lowMHz * 1e6, highHz: chosenBand.value.highMHz * 1e6 },
     wantedDb.value || 20,
     cableMm.value || 1,
-    complex(Math.max(1, loopOhm.value || 1)),
+    Math.max(1, loopOhm.value || 1),
   ).slice(0, 6),
 )
 const words = (w: Winding) =>
@@ -174,7 +177,8 @@ onBeforeUnmount(() => chart?.destroy())
     <section class="result">
       <p class="figure">
         <b>{{ loss.toFixed(1) }} dB</b> on {{ band }}: {{ magnitude(z).toFixed(0) }} Ω ({{ z.re.toFixed(0) }}
-        {{ z.im < 0 ? '−' : '+' }} j{{ Math.abs(z.im).toFixed(0) }}) in a loop of {{ loopOhm }} Ω
+        {{ z.im < 0 ? '−' : '+' }} j{{ Math.abs(z.im).toFixed(0) }}) in a loop of {{ loopOhm }} Ω; at least
+        {{ worst.toFixed(1) }} dB, were the loop all reactance
       </p>
       <p>
         {{ (inductance(choke) * 1e6).toPrecision(3) }} µH at low frequencies; turns squared times cores:

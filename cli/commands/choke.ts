@@ -1,4 +1,12 @@
-import { coreImpedance, impedance, inductance, insertionLossDb, peakHz, strayFarad } from '../../core/noise/choke'
+import {
+  coreImpedance,
+  impedance,
+  inductance,
+  insertionLossDb,
+  peakHz,
+  strayFarad,
+  worstLossDb,
+} from '../../core/noise/choke'
 import { complex, magnitude, type Complex } from '../../core/noise/complex'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { readFigure } from '../inputs'
@@ -58,6 +66,7 @@ function wound(call: Call) {
       strayPf: strayFarad(winding) * 1e12,
       ...parts(usual),
       insertionLossDb: insertionLossDb(usual, loop),
+      worstPhaseLossDb: worstLossDb(usual, sourceOhm + loadOhm),
       peakHz: peakHz(winding),
     },
   }
@@ -67,13 +76,14 @@ const parts = (z: Complex) => ({ realOhm: z.re, imaginaryOhm: z.im, magnitudeOhm
 
 function inWords(result: ReturnType<typeof wound>): string {
   const { realOhm, imaginaryOhm, magnitudeOhm } = result.impedance
-  const { strayPf, magnitudeOhm: usualOhm } = result.withWindingCapacitance
+  const { strayPf, magnitudeOhm: usualOhm, worstPhaseLossDb } = result.withWindingCapacitance
   const sign = imaginaryOhm < 0 ? '−' : '+'
   const z = `${realOhm.toFixed(0)} ${sign} j${Math.abs(imaginaryOhm).toFixed(0)} Ω (${magnitudeOhm.toFixed(0)} Ω)`
   const between = `between ${result.sourceOhm} Ω and ${result.loadOhm} Ω`
   return [
     `${(result.inductanceH * 1e6).toPrecision(4)} µH`,
     `at ${(result.frequencyHz / 1e6).toPrecision(4)} MHz ${z}, ${result.insertionLossDb.toFixed(1)} dB ${between}`,
-    `with ${strayPf.toFixed(1)} pF across the winding ${usualOhm.toFixed(0)} Ω`,
+    `with ${strayPf.toFixed(1)} pF across the winding ${usualOhm.toFixed(0)} Ω, ` +
+      `${worstPhaseLossDb.toFixed(1)} dB where the loop is reactive at its worst`,
   ].join('; ')
 }

@@ -38,5 +38,13 @@ export const RINGS = [
   { id: 'ring-36', label: 'ring 36 × 23 × 15 mm', odMm: 36, idMm: 23, heightMm: 15 },
   { id: 'ring-61', label: 'ring 61 × 35.5 × 12.7 mm', odMm: 61, idMm: 35.5, heightMm: 12.7 },
   { id: 'ring-102', label: 'ring 102 × 66 × 15 mm', odMm: 102, idMm: 66, heightMm: 15 },
-  { id: 'clip-13', label: 'clip-on for a 13 mm cable, 29 mm long', odMm: 26, idMm: 13, heightMm: 29 },
+  // Two halves: the gap between them leaves a third to a half of the permeability.
+  {
+    id: 'clip-13',
+    label: 'clip-on for a 13 mm cable, 29 mm long',
+    odMm: 26,
+    idMm: 13,
+    heightMm: 29,
+    worksShare: 0.4,
+  },
 ] as const

@@ -16,14 +16,21 @@ export interface Choke {
   /** Cores side by side, all passed by every turn. */
   cores: number
   turns: number
-  /** Across the winding, F; unsaid: 1.5 pF a core and turn gap, a few pF. */
+  /** Of the core's permeability so much works: a clip-on's air gap leaves a third to a half. Unsaid: all of it. */
+  worksShare?: number
+  /** Across the winding, F; unsaid: 1.5 pF a core and turn gap. */
   strayF?: number
   saturationT?: number
 }
 
-/** A few pF lie across any winding; more of them with more turns close together. */
-export function strayFarad(choke: Choke): number {
-  return choke.strayF ?? (choke.turns < 2 ? 0.5e-12 : 1.5e-12)
+/** What lies across a winding by each core it passes and each gap between two turns, F (1 to 2 pF of wound cable). */
+const STRAY_F = 1.5e-12
+/** Of a cable straight through, F. */
+const STRAIGHT_F = 0.5e-12
+
+/** Capacitance across a winding, F: so much a core and turn gap. */
+export function strayFarad({ strayF, cores, turns }: Choke): number {
+  return strayF ?? (turns < 2 ? STRAIGHT_F : STRAY_F * cores * (turns - 1))
 }
 
 /** Inductance of the winding over a core of permeability 1, H: L0·N²·k, L0 = μ0·(h/2π)·ln(OD/ID). */
@@ -35,7 +42,7 @@ function airInductance(choke: Choke): number {
 
 /** Low-frequency inductance, H: turns squared, cores add. */
 export function inductance(choke: Choke): number {
-  return choke.initialPermeability * airInductance(choke)
+  return choke.initialPermeability * (choke.worksShare ?? 1) * airInductance(choke)
 }
 
 /** Complex permeability by one relaxation: μ = μi / (1 + j·f/fr) = μ' − j·μ''. */
@@ -50,7 +57,7 @@ export function permeability(
 /** Impedance without the winding's own capacitance, Ω: jω·L0·N²·k·(μ' − jμ''). */
 export function coreImpedance(choke: Choke, frequencyHz: number): Complex {
   const { real, imaginary } = permeability(choke, frequencyHz)
-  const reactance = 2 * Math.PI * frequencyHz * airInductance(choke)
+  const reactance = 2 * Math.PI * frequencyHz * airInductance(choke) * (choke.worksShare ?? 1)
   return complex(reactance * imaginary, reactance * real)
 }
 
@@ -64,6 +71,14 @@ export function impedance(choke: Choke, frequencyHz: number): Complex {
 /** Insertion loss in a loop of a source's and a load's impedance, dB: 20·log10(|Zs + Zl + Zc| / |Zs + Zl|). */
 export function insertionLossDb(choke: Complex, loop: Complex): number {
   return 20 * Math.log10(magnitude(add(loop, choke)) / magnitude(loop))
+}
+
+/**
+ * Insertion loss in a loop of which only the size is known, dB: at its worst phase. A cable's loop is reactive as well;
+ * where it is wholly so, and against the choke's own reactance, the choke does least.
+ */
+export function worstLossDb(choke: Complex, loopOhm: number): number {
+  return insertionLossDb(choke, complex(0, choke.im < 0 ? loopOhm : -loopOhm))
 }
 
 /** Common-mode impedance of a cable's loop where nothing is known of it, Ω. */
@@ -123,14 +138,14 @@ export interface Winding {
 }
 
 /**
- * What it takes for so much insertion loss over a whole band: every core and winding that does and fits the cable,
- * fewest cores first.
+ * What it takes for so much insertion loss over a whole band, at the loop's worst phase: every core and winding that
+ * does and fits the cable, fewest cores first.
  */
 export function windingsFor(
   { lowHz, highHz }: { lowHz: number; highHz: number },
   wantedDb: number,
   cableMm: number,
-  loop: Complex = UNKNOWN_LOOP,
+  loopOhm = magnitude(UNKNOWN_LOOP),
 ): Winding[] {
   const found: Winding[] = []
   for (const ferrite of FERRITES) {
@@ -140,7 +155,7 @@ export function windingsFor(
         let made: Winding | null = null
         for (let turns = 1; turns <= Math.min(fit, 12) && !made; turns++) {
           const choke = { ...ferrite, ...ring, cores, turns }
-          const losses = [lowHz, Math.sqrt(lowHz * highHz), highHz].map(f => insertionLossDb(impedance(choke, f), loop))
+          const losses = [lowHz, Math.sqrt(lowHz * highHz), highHz].map(f => worstLossDb(impedance(choke, f), loopOhm))
           const lossDb = Math.min(...losses)
           if (lossDb >= wantedDb)
             made = {
