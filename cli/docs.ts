@@ -81,6 +81,26 @@ It is a whole step off (as strong, weaker, gone) in ${100 * SLIP} % of all findi
 Something outside only when the noise stays with everything off; the receiver itself only when it stays with
 everything and the antenna off. Until then no more than 89 % is stated.
 
+## How often it is right
+
+\`./run bench\` hides noise in 1,000 stations made from physics (fields, common and differential currents, loops,
+thresholds, two culprits, second ways in, intermittence) and lets an operator whose ear is wrong in one finding of
+ten follow the advice. The simulation knows nothing of the figures above. Last run:
+
+| verdicts | count | device right | way right too |
+|---|---|---|---|
+| stated at 90 % and above | 816 | 96.3 % | 91.9 % |
+| stated at 97 % and above | 310 | 96.8 % | 94.8 % |
+| two culprits there: both named best | 131 | 88.5 % | 46.6 % |
+| stated: outside | 96 | 99.0 % | 99.0 % |
+| stated: the receiver itself | 60 | 100 % | 100 % |
+
+About eight tests each. The ways of two culprits at once are seldom told: cure the louder one, then go on.
+
+Combs are claimed with a confidence that was counted on 400 made-up tone lists and spectra (one to three devices,
+stations, stray carriers, ripple, PWM, mains buzz, broadcasters, tones strewn at random): of claims at 90 % and above
+297 of 298 were right, of likely ones (marked as not proven) 21 of 22; a device that was there was found in 97 of 100.
+
 ## Odds before anything is tried
 
 One device by one way ${MADE_OF.one}, by two ways ${MADE_OF.twoWays}, two devices at once ${MADE_OF.two}. Kinds:
