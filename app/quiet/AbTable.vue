@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { CURES, type CureId } from '#core/noise/cure'
 import type { Comparison } from '#core/noise/listening'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import { suspectsOf } from '#core/noise/suspect'
@@ -81,6 +82,31 @@ function evidence() {
   })
   emit('tool', 'case')
 }
+
+// As what a cure gained: on is without it, off is with it.
+const cure = ref<CureId | null>(null)
+const at = ref('radio')
+const places = computed(() => [{ id: 'radio', name: 'the radio' }, ...devices.value])
+function logCure() {
+  const c = openCases.value.find(x => x.id === caseId.value)
+  if (!c || !cure.value) return
+  log.put('cases', {
+    ...c,
+    cures: [
+      ...c.cures,
+      {
+        id: freshId('k', c.cures),
+        at: new Date().toISOString(),
+        what: cure.value,
+        where: at.value,
+        detail: `measured: ${verdict.value.replace('with it on', 'without it')}; ${times.value}`.slice(0, 200),
+        byEar: heard.value === 'not-sure' ? 'same' : heard.value,
+        kept: true,
+      },
+    ],
+  })
+  emit('tool', 'case')
+}
 </script>
 
 <template>
@@ -134,6 +160,20 @@ function evidence() {
         option-value="id"
         size="small"
         aria-label="Case" />
+    </p>
+    <p v-if="openCases.length && heard !== 'not-sure'" class="line">
+      Or off was with a cure:
+      <Select
+        v-model="cure"
+        :options="[...CURES]"
+        option-label="label"
+        option-value="id"
+        placeholder="which"
+        size="small"
+        aria-label="Cure" />
+      at
+      <Select v-model="at" :options="places" option-label="name" option-value="id" size="small" aria-label="Where" />
+      <Button label="Log the cure" size="small" severity="secondary" :disabled="!cure" @click="logCure" />
     </p>
   </article>
 </template>

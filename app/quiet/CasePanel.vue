@@ -201,7 +201,7 @@ function split() {
       </details>
 
       <CaseCures
-        v-if="(report.state === 'believed' || current.state === 'cured') && !practice"
+        v-if="(report.state === 'believed' || current.state === 'cured' || current.cures.length) && !practice"
         :noise-case="current"
         :report="report"
         :logbook="logbook"

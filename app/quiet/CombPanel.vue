@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
+import { MOST_BYTES } from '#core/formats/wav'
 import { kindOf } from '#core/kinds/index'
 import type { Comb } from '#core/noise/comb/comb'
 import { nameOf } from '#core/plan/find'
@@ -63,18 +64,9 @@ const centreHz = computed(() => {
   const read = readRadioFrequency(centre.value)
   return centre.value.trim() && read.ok ? read.value : null
 })
-/** A minute of a wide recording; more would not fit the page's memory. */
-const MOST_BYTES = 400e6
+/** Of a file of any size its beginning is read: a minute of a wide recording. */
 async function take(file: File | undefined | null) {
-  if (!file) return
-  if (file.size > MOST_BYTES) {
-    stop()
-    problem.value =
-      `${file.name} has ${Math.round(file.size / 1e6)} MB; right would be a minute of recording, ` +
-      `${MOST_BYTES / 1e6} MB at most`
-    return
-  }
-  listen(file.name, new Uint8Array(await file.arrayBuffer()))
+  if (file) listen(file.name, new Uint8Array(await file.slice(0, MOST_BYTES).arrayBuffer()))
 }
 
 /** For want of a recording: a made-up evening with the station's likeliest device as the culprit. */

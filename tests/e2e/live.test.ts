@@ -53,6 +53,18 @@ async function comes(wanted: 'On' | 'Off') {
   throw new Error(`it was never ${wanted}`)
 }
 
+/** So many times each, as somebody does who hears it come and go. */
+async function toAndFro(times: number) {
+  for (let n = 0; n < 2 * times; n++) {
+    const state = n % 2 ? 'Off' : 'On'
+    await comes('On')
+    await comes(state)
+    await page.getByRole('button', { name: state, exact: true }).click()
+    await page.waitForTimeout(1700)
+    await page.getByRole('button', { name: 'Neither' }).click()
+  }
+}
+
 describe('listening to the radio itself', () => {
   it('shows the comb of what is fed, tells on from off, and is evidence for a case', async () => {
     const id = await server.made(demoPlan('narrowboat-heron'))
@@ -68,14 +80,7 @@ describe('listening to the radio itself', () => {
       .locator('.combs')
       .filter({ hasText: /0\.417 kHz/ })
       .waitFor({ timeout: 20_000 })
-    // To and fro, as somebody does who hears it come and go.
-    for (const state of ['On', 'Off', 'On', 'Off', 'On', 'Off'] as const) {
-      await comes('On')
-      await comes(state)
-      await page.getByRole('button', { name: state, exact: true }).click()
-      await page.waitForTimeout(1700)
-      await page.getByRole('button', { name: 'Neither' }).click()
-    }
+    await toAndFro(3)
     await page.getByTestId('ab').filter({ hasText: 'more than chance' }).waitFor()
     const said = (await page.getByTestId('ab').textContent())!
     expect(Number(said.replace('−', '-').split(' ')[0])).toBeGreaterThan(6)
@@ -106,8 +111,25 @@ describe('listening to the radio itself', () => {
     expect(kept.recording.channels[0]!.length / kept.recording.sampleRateHz).toBeGreaterThan(2)
     const { combs } = hearRecording(kept.recording)!
     expect(combs[0]!.spacingHz).toBeCloseTo(417.25, 0)
-    await page.getByRole('button', { name: 'Stop' }).click()
   }, 60_000)
+
+  it('measures what a cure gained, and logs it in the case', async () => {
+    await page.getByLabel('Bandwidth').click()
+    await page.getByRole('option', { name: '9 kHz' }).click()
+    await toAndFro(2)
+    await page.getByTestId('ab').waitFor()
+    await page.getByLabel('What is heard with it off').click()
+    await page.getByRole('option', { name: 'gone' }).click()
+    await page.getByLabel('Cure', { exact: true }).click()
+    await page.getByRole('option', { name: 'common-mode choke' }).click()
+    await page.getByLabel('Where').click()
+    await page.getByRole('option', { name: 'Inverter' }).click()
+    await page.getByRole('button', { name: 'Log the cure' }).click()
+    await page
+      .locator('.why li')
+      .filter({ hasText: /Common-mode choke at Inverter: measured: \+\d+\.\d ± .* dB without it.*gone/ })
+      .waitFor()
+  }, 90_000)
 
   it('says in words where it may not listen, and goes on', async () => {
     const other = await launch()
