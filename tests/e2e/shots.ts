@@ -70,14 +70,6 @@ await shoot('quiet-survey', async page => {
   await page.getByText('Survey', { exact: true }).click()
   await page.locator('.costs').waitFor()
 })
-await shoot(
-  'quiet-survey-phone',
-  async page => {
-    await page.goto(`${page.url().replace(/\/$/, '')}/quiet?tool=survey`)
-    await page.locator('.pad').waitFor()
-  },
-  { width: 390, height: 844 },
-)
 await shoot('quiet-comb', async page => {
   await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
@@ -85,6 +77,15 @@ await shoot('quiet-comb', async page => {
   await page.getByText('Comb', { exact: true }).click()
   await page.getByText('Listen to a simulated evening').click()
   await page.getByText('in a simulated evening').waitFor()
+})
+await shoot('quiet-listen', async page => {
+  await page.goto(`${page.url().replace(/\/$/, '')}/quiet?tool=live`)
+  await page.getByText('Listen to a simulated evening').click()
+  await page.waitForTimeout(4500)
+  for (const state of ['On', 'Off', 'On', 'Off', 'On', 'Off']) {
+    await page.getByRole('button', { name: state, exact: true }).click()
+    await page.waitForTimeout(2200)
+  }
 })
 await shoot(
   'quiet-choke',
