@@ -86,9 +86,12 @@ export function clearSlots(
   return slots.sort((a, b) => b.highHz - b.lowHz - (a.highHz - a.lowHz)).slice(0, most)
 }
 
-/** Bands in which a comb has lines, as far as it can be told. */
+/** Above this a converter's harmonics are too weak to be heard, MHz (edges of tens of nanoseconds). */
+const HEARD_TO_MHZ = 300
+
+/** Bands in which a comb has lines that may be heard, as far as it can be told. */
 export const bandsHit = (comb: Comb) =>
-  BANDS.filter(b => isToldIn(comb, b) && linesInBand(comb, b).length > 0).map(b => b.id)
+  BANDS.filter(b => b.highMHz < HEARD_TO_MHZ && isToldIn(comb, b) && linesInBand(comb, b).length > 0).map(b => b.id)
 
 /**
  * A switching part of the plan whose frequency could make a comb: its spacing is the frequency, or twice it (odd lines,

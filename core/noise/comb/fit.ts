@@ -167,7 +167,7 @@ function evidenceOf(
   return { sigmaHz, evidence: lines + strays, taken: occupancy(m, places) }
 }
 
-/** So many places without any tone at all were not looked at: between two bands of a receiver. */
+/** So many places without a single tone were not looked at: between two bands of a receiver. */
 const NOT_LOOKED_AT = 8
 
 /** Places between a row's ends where tones were looked for. */
