@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { CURES, type CureId } from '#core/noise/cure'
-import type { Comparison } from '#core/noise/listening'
+import type { Comparison } from '#core/noise/listen/listening'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import { suspectsOf } from '#core/noise/suspect'
 import type { Plan } from '#core/plan/schema'

@@ -17,8 +17,8 @@ import {
   windingsFor,
   worstLossDb,
   type Winding,
-} from '#core/noise/choke'
-import { complex, magnitude } from '#core/noise/complex'
+} from '#core/noise/choke/choke'
+import { complex, magnitude } from '#core/noise/choke/complex'
 import { NEVER, UNPLUGGED } from '#core/noise/words'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Comb } from '#core/noise/comb/comb'
 import { bandsHit, suspects } from '#core/noise/comb/bands'
-import type { Heard } from '#core/noise/listen'
+import type { Heard } from '#core/noise/listen/listen'
 import { khz } from './khz'
 
 /** What is known of one comb: its spacing, how sure, how it moves, and which parts it could come from. */

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { BANDS } from '#core/catalog/bands'
 import { CURES, type Cure } from '#core/noise/cure'
 import type { Suspect } from '#core/noise/suspect'
-import { levelOf } from '#core/noise/survey'
+import { levelOf } from '#core/noise/survey/survey'
 import { NEVER, UNPLUGGED } from '#core/noise/words'
 
 /** What was tried where, and what it did: by readings, or by ear. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
-import { ACCURACY, followAdvice, informationBound } from '#core/noise/solve'
+import { ACCURACY, followAdvice, informationBound } from '#core/noise/simulated/solve'
 import { WAYS, whenWords } from '#core/noise/cause'
 import { freshId, type NoiseCase } from '#core/noise/logbook'
 import type { Observation } from '#core/noise/observation'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
-import type { Survey } from '#core/noise/survey'
+import type { Survey } from '#core/noise/survey/survey'
 import { readRadioFrequency } from '#core/units/quantity'
 
 /** Which bands and frequencies a survey reads. */

@@ -4,7 +4,15 @@ import { BANDS } from '#core/catalog/bands'
 import { surveyCsv, surveyFromCsv } from '#core/formats/surveyCsv'
 import { suspectsOf } from '#core/noise/suspect'
 import { freshId, receiverOf, type Logbook } from '#core/noise/logbook'
-import { cellOrder, freshSurvey, keyed, levelOf, rowWords, type Survey, type SurveyRow } from '#core/noise/survey'
+import {
+  cellOrder,
+  freshSurvey,
+  keyed,
+  levelOf,
+  rowWords,
+  type Survey,
+  type SurveyRow,
+} from '#core/noise/survey/survey'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'

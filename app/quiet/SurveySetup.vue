@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Suspect } from '#core/noise/suspect'
-import type { SurveyRow } from '#core/noise/survey'
+import type { SurveyRow } from '#core/noise/survey/survey'
 
 /** One state of a survey: which devices are on and how hard they work, the antenna, the feed, who listened. */
 const props = defineProps<{ row: SurveyRow; devices: Suspect[]; canDrop: boolean }>()

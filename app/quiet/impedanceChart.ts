@@ -8,8 +8,8 @@ import {
   Tooltip,
   type ChartOptions,
 } from 'chart.js'
-import { impedance, type Choke } from '#core/noise/choke'
-import { magnitude } from '#core/noise/complex'
+import { impedance, type Choke } from '#core/noise/choke/choke'
+import { magnitude } from '#core/noise/choke/complex'
 
 /** A choke's impedance over frequency; loaded where it is shown, with the chart library. */
 

@@ -1,6 +1,6 @@
 import { onBeforeUnmount, reactive } from 'vue'
 import type { CombResult } from '#core/noise/comb/comb'
-import type { Comparison, Switched } from '#core/noise/listening'
+import type { Comparison, Switched } from '#core/noise/listen/listening'
 import type { Plan } from '#core/plan/schema'
 import type { FromLive, LiveFrame, ToLive } from '../workers/live'
 import { openTap, type AudioTap } from './audioTap'

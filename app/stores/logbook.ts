@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { TriedCure } from '#core/noise/cure'
 import { merged, type Logbook, type NoiseCase } from '#core/noise/logbook'
-import type { Survey } from '#core/noise/survey'
+import type { Survey } from '#core/noise/survey/survey'
 import { noiseApi, type ApiError } from './stationsApi'
 import { useSavedDocument } from './useSavedDocument'
 

@@ -1,8 +1,8 @@
 import { readTonesCsv } from '#core/formats/tonesCsv'
 import { centreInName, readWav } from '#core/formats/wav'
 import type { CombResult } from '#core/noise/comb/comb'
-import { hearRecording, hearSpectrum, hearTones, type Heard } from '#core/noise/listen'
-import { isIq } from '#core/noise/spectrum'
+import { hearRecording, hearSpectrum, hearTones, type Heard } from '#core/noise/listen/listen'
+import { isIq } from '#core/noise/listen/spectrum'
 
 /**
  * What the comb view shows of a file: the combs, and its spectrum and waterfall cut down to what a screen has columns

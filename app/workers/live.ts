@@ -1,5 +1,5 @@
 import type { CombResult } from '#core/noise/comb/comb'
-import type { Comparison, ListenedTo, Switched } from '#core/noise/listening'
+import type { Comparison, ListenedTo, Switched } from '#core/noise/listen/listening'
 import type { Plan } from '#core/plan/schema'
 
 /** What the page says to the worker that listens, and what it hears from it. */

@@ -1,5 +1,5 @@
-import { Listening } from '#core/noise/listening'
-import type { Recording } from '#core/noise/spectrum'
+import { Listening } from '#core/noise/listen/listening'
+import type { Recording } from '#core/noise/listen/spectrum'
 import { eveningFor } from '../quiet/simulated'
 import { COLUMNS, type FromLive, type ToLive } from './live'
 

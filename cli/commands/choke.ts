@@ -6,8 +6,8 @@ import {
   peakHz,
   strayFarad,
   worstLossDb,
-} from '../../core/noise/choke'
-import { complex, magnitude, type Complex } from '../../core/noise/complex'
+} from '../../core/noise/choke/choke'
+import { complex, magnitude, type Complex } from '../../core/noise/choke/complex'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { readFigure } from '../inputs'
 

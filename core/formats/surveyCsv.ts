@@ -1,7 +1,7 @@
 import Papa from 'papaparse'
 import { readQuantity } from '../units/quantity'
 import { BANDS, middleHz } from '../catalog/bands'
-import { levelOf, type Survey, type SurveyRow } from '../noise/survey'
+import { levelOf, type Survey, type SurveyRow } from '../noise/survey/survey'
 import type { Setup } from '../noise/setup'
 
 /** A survey as CSV: one line a state, one column a band or frequency. */

@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import type { Bin, Tone } from '../noise/tones'
+import type { Bin, Tone } from '../noise/listen/tones'
 import { columnsOf, unheaded, type Columns } from './tonesColumns'
 
 export type TonesResult =

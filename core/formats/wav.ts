@@ -1,4 +1,4 @@
-import type { Recording } from '../noise/spectrum'
+import type { Recording } from '../noise/listen/spectrum'
 
 export type WavResult =
   { ok: true; recording: Recording; centreHz: number | null } | { ok: false; wrong: string; right: string }

@@ -8,13 +8,13 @@ import type { Patch } from '../edit/patch'
 import { leadsOf, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Pair } from './belief'
-import { windingFor } from './winding'
+import { windingFor } from './choke/winding'
 import { NEVER, UNPLUGGED } from './words'
 import { OTHER, OUTSIDE, RECEIVER, type Suspect } from './suspect'
 import type { Receiver } from './level'
 import type { Observation } from './observation'
 import { GONE_DB, HEARD, WEAKER_DB, type Added, type Heard } from './setup'
-import { levelOf } from './survey'
+import { levelOf } from './survey/survey'
 
 export const CURES = [
   { id: 'choke', label: 'common-mode choke' },

@@ -1,5 +1,5 @@
 import type { Cause, Causes, Part } from './cause'
-import { normalCdf } from './normal'
+import { normalCdf } from './listen/normal'
 import { GONE_DB, WEAKER_DB, type Odds, type Setup } from './setup'
 import { STEPS, type Step, type Takes } from './steps'
 import { tablesOf } from './tables'

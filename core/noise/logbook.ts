@@ -8,8 +8,8 @@ import { causesOf, type Causes } from './cause'
 import { isPart } from './suspect'
 import { cureObservation, cureSchema, type TriedCure } from './cure'
 import { observationSchema, type Observation } from './observation'
-import { surveySchema } from './survey'
-import { surveyObservations } from './surveyEvidence'
+import { surveySchema } from './survey/survey'
+import { surveyObservations } from './survey/surveyEvidence'
 
 /** The station's noise logbook, `wireman-noise` version 1: surveys, and one case a complaint. */
 

@@ -1,5 +1,5 @@
-import { hearRecording } from '../../core/noise/listen'
-import { Listening } from '../../core/noise/listening'
+import { hearRecording } from '../../core/noise/listen/listen'
+import { Listening } from '../../core/noise/listen/listening'
 import { combScores, reliability } from '../data/combScores'
 import { hideAndSeek, NOISY_STATIONS } from '../data/noisy'
 import { physicsTrials, shares } from '../data/physicsScores'

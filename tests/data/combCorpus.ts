@@ -1,5 +1,5 @@
-import { randomFrom, type Random } from '../../core/noise/random'
-import type { Bin, Tone } from '../../core/noise/tones'
+import { randomFrom, type Random } from '../../core/noise/simulated/random'
+import type { Bin, Tone } from '../../core/noise/listen/tones'
 
 /**
  * Tone lists and spectra with what is in them, made from how switching devices, broadcasters and mains behave and not

@@ -1,6 +1,6 @@
 import { findCombs } from '../../core/noise/comb/find'
 import type { CombResult } from '../../core/noise/comb/comb'
-import { hearSpectrum } from '../../core/noise/listen'
+import { hearSpectrum } from '../../core/noise/listen/listen'
 import { combCorpus, type Sample } from './combCorpus'
 
 /** A claim is right where a spacing that is there lies within four of its own uncertainties, and one of its lines. */

@@ -1,12 +1,12 @@
 import type { AtHand } from '../../core/noise/test'
 import { causesOf } from '../../core/noise/cause'
-import { drawFault } from '../../core/noise/fault'
-import { simulatedReceiver } from '../../core/noise/receiver'
-import { followAdvice, informationBound } from '../../core/noise/solve'
+import { drawFault } from '../../core/noise/simulated/fault'
+import { simulatedReceiver } from '../../core/noise/simulated/receiver'
+import { followAdvice, informationBound } from '../../core/noise/simulated/solve'
 import { readPlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
 import { demoPlan } from './plans'
-import { randomFrom } from '../../core/noise/random'
+import { randomFrom } from '../../core/noise/simulated/random'
 
 /** Everything is at hand: the count of tests is judged, not the purse. */
 export const ALL_AT_HAND: AtHand = new Set([

@@ -1,5 +1,5 @@
-import { randomFrom } from '../../core/noise/random'
-import type { Recording } from '../../core/noise/spectrum'
+import { randomFrom } from '../../core/noise/simulated/random'
+import type { Recording } from '../../core/noise/listen/spectrum'
 
 /** What a made-up recording holds: hiss, and an odd number of lines around its centre. */
 export interface MadeUp {

@@ -1,4 +1,4 @@
-import type { Tone } from '../tones'
+import type { Tone } from '../listen/tones'
 import type { Comb, CombResult, Fit } from './comb'
 import { fitFrom, LEAST_LINES } from './fit'
 import { combOf } from './harmonics'

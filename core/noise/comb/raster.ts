@@ -1,4 +1,4 @@
-import type { Tone } from '../tones'
+import type { Tone } from '../listen/tones'
 import { lnBinomialTail } from './chance'
 
 /** Where shortwave broadcasters are, with the edges they spill over, MHz (ITU Radio Regulations, article 5). */

@@ -1,4 +1,4 @@
-import type { Tone } from '../tones'
+import type { Tone } from '../listen/tones'
 
 /** A tone with its mains-locked sidebands folded into it. */
 export interface Folded extends Tone {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { readTonesCsv } from '../../../core/formats/tonesCsv'
 import { centreInName, readWav, writeWav } from '../../../core/formats/wav'
-import { hearRecording } from '../../../core/noise/listen'
-import { randomFrom } from '../../../core/noise/random'
-import { isIq, waterfall } from '../../../core/noise/spectrum'
+import { hearRecording } from '../../../core/noise/listen/listen'
+import { randomFrom } from '../../../core/noise/simulated/random'
+import { isIq, waterfall } from '../../../core/noise/listen/spectrum'
 
 describe('a WAV recording', () => {
   const recording = {

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { leadDiameterMm, windingFor } from '../../../core/noise/winding'
+import { leadDiameterMm, windingFor } from '../../../core/noise/choke/winding'
 import { RINGS } from '../../../core/catalog/noise'
-import { complex, magnitude } from '../../../core/noise/complex'
+import { complex, magnitude } from '../../../core/noise/choke/complex'
 import {
   coreImpedance,
   filterWarning,
@@ -17,7 +17,7 @@ import {
   windingsFor,
   worstLossDb,
   type Choke,
-} from '../../../core/noise/choke'
+} from '../../../core/noise/choke/choke'
 
 const ring: Choke = {
   initialPermeability: 800,

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { binomialTail } from '../../../core/noise/comb/chance'
 import { findCombs } from '../../../core/noise/comb/find'
 import { clearSlots, linesInBand, suspects } from '../../../core/noise/comb/bands'
-import { hearSpectrum } from '../../../core/noise/listen'
-import type { Bin, Tone } from '../../../core/noise/tones'
-import { randomFrom } from '../../../core/noise/random'
+import { hearSpectrum } from '../../../core/noise/listen/listen'
+import type { Bin, Tone } from '../../../core/noise/listen/tones'
+import { randomFrom } from '../../../core/noise/simulated/random'
 
 const tones = (list: number[]): Tone[] => list.map(hz => ({ hz }))
 

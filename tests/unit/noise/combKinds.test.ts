@@ -3,8 +3,8 @@ import { clearSlots, isToldIn, linesInBand } from '../../../core/noise/comb/band
 import { lnBinomialTail } from '../../../core/noise/comb/chance'
 import { findCombs } from '../../../core/noise/comb/find'
 import { foldedSidebands } from '../../../core/noise/comb/sidebands'
-import { hearTones } from '../../../core/noise/listen'
-import { randomFrom } from '../../../core/noise/random'
+import { hearTones } from '../../../core/noise/listen/listen'
+import { randomFrom } from '../../../core/noise/simulated/random'
 import { combScores, reliability } from '../../data/combScores'
 
 const tones = (list: number[]) => list.map(hz => ({ hz }))

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { abResult, heardOf, type AbBlock } from '../../../core/noise/ab'
-import { Listening } from '../../../core/noise/listening'
-import { levelBetween, LiveSpectrum } from '../../../core/noise/live'
-import { randomFrom } from '../../../core/noise/random'
-import { studentTail } from '../../../core/noise/student'
+import { abResult, heardOf, type AbBlock } from '../../../core/noise/listen/ab'
+import { Listening } from '../../../core/noise/listen/listening'
+import { levelBetween, LiveSpectrum } from '../../../core/noise/listen/live'
+import { randomFrom } from '../../../core/noise/simulated/random'
+import { studentTail } from '../../../core/noise/listen/student'
 
 describe('spectra as they come', () => {
   it('are the same in whatever pieces the samples come', () => {

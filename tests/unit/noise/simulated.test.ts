@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { BANDS } from '../../../core/catalog/bands'
 import { causesOf, type Cause } from '../../../core/noise/cause'
-import { hearRecording, hearSpectrum } from '../../../core/noise/listen'
-import { drawFault, faultOf, type Fault } from '../../../core/noise/fault'
-import { simulatedReceiver } from '../../../core/noise/receiver'
+import { hearRecording, hearSpectrum } from '../../../core/noise/listen/listen'
+import { drawFault, faultOf, type Fault } from '../../../core/noise/simulated/fault'
+import { simulatedReceiver } from '../../../core/noise/simulated/receiver'
 import { readSMeter } from '../../../core/noise/level'
 import { demoPlan } from '../../data/plans'
-import { randomFrom } from '../../../core/noise/random'
+import { randomFrom } from '../../../core/noise/simulated/random'
 
 const plan = demoPlan('narrowboat-heron')
 const causes = causesOf(plan, { bands: ['20 m'] })

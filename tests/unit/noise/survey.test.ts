@@ -2,11 +2,19 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { surveyCsv, surveyFromCsv } from '../../../core/formats/surveyCsv'
 import { suspectsOf } from '../../../core/noise/suspect'
-import { cellOrder, freshSurvey, keyed, levelOf, rowWords, surveySchema, type Survey } from '../../../core/noise/survey'
-import { noiseIntoPlan, surveyObservations } from '../../../core/noise/surveyEvidence'
-import { deviceNoise, readingErrorDb, surveyResults } from '../../../core/noise/surveyResults'
+import {
+  cellOrder,
+  freshSurvey,
+  keyed,
+  levelOf,
+  rowWords,
+  surveySchema,
+  type Survey,
+} from '../../../core/noise/survey/survey'
+import { noiseIntoPlan, surveyObservations } from '../../../core/noise/survey/surveyEvidence'
+import { deviceNoise, readingErrorDb, surveyResults } from '../../../core/noise/survey/surveyResults'
 import { applyEdit } from '../../../core/edit/patch'
-import { randomFrom } from '../../../core/noise/random'
+import { randomFrom } from '../../../core/noise/simulated/random'
 import { busyPlan } from '../../data/noisy'
 import { demoPlan } from '../../data/plans'
 

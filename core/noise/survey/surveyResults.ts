@@ -1,6 +1,6 @@
-import type { SiteClass } from '../catalog/noise'
-import { added, expectedFloorDbm, type Receiver } from './level'
-import { normalQuantile } from './normal'
+import type { SiteClass } from '../../catalog/noise'
+import { added, expectedFloorDbm, type Receiver } from '../level'
+import { normalQuantile } from '../listen/normal'
 import { isOff, levelOf, type Survey, type SurveyRow } from './survey'
 
 /** What a survey's readings say: what each state costs and adds, how surely, and the floor against what is normal. */

@@ -1,7 +1,7 @@
-import { WAYS, type Cause, type Causes, type Way } from './cause'
+import { WAYS, type Cause, type Causes, type Way } from '../cause'
 import type { Random } from './random'
-import type { Setup } from './setup'
-import { OTHER, RECEIVER } from './suspect'
+import type { Setup } from '../setup'
+import { OTHER, RECEIVER } from '../suspect'
 
 /** A made-up fault: its cause, and how it shows. Everything that the reasoning does not know is in here. */
 export interface Fault {

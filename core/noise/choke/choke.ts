@@ -1,4 +1,4 @@
-import { FERRITES, RINGS } from '../catalog/noise'
+import { FERRITES, RINGS } from '../../catalog/noise'
 import { add, complex, divide, magnitude, parallel, type Complex } from './complex'
 
 /** Permeability of free space, H/m. */

@@ -1,6 +1,6 @@
-import type { Comb, CombResult } from './comb/comb'
-import { findCombs } from './comb/find'
-import { ROUNDED } from './comb/fit'
+import type { Comb, CombResult } from '../comb/comb'
+import { findCombs } from '../comb/find'
+import { ROUNDED } from '../comb/fit'
 import { isIq, lineMotion, meanSpectrum, waterfall, type Recording, type Waterfall } from './spectrum'
 import { tonesOf, widened, type Bin, type Tone } from './tones'
 

@@ -1,6 +1,6 @@
-import { RINGS } from '../catalog/noise'
-import { conductorMm2 } from '../conductor/resistance'
-import type { Lead } from '../plan/schema'
+import { RINGS } from '../../catalog/noise'
+import { conductorMm2 } from '../../conductor/resistance'
+import type { Lead } from '../../plan/schema'
 import { turnsThatFit } from './choke'
 
 /** A winding of a whole lead on cores that it goes through. */

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { BANDS, middleHz } from '../catalog/bands'
-import { id, words } from '../kinds/fields'
-import type { Plan } from '../plan/schema'
-import { suspectsOf, type Suspect } from './suspect'
-import { calibratedDbm, type Receiver } from './level'
-import { setupSchema } from './setup'
+import { BANDS, middleHz } from '../../catalog/bands'
+import { id, words } from '../../kinds/fields'
+import type { Plan } from '../../plan/schema'
+import { suspectsOf, type Suspect } from '../suspect'
+import { calibratedDbm, type Receiver } from '../level'
+import { setupSchema } from '../setup'
 
 /** Which devices are on in a row of a survey; those it does not name are off. */
 const stateSchema = z.strictObject({

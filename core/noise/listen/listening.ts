@@ -1,5 +1,5 @@
 import { abResult, heardOf, type AbBlock, type AbDifference, type AbResult } from './ab'
-import type { Comb, CombResult } from './comb/comb'
+import type { Comb, CombResult } from '../comb/comb'
 import { hearSpectrum, withoutHarmonics } from './listen'
 import { levelBetween, LiveSpectrum, type LiveSource } from './live'
 import type { Bin } from './tones'
