@@ -24,7 +24,7 @@ its first open case, with its surveys.`,
 }
 
 /** No part is known: suspects are what the findings speak of. */
-const NO_PLAN: Plan = { format: 'wireman-plan', version: 1, name: 'no plan', parts: [], leads: [] }
+export const NO_PLAN: Plan = { format: 'wireman-plan', version: 1, name: 'no plan', parts: [], leads: [] }
 
 function read(call: Call): { book: Logbook; one: NoiseCase } {
   const path = fileOf(call)
@@ -51,7 +51,8 @@ function readBook(text: string): Logbook | null {
 const LEAST = 0.005
 const MOST = 12
 
-function asJson(report: CaseReport) {
+/** Causes with their odds, the next tests, contradictions and doubts. */
+export function asJson(report: CaseReport) {
   const { belief, evidence } = report.reasoned
   const whenOf = (device: string) => report.ranked.find(r => r.pair.device === device)?.when ?? ''
   return {

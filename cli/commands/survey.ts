@@ -1,11 +1,14 @@
 import { basename } from 'node:path'
 import { surveyFromCsv } from '../../core/formats/surveyCsv'
-import { SITE_CLASSES } from '../../core/catalog/noise'
+import { SITE_CLASSES, type SiteClass } from '../../core/catalog/noise'
+import { emptyLogbook, type Logbook, type NoiseCase } from '../../core/noise/logbook'
+import { caseReport } from '../../core/noise/report'
 import { isOff, rowWords, type Survey } from '../../core/noise/survey/survey'
-import { deviceNoise, surveyResults } from '../../core/noise/survey/surveyResults'
+import { deviceNoise, surveyResults, type DeviceNoise } from '../../core/noise/survey/surveyResults'
 import { suspectsOf, type Suspect } from '../../core/noise/suspect'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes } from '../inputs'
+import { asJson, NO_PLAN } from './case'
 
 export const survey: Command = {
   name: 'survey',
@@ -21,10 +24,32 @@ heard, and the floor against what is normal for the place (unsaid: rural).`,
     const { cells, floors } = surveyResults(read, site)
     const heard = deviceNoise(read, site)
     const named = heard.filter(d => d.bands.length)
-    if (call.json) printJson({ devices: heard, named: named.map(d => d.device), cells, floors })
-    else print(read, devices, { cells, floors, heard })
+    if (call.json) {
+      const says = named.length ? whatItSays(call, read, site, named) : NOTHING
+      printJson({ ...says, devices: heard, named: named.map(d => d.device), cells, floors })
+    } else print(read, devices, { cells, floors, heard })
     return 0
   },
+}
+
+const NOTHING = { causes: [], next: [], contradictions: [], doubts: [] }
+
+/** What a survey says of the cause, as a case on the bands where something is heard would. */
+function whatItSays(call: Call, survey: Survey, site: SiteClass, named: readonly DeviceNoise[]) {
+  const plan = call.value('plan')
+  const bands = [...new Set(named.flatMap(d => d.bands))]
+  const book: Logbook = { ...emptyLogbook(), site, surveys: [survey] }
+  const one: NoiseCase = {
+    id: 'survey',
+    title: survey.name,
+    openedAt: '',
+    complaint: { bands },
+    // Without a plan its devices are named by their rows.
+    observations: [],
+    cures: [],
+    state: 'open',
+  }
+  return asJson(caseReport(plan === undefined ? NO_PLAN : planNamed(plan), one, book))
 }
 
 function readSurvey(call: Call): Survey {

@@ -142,7 +142,8 @@ export interface Reasoned {
 }
 
 export function reason(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): Reasoned {
-  const causes = causesOf(plan, noiseCase.complaint, namedIn(noiseCase.observations))
+  const surveyed = noiseCase.practice ? [] : logbook.surveys.flatMap(s => s.rows.flatMap(r => Object.keys(r.devices)))
+  const causes = causesOf(plan, noiseCase.complaint, [...namedIn(noiseCase.observations), ...surveyed])
   const evidence = evidenceOf(noiseCase, logbook, causes)
   return { causes, evidence, belief: believe(causes, evidence) }
 }
