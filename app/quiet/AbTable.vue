@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { CURES, type CureId } from '#core/noise/cure'
 import type { Comparison } from '#core/noise/listen/listening'
 import { freshId, type Logbook } from '#core/noise/logbook'
@@ -53,12 +53,9 @@ const HEARD = [
   { id: 'same', label: 'no change' },
   { id: 'not-sure', label: 'not sure' },
 ] as const
-const heard = ref<(typeof HEARD)[number]['id']>('not-sure')
-watch(
-  () => props.compared.heard,
-  h => (heard.value = h),
-  { immediate: true },
-)
+/** What was said by ear stands, however the figures go on. */
+const said = ref<(typeof HEARD)[number]['id'] | null>(null)
+const heard = computed({ get: () => said.value ?? props.compared.heard, set: h => (said.value = h) })
 const openCases = computed(() => props.logbook.cases.filter(c => c.state === 'open' && !c.practice))
 const caseId = ref(openCases.value.at(-1)?.id ?? '')
 function evidence() {
