@@ -12,7 +12,10 @@ class Tap extends AudioWorkletProcessor {
     input.forEach((channel, c) => this.kept[c].set(channel, this.filled))
     this.filled += input[0].length
     if (this.filled < BLOCK) return true
-    this.port.postMessage(this.kept, this.kept.map(k => k.buffer))
+    this.port.postMessage(
+      this.kept,
+      this.kept.map(k => k.buffer),
+    )
     this.kept = null
     this.filled = 0
     return true
