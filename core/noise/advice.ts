@@ -127,9 +127,12 @@ const LEAST_BITS = 0.01
  * Everything that tells something next, the one that tells most per minute and euro first; what cannot be done now
  * comes after. What has to be tried before the best is believed comes before all.
  */
-export function nextTests(known: Known & { atHand: AtHand }): Advice[] {
-  const { wants } = known.belief.pairs[0]!
-  return allTests(known)
+export const nextTests = (known: Known & { atHand: AtHand }) => worthMaking(allTests(known), known.belief)
+
+/** The same of all tests, where they are weighed already. */
+export function worthMaking(all: readonly Advice[], { pairs }: Belief): Advice[] {
+  const { wants } = pairs[0]!
+  return all
     .filter(t => t.bits > LEAST_BITS || t.id === wants)
     .sort((a, b) => Number(b.id === wants) - Number(a.id === wants))
 }

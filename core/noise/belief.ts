@@ -1,4 +1,4 @@
-import { alsoOf, type Cause, type Causes, type Way } from './cause'
+import { alsoOf, sameWhen, type Cause, type Causes, type Way } from './cause'
 import { heardOdds, measuredLikelihoods, withoutSlip } from './hear'
 import { heardAt, likelihood, type Observation } from './observation'
 import { HEARD, type Setup } from './setup'
@@ -244,9 +244,6 @@ function detailsOf(
   const [way, p] = [...second].sort((a, b) => b[1] - a[1])[0] ?? [undefined, 0]
   return way !== undefined && p > 0.5 * whole ? { whens, secondWay: way } : { whens }
 }
-
-const sameWhen = (a: Cause['when'], b: Cause['when']) =>
-  a.kind === b.kind && (a.kind !== 'over' || a.share === (b as typeof a).share)
 
 /** Mean likelihood over the hypotheses that `belongs` picks, weighed by what they are believed. */
 function weighted(

@@ -28,6 +28,9 @@ export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
  */
 export type When = { kind: 'always' } | { kind: 'over'; share: number } | { kind: 'start' }
 
+export const sameWhen = (a: When, b: When) =>
+  a.kind === b.kind && (a.kind !== 'over' || a.share === (b as typeof a).share)
+
 /** A source of noise with its way in. */
 export interface Part {
   device: string
@@ -186,7 +189,6 @@ function scaled(priors: Prior[], share: number): Prior[] {
 
 /** A device by one way, and weaker by another. */
 function twoWays(singles: readonly Prior[]): Prior[] {
-  const sameWhen = (a: When, b: When) => a.kind === b.kind && (a.kind !== 'over' || a.share === (b as typeof a).share)
   return singles.flatMap(first => {
     const { device, when } = first.cause
     const others = singles.filter(

@@ -1,5 +1,5 @@
 import type { Plan } from '../plan/schema'
-import { allTests, nextTests, whenKnown, type Advice } from './advice'
+import { allTests, whenKnown, worthMaking, type Advice } from './advice'
 import { BELIEVED, weightOf, type Belief, type Pair, type Weight } from './belief'
 import { wayLabel, WAYS, whenWords, type Way } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
@@ -82,6 +82,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
     ...noted(o),
   }))
   const known = { plan, causes, belief, evidence, atHand: new Set(logbook.atHand), radio: noiseCase.radio }
+  const all = allTests(known)
   return {
     headline: headline(noiseCase, state, devices, {
       pair: { ...best, probability: verdicts[0]!.probability },
@@ -115,9 +116,9 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
       ...(o.allowedBy && { allowedBy: o.allowedBy }),
     })),
     cures: curesTried(noiseCase, logbook, devices),
-    all: allTests(known),
+    all,
     next: inTurn(
-      nextTests(known).filter(t => !done(evidence, t)),
+      worthMaking(all, belief).filter(t => !done(evidence, t)),
       noiseCase,
     ),
     suggestions: untriedFirst(suggestionsFor(plan, best, devices, noiseCase.radio), noiseCase, logbook),

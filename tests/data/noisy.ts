@@ -1,4 +1,4 @@
-import type { AtHand } from '../../core/noise/test'
+import { NEEDS, type AtHand } from '../../core/noise/test'
 import { causesOf } from '../../core/noise/cause'
 import { drawFault } from '../../core/noise/simulated/fault'
 import { simulatedReceiver } from '../../core/noise/simulated/receiver'
@@ -9,18 +9,7 @@ import { demoPlan } from './plans'
 import { randomFrom } from '../../core/noise/simulated/random'
 
 /** Everything is at hand: the count of tests is judged, not the purse. */
-export const ALL_AT_HAND: AtHand = new Set([
-  'sun',
-  'load',
-  'mains',
-  'dummy load',
-  'spare battery',
-  'choke',
-  'LC filter',
-  'mains filter',
-  'pocket medium-wave set',
-  'waterfall',
-] as const)
+export const ALL_AT_HAND: AtHand = new Set(NEEDS)
 
 /** Seven devices that switch, around one battery. */
 export function busyPlan(): Plan {
