@@ -99,7 +99,7 @@ About eight tests each. The ways of two culprits at once are seldom told: cure t
 
 Combs are claimed with a confidence that was counted on 400 made-up tone lists and spectra (one to three devices,
 stations, stray carriers, ripple, PWM, mains buzz, broadcasters, tones strewn at random): of claims at 90 % and above
-297 of 298 were right, of likely ones (marked as not proven) 21 of 22; a device that was there was found in 97 of 100.
+296 of 297 were right, of likely ones (marked as not proven) 21 of 22; a device that was there was found in 97 of 100.
 
 ## Odds before anything is tried
 
