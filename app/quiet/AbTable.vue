@@ -6,11 +6,17 @@ import { freshId, type Logbook } from '#core/noise/logbook'
 import { suspectsOf } from '#core/noise/suspect'
 import type { Plan } from '#core/plan/schema'
 import { useLogbook } from '../stores/logbook'
+import AbSurvey from './AbSurvey.vue'
 import { khz } from './khz'
 
 /** On against off: by how many dB, how surely, where in the band; and what it is evidence of. */
-const props = defineProps<{ compared: Comparison; plan: Plan; logbook: Logbook }>()
-const emit = defineEmits<{ tool: [id: 'case'] }>()
+const props = defineProps<{
+  compared: Comparison
+  plan: Plan
+  logbook: Logbook
+  calibration: { offsetDb: number | null; widthHz: number }
+}>()
+const emit = defineEmits<{ tool: [id: 'case' | 'survey'] }>()
 const log = useLogbook()
 
 const signed = (db: number) => `${db < 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}`
@@ -131,7 +137,7 @@ function logCure() {
         </tr>
       </tbody>
     </table>
-    <p v-if="openCases.length" class="line">
+    <p v-if="openCases.length || logbook.surveys.length" class="line">
       Switched was
       <Select
         v-model="device"
@@ -141,7 +147,9 @@ function logCure() {
         placeholder="which"
         size="small"
         aria-label="What was switched" />
-      and off it is
+    </p>
+    <p v-if="openCases.length" class="line">
+      Off it is
       <Select
         v-model="heard"
         :options="[...HEARD]"
@@ -172,6 +180,13 @@ function logCure() {
       <Select v-model="at" :options="places" option-label="name" option-value="id" size="small" aria-label="Where" />
       <Button label="Log the cure" size="small" severity="secondary" :disabled="!cure" @click="logCure" />
     </p>
+    <AbSurvey
+      :compared="compared"
+      :logbook="logbook"
+      :device="device"
+      :offset-db="calibration.offsetDb"
+      :width-hz="calibration.widthHz"
+      @tool="t => emit('tool', t)" />
   </article>
 </template>
 

@@ -9,11 +9,12 @@ import type { LiveFrame } from '../workers/live'
 import AbTable from './AbTable.vue'
 import { heat } from './heat'
 import { khz } from './khz'
+import LineTrack from './LineTrack.vue'
 import { useLive } from './useLive'
 
 /** The radio's own sound: its waterfall and level, combs as they come, and on against off by two buttons. */
 const props = defineProps<{ plan: Plan; logbook: Logbook }>()
-const emit = defineEmits<{ tool: [id: 'case'] }>()
+const emit = defineEmits<{ tool: [id: 'case' | 'survey'] }>()
 
 const canvas = ref<HTMLCanvasElement>()
 const ROWS = 150
@@ -180,10 +181,12 @@ const SWITCHES = [
           :compared="live.compared"
           :plan="plan"
           :logbook="logbook"
+          :calibration="{ offsetDb, widthHz }"
           @tool="t => emit('tool', t)" />
         <p v-if="combWords.length" class="combs">
           <b>{{ combWords.length === 1 ? 'A comb' : `${combWords.length} combs` }}</b> {{ combWords.join('; ') }}
         </p>
+        <LineTrack :comb="live.combs?.combs[0]" :seconds="live.seconds" />
         <p v-if="live.combs?.mains" class="combs"><b>Mains buzz</b> of {{ live.combs.mains.mainsHz }} Hz</p>
       </template>
       <div v-else class="none">

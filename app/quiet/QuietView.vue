@@ -67,11 +67,7 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
         :plan="station.plan"
         :logbook="log.logbook"
         @tool="(t: 'case') => (tool = t)" />
-      <LivePanel
-        v-else-if="tool === 'live'"
-        :plan="station.plan"
-        :logbook="log.logbook"
-        @tool="(t: 'case') => (tool = t)" />
+      <LivePanel v-else-if="tool === 'live'" :plan="station.plan" :logbook="log.logbook" @tool="t => (tool = t)" />
       <ChokePanel v-else :plan="station.plan" :edit="station.edit" :dark="dark" />
     </main>
     <p v-else class="missing">{{ log.problem }}</p>

@@ -28,7 +28,7 @@ const chance = (p: number) => (p < 0.01 ? 'unlikely' : `${Math.round(100 * p)} %
 </script>
 
 <template>
-  <article class="test">
+  <article class="test" :data-test="test.id">
     <h2>{{ test.title }}</h2>
     <p class="do">{{ test.do }}</p>
     <p v-if="test.caution" class="caution">{{ test.caution }}</p>

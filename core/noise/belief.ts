@@ -1,5 +1,5 @@
 import { alsoOf, sameWhen, type Cause, type Causes, type Way } from './cause'
-import { heardOdds, measuredLikelihoods, withoutSlip } from './hear'
+import { heardOdds, measuredLikelihoods, causedOdds } from './hear'
 import { heardAt, likelihood, type Observation } from './observation'
 import { HEARD, type Setup } from './setup'
 import { OUTSIDE, RECEIVER } from './suspect'
@@ -50,7 +50,12 @@ const UNTRIED = 0.89
 export function believe(causes: Causes, observations: readonly Observation[]): Belief {
   const rows = observations.map(o => knownRow(causes, o))
   const weights = repeatWeights(observations)
-  const tempered = rows.map(({ whole }, i) => whole.map(l => Math.max(LEAST, l) ** weights[i]!))
+  // Chance is new each time: what comes and goes by itself is not repeated with a test.
+  const isChance = causes.priors.map(p => p.cause.when.kind === 'at-times')
+  const tempered = rows.map(({ whole }, i) => {
+    const each = Math.min(timesMade(observations[i]!), MOST_AGAIN)
+    return whole.map((l, h) => Math.max(LEAST, l) ** (isChance[h] ? each : weights[i]!))
+  })
   // Made whole after each finding: a long log would else multiply down to nothing.
   const probabilities = tempered.reduce(
     (odds, row) => normalised(odds.map((o, i) => o * row[i]!)),
@@ -88,7 +93,7 @@ function knownRow(causes: Causes, observation: Observation): Row {
 interface Row {
   /** Likelihood of a finding under each hypothesis. */
   whole: number[]
-  /** The part of it that is no slip. */
+  /** The part of it that is neither a slip nor chance. */
   clean: number[]
 }
 
@@ -114,7 +119,7 @@ function rowOf(causes: Causes, observation: Observation): Row {
   if (observation.heard === 'not-sure') return { whole: before, clean: before }
   const at = HEARD.indexOf(observation.heard)
   const odds = heardOdds(causes, setup)
-  return { whole: times(odds.map(o => o[at]!)), clean: times(odds.map(o => withoutSlip(o)[at]!)) }
+  return { whole: times(odds.map(o => o[at]!)), clean: times(causedOdds(causes, setup).map(o => o[at]!)) }
 }
 
 /** Believed to be outside, or the receiver itself, only when everything else was off. */
@@ -146,14 +151,16 @@ export const AGAIN = 0.3
  */
 function repeatWeights(observations: readonly Observation[]): number[] {
   const key = (o: Observation) => (o.kind === 'listen' ? `listen ${JSON.stringify(o.setup)}` : `${o.kind} ${o.id}`)
-  const made = (o: Observation) => (o.kind === 'listen' && o.fall === undefined ? (o.times ?? 1) : 1)
   const times = new Map<string, number>()
-  for (const o of observations) times.set(key(o), (times.get(key(o)) ?? 0) + made(o))
+  for (const o of observations) times.set(key(o), (times.get(key(o)) ?? 0) + timesMade(o))
   return observations.map(o => {
     const m = times.get(key(o))!
-    return (made(o) * (1 + AGAIN * (Math.min(m, MOST_AGAIN) - 1))) / m
+    return (timesMade(o) * (1 + AGAIN * (Math.min(m, MOST_AGAIN) - 1))) / m
   })
 }
+/** How many times a finding says it was made: a measured fall is the mean of its times already. */
+const timesMade = (o: Observation) => (o.kind === 'listen' && o.fall === undefined ? (o.times ?? 1) : 1)
+
 /** Beyond this a test made again tells nothing. */
 const MOST_AGAIN = 6
 

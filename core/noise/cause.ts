@@ -23,10 +23,10 @@ export type Way = (typeof WAYS)[number]['id']
 export const wayLabel = (way: Way) => WAYS.find(w => w.id === way)!.label
 
 /**
- * When it is there: whenever the device is on, only over a share of its largest current, or in the first minutes of a
- * charge.
+ * When it is there: whenever the device is on, only over a share of its largest current, in the first minutes of a
+ * charge, or coming and going by itself.
  */
-export type When = { kind: 'always' } | { kind: 'over'; share: number } | { kind: 'start' }
+export type When = { kind: 'always' } | { kind: 'over'; share: number } | { kind: 'start' } | { kind: 'at-times' }
 
 export const sameWhen = (a: When, b: When) =>
   a.kind === b.kind && (a.kind !== 'over' || a.share === (b as typeof a).share)
@@ -65,6 +65,7 @@ export function pairKey(
 export function whenWords(when: When, device: Suspect | undefined): string {
   if (when.kind === 'always') return 'whenever it is on'
   if (when.kind === 'start') return 'at the start of a charge'
+  if (when.kind === 'at-times') return 'coming and going by itself'
   return device?.mostA
     ? `above about ${Number((when.share * device.mostA).toPrecision(2))} A`
     : 'only when it works hard'
@@ -106,6 +107,9 @@ export const WAY_ODDS: Record<Way, number> = {
   data: 0.3,
   inside: 0,
 }
+
+/** Odds that a noise comes and goes by itself, whatever is done: one complaint in fifteen, as operators tell. */
+const AT_TIMES = 0.04
 
 /** By how much what the plan or the complaint says moves the odds: judgement, listed in docs/noise.md. */
 export const FACTORS = {
@@ -303,7 +307,9 @@ const BESIDE_WAYS: Record<string, { way: Way; odds: number }[]> = {
 }
 
 function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odds: number }[] {
-  if (!isPart(device.id)) return [{ when: { kind: 'always' }, odds: 1 }]
+  const atTimes = { when: { kind: 'at-times' as const }, odds: AT_TIMES }
+  if (device.id === RECEIVER) return [{ when: { kind: 'always' }, odds: 1 }]
+  if (!isPart(device.id)) return [{ when: { kind: 'always' }, odds: 1 - AT_TIMES }, atTimes]
   const part = partById(plan, device.id)
   const quietUpToA = part && 'noise' in part ? part.noise?.quietUpToA : undefined
   let always = 0.5
@@ -321,5 +327,6 @@ function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odd
     { when: { kind: 'always' }, odds: always },
     ...kept.map(share => ({ when: { kind: 'over' as const, share }, odds: over / kept.length })),
     ...(device.charges ? [{ when: { kind: 'start' as const }, odds: 0.1 }] : []),
+    atTimes,
   ]
 }

@@ -28,6 +28,11 @@ export function heardOdds(causes: Causes, setup: Setup): Odds[] {
   return eachOf(causes, setup, oddsOf)
 }
 
+/** The same of what the change itself made: no slip of the ear, and nothing that came or went by itself. */
+export function causedOdds(causes: Causes, setup: Setup): Odds[] {
+  return eachOf(causes, { ...setup, isSteady: true }, oddsOf).map(withoutSlip)
+}
+
 /** Probability of hearing the noise as before, weaker or gone after a change, were this its cause. */
 export function expected(cause: Cause, setup: Setup, devices: readonly Suspect[]): Odds {
   const left = leftAfter(devices, setup)
@@ -58,7 +63,7 @@ interface Beside {
 }
 
 /** Something of every hypothesis, from what a change leaves of its shares: each share is worked out once. */
-function eachOf<T>(causes: Causes, setup: Setup, of: (main: Left[], beside: Beside | undefined) => T): T[] {
+function eachOf<T>(causes: Causes, setup: Changed, of: (main: Left[], beside: Beside | undefined) => T): T[] {
   const { shares, first, second } = tablesOf(causes)
   const left = shares.map(leftAfter(causes.devices, setup))
   return causes.priors.map(({ cause }, i) =>
@@ -72,7 +77,7 @@ const RISES = [6, 9, 12, 15, 18, 21, 24, 27, 30, 33, 36].map(db => 10 ** (db / 1
 const METER_DB = 1.5
 
 /** What a change leaves of a share. */
-function leftAfter(devices: readonly Suspect[], setup: Setup): (share: Part) => Left[] {
+function leftAfter(devices: readonly Suspect[], setup: Changed): (share: Part) => Left[] {
   const byId = new Map(devices.map(d => [d.id, d]))
   const own = devices.filter(d => isPart(d.id))
   // Of one or two nobody would say that everything was off.
@@ -113,7 +118,7 @@ const slipped = (same: number, weaker: number, gone: number): Odds => [
 ]
 
 /** How likely the judgement would be without a slip, of how likely it is. */
-export const withoutSlip = ([same, weaker, gone]: Odds): Odds => {
+const withoutSlip = ([same, weaker, gone]: Odds): Odds => {
   // The three lines above, solved for what they were given.
   const clean = Math.max(0, (weaker - SLIP) / (1 - 2 * SLIP))
   const undo = (side: number) => Math.max(0, (side - (SLIP / 2) * clean) / (1 - SLIP))
@@ -126,14 +131,18 @@ const judgedBy = (law: (db: number) => number) => Float64Array.from({ length: 40
 const JUDGED_SAME = judgedBy(db => 1 - normalCdf((db - WEAKER_DB) / COMPARES_DB))
 const JUDGED_GONE = judgedBy(db => normalCdf((db - GONE.db) / GONE.scatter))
 
+/** A change; `isSteady` where what comes and goes by itself is taken to have stayed. */
+type Changed = Setup & { isSteady?: boolean }
+
 interface Whole {
-  setup: Setup
+  setup: Changed
   /** Every part of the plan that may make noise is off. */
   isAllOff: boolean
 }
 
 function leftOfShare(share: Part, whole: Whole, device: Suspect | undefined): Left[] {
-  const works = emission(share, whole, device)
+  const made = emission(share, whole, device)
+  const works = whole.setup.isSteady ? made : comesAndGoes(share, made)
   const steps = stepsFor(share, whole.setup).map(step => STEPS[step][share.way])
   const isGone = (whole.setup.added ?? []).some(a => a.what === 'swap' && a.at === share.device)
   if (isGone) return [{ power: 0.01, probability: 1 }]
@@ -184,6 +193,16 @@ const either = (on: number, takes: Takes = [0, 0]): Works[] => [
 /** In how many of the stations in which all parts were switched off nothing was forgotten. */
 const NOTHING_FORGOTTEN = 0.7
 
+/** Of the time a noise that comes and goes is there just when one listens after a change. */
+const THERE = 0.75
+
+/** What comes and goes by itself may be gone by itself, whatever was changed. */
+function comesAndGoes({ when }: Part, works: Works[]): Works[] {
+  if (when.kind !== 'at-times') return works
+  const kept = works.map(w => ({ ...w, probability: THERE * w.probability }))
+  return [...kept, { takes: null, probability: 1 - THERE }]
+}
+
 /** What a source of noise makes in the state it was put into. */
 function emission(share: Part, { setup, isAllOff }: Whole, device: Suspect | undefined): Works[] {
   if (share.device === OUTSIDE || share.device === RECEIVER) return AS_BEFORE
@@ -193,8 +212,9 @@ function emission(share: Part, { setup, isAllOff }: Whole, device: Suspect | und
   if (!put) return AS_BEFORE
   if (put.state === 'off') return SILENT
   const { when } = share
-  if (put.state === 'idle') return when.kind === 'always' ? either(0.9, [0, 12]) : either(0.05)
-  if (when.kind === 'always') return [{ takes: [0, 4], probability: 1 }]
+  const isSteady = when.kind === 'always' || when.kind === 'at-times'
+  if (put.state === 'idle') return isSteady ? either(0.9, [0, 12]) : either(0.05)
+  if (isSteady) return [{ takes: [0, 4], probability: 1 }]
   if (when.kind === 'start') {
     if (put.minutesOn === undefined) return either(0.7)
     return either(put.minutesOn <= STARTS_MIN ? 0.97 : 0.06)

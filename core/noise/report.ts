@@ -215,7 +215,7 @@ function contradictionWords(
         apart
           ? `They were heard on different bands: there may be a way in of its own on each. Make a case for each band.`
           : `Make ${others.length > 1 ? 'it' : 'the one you are less sure of'} again, or look for two noisy ` +
-            'devices, or for a way in that is none of these, as a USB or data lead.'
+            'devices, for one that comes and goes by itself, or for a way in that is none of these.'
       }`,
     )
     left = left.filter(p => !p.includes(worst))
@@ -223,8 +223,9 @@ function contradictionWords(
   return said
 }
 
-/** A test that was made already would mostly repeat its own error. */
+/** A test that was made already would mostly repeat its own error; a doubted finding is what is to be made again. */
 function done(evidence: readonly Observation[], test: Advice): boolean {
+  if (test.repeats !== undefined) return false
   if (test.what !== 'listen') return evidence.some(o => o.kind === test.what)
   const key = JSON.stringify(test.setup)
   return evidence.some(o => o.kind === 'listen' && JSON.stringify(o.setup) === key)
@@ -254,8 +255,8 @@ function headline(
 function whenOf({ device, whens, probability }: Pair, devices: readonly Suspect[], onset: Onset): string {
   const [first] = whens
   if (!first || first.when.kind !== 'over') {
-    const isStart = first?.when.kind === 'start' && first.probability > 0.6 * probability
-    return isStart ? ', at the start of a charge' : ''
+    const isSaid = first && first.when.kind !== 'always' && first.probability > 0.6 * probability
+    return isSaid ? `, ${whenWords(first.when, undefined)}` : ''
   }
   const { quietUpToA, heardFromA } = onset
   if (quietUpToA !== undefined && heardFromA !== undefined) return `, above ${quietUpToA} to ${heardFromA} A`

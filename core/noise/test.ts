@@ -31,6 +31,8 @@ export interface Test {
   what: 'listen' | 'comb' | 'sniff'
   /** For listening: the change that is made. */
   setup?: Setup
+  /** The finding that it makes again, since the others make it doubtful. */
+  repeats?: string
   title: string
   do: string
   watch: string

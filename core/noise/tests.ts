@@ -63,6 +63,7 @@ function againTest(doubted: Observation | undefined): Test[] {
       id: `again:${doubted.id}`,
       what: 'listen',
       setup: doubted.setup as Setup,
+      repeats: doubted.id,
       title: 'Make a doubted finding again',
       do: 'Switch to and fro several times, and listen each time: the others say that once may have been chance.',
       watch: 'As strong, weaker, or gone, most of the times?',

@@ -1,7 +1,7 @@
 import { abResult, heardOf, type AbBlock, type AbDifference, type AbResult } from './ab'
 import type { Comb, CombResult } from '../comb/comb'
 import { hearSpectrum, withoutHarmonics } from './listen'
-import { levelBetween, LiveSpectrum, type LiveSource } from './live'
+import { levelBetween, LiveSpectrum, NOISE_BINS, type LiveSource } from './live'
 import type { Bin } from './tones'
 
 /** A receiver that is listened to as it plays: its level, its combs, and what switching something makes of them. */
@@ -16,6 +16,8 @@ export type Switched = 'on' | 'off'
 /** On against off, segment by segment and line by line. */
 export interface Comparison extends Pick<AbResult, 'on' | 'off' | 'whole' | 'isMore'> {
   heard: ReturnType<typeof heardOf>
+  /** Mean level in each Hz, dB under full scale. */
+  perHz: { onDb: number; offDb: number }
   segments: (AbDifference & { lowHz: number; highHz: number })[]
   lines: (AbDifference & { hz: number })[]
   /** Mean spectra, dB. */
@@ -128,7 +130,10 @@ export class Listening {
       ? abResult(counted.map(s => ({ isOn: s.isOn, powers: powersIn(s, around) })))!.segments
       : []
     const { binHz } = this.spectrum
+    const widthHz = (edges.at(-1)![1] - edges[0]![0]) * binHz
+    const inEachHz = (db: number) => db - 10 * Math.log10(widthHz * NOISE_BINS)
     return {
+      perHz: { onDb: inEachHz(result.whole.onDb), offDb: inEachHz(result.whole.offDb) },
       on: result.on,
       off: result.off,
       whole: result.whole,

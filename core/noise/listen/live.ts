@@ -84,7 +84,7 @@ export class LiveSpectrum {
 }
 
 /** Noise bandwidth of the window, bins: what a bin hears of noise beside it (Hann: 1.5). */
-const NOISE_BINS = 1.5
+export const NOISE_BINS = 1.5
 
 /** Level between two frequencies of a row, dB under full scale: its powers, without what bins hear twice. */
 export function levelBetween(row: ArrayLike<number>, fromBin: number, toBin: number): number {

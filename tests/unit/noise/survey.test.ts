@@ -12,6 +12,7 @@ import {
   type Survey,
 } from '../../../core/noise/survey/survey'
 import { noiseIntoPlan, surveyObservations } from '../../../core/noise/survey/surveyEvidence'
+import { withMeasured } from '../../../core/noise/survey/measured'
 import { deviceNoise, readingErrorDb, surveyResults } from '../../../core/noise/survey/surveyResults'
 import { applyEdit } from '../../../core/edit/patch'
 import { randomFrom } from '../../../core/noise/simulated/random'
@@ -271,5 +272,26 @@ describe('a survey as CSV', () => {
   })
   it('never throws, whatever the text', () => {
     fc.assert(fc.property(fc.string(), text => void surveyFromCsv(`state,devices,20 m\n${text}`, 's', 'n')))
+  })
+})
+
+describe('on against off, measured, as cells of a survey', () => {
+  const empty = freshSurvey(plan, ['30 m', '20 m'], 's1', 'noon')
+  const cell = { device: 'ctl', column: '30 m', onDbm: -91.2, offDbm: -103.4, at: '2026-06-13T12:20:00Z' }
+  it('fills the empty cells of the device alone and of everything off, and costs their difference', () => {
+    const once = withMeasured(empty, cell)
+    expect(once.rows).toHaveLength(empty.rows.length)
+    const [result] = surveyResults(once, 'rural').cells
+    expect(result).toMatchObject({ row: 'ctl', column: '30 m', isSure: true })
+    expect(result!.costDb).toBeCloseTo(12.2, 9)
+  })
+  it('is a reading made again where the cells are full, and surer for it', () => {
+    const once = withMeasured(empty, cell)
+    const twice = withMeasured(once, { ...cell, onDbm: -92.2 })
+    expect(twice.rows).toHaveLength(empty.rows.length + 2)
+    expect(surveySchema.safeParse(twice).success).toBe(true)
+    const [before, after] = [once, twice].map(s => surveyResults(s, 'rural').cells[0]!)
+    expect(after!.costDb).toBeCloseTo(11.7, 9)
+    expect(after!.errorDb).toBeLessThan(before!.errorDb)
   })
 })

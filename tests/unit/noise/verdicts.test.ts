@@ -43,7 +43,8 @@ describe('what an operator finds', () => {
       listen(off('ctl', 'mains'), 'gone'),
     ])
     expect([...one.devices].sort()).toEqual(['ctl', 'mains'])
-    expect(one.probability).toBeGreaterThan(0.7)
+    // One that comes and goes by itself was gone by chance: that is not ruled out yet.
+    expect(one.probability).toBeGreaterThan(0.6)
     const other = best(heron, [
       listen(off('inv'), 'weaker'),
       listen(off('dcdc'), 'weaker'),
@@ -99,6 +100,21 @@ describe('what an operator finds', () => {
     expect(doubts).toEqual([])
     expect(pairs.filter(p => p.device === 'inv').reduce((s, p) => s + p.probability, 0)).toBeGreaterThan(0.8)
   })
+  it('what is gone once whatever is switched, and back the next time, comes and goes by itself', () => {
+    const causes = causesOf(heron, { bands: ['20 m'] })
+    const found = (others: 'gone' | 'same') =>
+      believe(causes, [
+        listen(off('dcdc'), others),
+        listen(off('dcdc'), 'same'),
+        listen(off('fridge'), others),
+        listen(off('fridge'), 'same'),
+        ...[1, 2, 3].map(() => listen(off('inv'), 'gone')),
+        listen(off('dcdc'), 'same'),
+      ]).pairs[0]!
+    const whenOf = (others: 'gone' | 'same') => [found(others).device, found(others).whens[0]!.when.kind]
+    expect(whenOf('gone')).toEqual(['inv', 'at-times'])
+    expect(whenOf('same')).toEqual(['inv', 'always'])
+  })
   it('not being sure tells nothing', () => {
     const causes = causesOf(heron, { bands: ['20 m'] })
     const { probabilities } = believe(causes, [
@@ -134,6 +150,11 @@ describe('a case that is torn', () => {
     expect(report.doubts[0]).toMatch(/^“Inverter off: as strong” is likely a slip/)
     expect(report.all.map(t => t.id)).toContain(`again:${slip.id}`)
     expect(report.suggestions.length).toBeGreaterThan(1)
+  })
+  it('proposes the doubted finding among the next tests while it still tells something', () => {
+    const report = caseReport(heron, noiseCase([right(), slip, right(), right()]), emptyLogbook())
+    expect(report.doubts).toHaveLength(1)
+    expect(report.next.map(t => t.id)).toContain(`again:${slip.id}`)
   })
   it('keeps to what was skipped: not now comes last, not at all does not come', () => {
     const before = caseReport(heron, noiseCase([]), emptyLogbook()).next.map(t => t.id)
