@@ -1,28 +1,28 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, provide, ref } from 'vue'
 import { kindOf } from '#core/kinds/index'
 import type { Patch } from '#core/edit/patch'
-import { remove } from '#core/edit/remove'
 import type { Fault } from '#core/plan/faults'
 import { leadById, leadName, nameOf, partById } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import type { Units } from '#core/units/quantity'
 import Icon from '../shell/Icon.vue'
+import { FORM_PLAN } from './formPlan'
 import LeadForm from './LeadForm.vue'
 import PartForm from './PartForm.vue'
 
 /** The form of one part or lead, beside it. Every change is an edit at once; a refused one says why under its field. */
 const props = defineProps<{ plan: Plan; id: string; units: Units; edit: (patch: Patch, label: string) => Fault[] }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; remove: [id: string] }>()
 
 const part = computed(() => partById(props.plan, props.id))
 const lead = computed(() => leadById(props.plan, props.id))
 const title = computed(() => (part.value ? nameOf(part.value) : leadName(lead.value ?? { id: props.id })))
 
-function removeIt() {
-  props.edit(remove(props.plan, props.id), `remove ${title.value}`)
-  emit('close')
-}
+provide(
+  FORM_PLAN,
+  computed(() => props.plan),
+)
 
 const form = ref<HTMLElement>()
 onMounted(async () => {
@@ -42,7 +42,7 @@ onMounted(async () => {
     <header>
       <h3>{{ title }}</h3>
       <span class="kind">{{ part ? kindOf(part).label : 'lead' }}</span>
-      <button class="plain" @click="removeIt">Remove</button>
+      <button class="plain" @click="emit('remove', id)">Remove</button>
       <button class="plain" aria-label="Close" @click="emit('close')"><Icon name="close" /></button>
     </header>
     <PartForm v-if="part" :id="id" :plan="plan" :units="units" :edit="edit" />

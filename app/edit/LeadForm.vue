@@ -1,149 +1,100 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { putBetween } from '#core/edit/between'
-import { addItem, setLength as lengthPatch } from '#core/edit/items'
+import { addItem } from '#core/edit/items'
+import { enterEnd, enterLead, leadsAlike, setConductors } from '#core/edit/lead'
 import type { Patch } from '#core/edit/patch'
 import { setField } from '#core/edit/set'
-import { CONTACT_STATES } from '#core/connector/mate'
-import { graphOf } from '#core/graph/graph'
+import { conductorName } from '#core/conductor/resistance'
+import type { FormField } from '#core/kinds/kind'
 import type { Fault } from '#core/plan/faults'
 import { leadById, leadName } from '#core/plan/find'
-import type { Lead, Plan } from '#core/plan/schema'
+import { endForm, leadForm } from '#core/plan/leadForm'
+import { terminalName } from '#core/plan/names'
+import type { Conductor, Lead, Plan } from '#core/plan/schema'
 import type { Units } from '#core/units/quantity'
+import { counted } from '#core/units/words'
 import Icon from '../shell/Icon.vue'
+import FieldGrid from './FieldGrid.vue'
 import ItemForm from './ItemForm.vue'
-import { CONNECTOR_OPTIONS, METHOD_OPTIONS, NEW_ITEMS, THROUGH_PARTS } from './options'
-import QuantityInput from './QuantityInput.vue'
-import SelectField from './SelectField.vue'
+import { NEW_ITEMS, THROUGH_PARTS } from './options'
 import { useFieldEdits } from './useFieldEdits'
 
 /** A lead: its conductor, length and ends, and what is wired into it. */
 const props = defineProps<{ plan: Plan; id: string; units: Units; edit: (patch: Patch, label: string) => Fault[] }>()
-const { refused, change, subject } = useFieldEdits(props, leadById)
+const { refused, change, apply, subject } = useFieldEdits(props, leadById)
 const lead = computed(() => subject.value as Lead)
 const title = computed(() => leadName(lead.value))
-const terminals = computed(() => [...graphOf(props.plan).terminals.keys()])
 const ENDS = ['from', 'to'] as const
 
-function setConductor(size: Lead['conductor']) {
-  const { insulationC, material } = lead.value.conductor
-  const conductor = { ...size, ...(insulationC !== undefined && { insulationC }), ...(material && { material }) }
-  change('conductor', conductor, `conductor of ${title.value}`)
+/** Those of the same conductor, which may be changed with it. */
+const alike = computed(() => leadsAlike(props.plan, lead.value))
+const forAll = ref(false)
+function set(field: FormField, value: unknown) {
+  const isForAll = field.path === 'conductor' && forAll.value
+  const of = isForAll ? counted(alike.value.length + 1, 'lead') : title.value
+  const patch = isForAll
+    ? setConductors(props.plan, [lead.value, ...alike.value], value as Conductor)
+    : enterLead(props.plan, lead.value, field, value)
+  apply(field.path, `${field.label} of ${of}`, patch)
 }
-function setLength(lengthM: number) {
-  const patch = lengthM > 0 ? lengthPatch(props.plan, lead.value, lengthM) : undefined
-  change('lengthM', lengthM, `length of ${title.value}`, patch)
-}
-type EndField = 'connector' | 'method' | 'contact' | 'contactOhm'
-function setEnd(end: 'from' | 'to', field: EndField, value: unknown) {
-  const next = { connector: 'bare', ...lead.value.ends?.[end], [field]: value }
-  change(`ends.${end}`, next, `${end} end of ${title.value}`)
+function setEnd(end: 'from' | 'to', { path, label }: FormField, value: unknown) {
+  const patch = enterEnd(props.plan, lead.value, end, [path, value])
+  apply(`ends.${end}.${path}`, `${label} of ${title.value}`, patch)
 }
 function putThrough(row: (typeof THROUGH_PARTS)[number] | null) {
   const made = row && putBetween(props.plan, props.id, row.part as never, row.kind.slice(0, 3))
-  if (made) change('inline', null, `${row.label} into ${title.value}`, made.patch)
+  if (made) apply('inline', `${row.label} into ${title.value}`, made.patch)
 }
 function putItem({ label, fromEndM, value }: (typeof NEW_ITEMS)[number]) {
-  const patch = addItem(props.plan, props.id, value, { fromEndM })
-  change('inline', value, `${label} into ${title.value}`, patch)
+  apply('inline', `${label} into ${title.value}`, addItem(props.plan, props.id, value, { fromEndM }))
 }
 function removeItem(i: number) {
   const patch = setField(props.plan, props.id, `inline.${i}`, undefined)
-  change('inline', null, `take ${lead.value.inline![i]!.kind} out of ${title.value}`, patch)
+  apply('inline', `take ${lead.value.inline![i]!.kind} out of ${title.value}`, patch)
 }
 </script>
 
 <template>
-  <div class="grid">
-    <QuantityInput
-      label="Conductor"
-      quantity="conductor"
-      :units="units"
-      :value="lead.conductor"
-      :refused="refused.conductor"
-      @change="v => setConductor(v as Lead['conductor'])" />
-    <QuantityInput
-      label="Length, one way"
-      quantity="length"
-      :units="units"
-      :value="lead.lengthM"
-      :refused="refused.lengthM"
-      @change="v => setLength(v as number)" />
-    <SelectField
-      v-for="end in ENDS"
-      :key="end"
-      :label="end === 'from' ? 'From' : 'To'"
-      :value="lead[end]"
-      :options="terminals"
-      filter
-      :refused="refused[end]"
-      @change="v => change(end, v, `${end} of ${title}`)" />
-    <SelectField
-      v-for="end in ENDS"
-      :key="`c-${end}`"
-      :label="`Connector at ${lead[end]}`"
-      :value="lead.ends?.[end]?.connector"
-      :options="CONNECTOR_OPTIONS"
-      filter
-      @change="v => setEnd(end, 'connector', v)" />
-    <SelectField
-      v-for="end in ENDS"
-      :key="`m-${end}`"
-      :label="`Method at ${lead[end]}`"
-      :value="lead.ends?.[end]?.method"
-      :options="METHOD_OPTIONS"
-      @change="v => setEnd(end, 'method', v)" />
-    <template v-for="end in ENDS" :key="`k-${end}`">
-      <SelectField
-        v-if="lead.ends?.[end]"
-        :label="`Contact at ${lead[end]}`"
-        :value="lead.ends[end].contact"
-        :options="CONTACT_STATES"
-        @change="v => setEnd(end, 'contact', v)" />
-      <QuantityInput
-        v-if="lead.ends?.[end]"
-        :label="`Measured a pole at ${lead[end]}`"
-        quantity="resistance"
-        optional
-        :units="units"
-        :value="lead.ends[end].contactOhm"
-        :refused="refused[`ends.${end}`]"
-        @change="v => setEnd(end, 'contactOhm', v)" />
-    </template>
-  </div>
-  <label class="check"
-    ><input
-      type="checkbox"
-      :checked="lead.sheathed ?? false"
-      @change="e => change('sheathed', (e.target as HTMLInputElement).checked, `sheath of ${title}`)" />
-    lies in a sheath</label
+  <FieldGrid :fields="leadForm" :of="lead" :units="units" :refused="path => refused[path]" @change="set" />
+  <label v-if="alike.length" class="check"
+    ><input v-model="forAll" type="checkbox" /> another conductor for {{ counted(alike.length, 'other lead') }} of
+    {{ conductorName(lead.conductor) }} too</label
   >
-  <h4 v-if="lead.inline?.length">In the lead, from {{ lead.from }}</h4>
+  <section v-for="end in ENDS" :key="end" class="list" :aria-label="`At ${terminalName(plan, lead[end])}`">
+    <h4>At {{ terminalName(plan, lead[end]) }}</h4>
+    <FieldGrid
+      :fields="endForm"
+      :of="lead.ends?.[end] ?? {}"
+      :units="units"
+      :refused="path => refused[`ends.${end}.${path}`]"
+      @change="(field, value) => setEnd(end, field, value)" />
+  </section>
+  <h4 v-if="lead.inline?.length">In the lead, from {{ terminalName(plan, lead.from) }}</h4>
   <ItemForm
     v-for="(item, i) in lead.inline"
     :key="item.id"
+    :plan="plan"
     :lead="lead"
     :item="item"
     :units="units"
-    :refused="field => refused[`inline.${i}.${field}`]"
+    :refused="path => refused[`inline.${i}.${path}`]"
     @change="(field, value, label) => change(`inline.${i}.${field}`, value, `${label} in ${title}`)"
     @remove="removeItem(i)" />
   <div class="adders">
+    Put in:
+    <button v-for="item in NEW_ITEMS" :key="item.value.kind" class="plain" @click="putItem(item)">
+      <Icon name="plus" /> {{ item.label }}
+    </button>
     <Select
       :model-value="null"
       :options="THROUGH_PARTS"
       option-label="label"
       size="small"
       filter
-      placeholder="Put a part into it…"
+      placeholder="a part…"
       aria-label="Put a part into the lead"
       @update:model-value="putThrough" />
-  </div>
-  <div class="adders">
-    Put in:
-    <button v-for="item in NEW_ITEMS" :key="item.value.kind" class="plain" @click="putItem(item)">
-      <Icon name="plus" /> {{ item.label }}
-    </button>
   </div>
   <em v-if="refused.inline" role="alert">{{ refused.inline }}</em>
 </template>

@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { readConductor } from '#core/units/conductor'
-import { readQuantity, showQuantity, type Units } from '#core/units/quantity'
-import { conductorName } from '#core/conductor/resistance'
-import type { Conductor } from '#core/plan/schema'
+import { readEntry, showEntry } from '#core/edit/entry'
+import type { Units } from '#core/units/quantity'
 
 /** A number entered as people write it; says what is wrong under itself, and keeps what was typed. */
 const props = defineProps<{
@@ -16,12 +14,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [value: unknown] }>()
 
-function shown(): string {
-  if (props.value === undefined || props.value === null) return ''
-  if (props.quantity === 'text') return String(props.value)
-  if (props.quantity === 'conductor') return conductorName(props.value as Conductor)
-  return showQuantity(props.value as number, props.quantity, props.units)
-}
+const shown = () => showEntry(props.value, props.quantity, props.units)
 const text = ref(shown())
 const wrong = ref('')
 watch(
@@ -38,12 +31,8 @@ function commit() {
     wrong.value = ''
     return
   }
-  if (props.quantity === 'text') return emit('change', text.value.trim() || undefined)
   if (!text.value.trim() && props.optional) return emit('change', undefined)
-  const read =
-    props.quantity === 'conductor'
-      ? readConductor(text.value, props.units)
-      : readQuantity(text.value, props.quantity, props.units)
+  const read = readEntry(text.value, props.quantity, props.units)
   if (!read.ok) {
     wrong.value = read.wrong
     return

@@ -5,6 +5,8 @@ defineProps<{
   value: unknown
   options: readonly (string | number)[] | readonly { id: string | number; label: string }[]
   filter?: boolean
+  /** It may say nothing. */
+  clearable?: boolean
   refused?: string
 }>()
 defineEmits<{ change: [value: never] }>()
@@ -19,6 +21,7 @@ defineEmits<{ change: [value: never] }>()
       :option-label="typeof options[0] === 'object' ? 'label' : undefined"
       :option-value="typeof options[0] === 'object' ? 'id' : undefined"
       :filter="filter"
+      :show-clear="clearable && value !== undefined"
       size="small"
       @update:model-value="v => $emit('change', v as never)" />
     <em v-if="refused" role="alert">{{ refused }}</em>

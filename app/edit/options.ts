@@ -1,11 +1,8 @@
 /** What the choices of the forms offer. */
 import { CONNECTORS } from '#core/catalog/connectors'
-import { fuseClass, FUSE_TYPE_IDS } from '#core/catalog/fuses'
 import { KINDS } from '#core/kinds/index'
 
 export const CONNECTOR_OPTIONS = CONNECTORS.map(c => ({ id: c.id, label: c.label }))
-export const METHOD_OPTIONS = ['crimp', 'crimp+solder', 'solder', 'screw']
-export const FUSE_TYPE_OPTIONS = FUSE_TYPE_IDS.map(id => ({ id, label: fuseClass(id).label }))
 
 /** Parts that a lead can go through. */
 export const THROUGH_PARTS = [...KINDS.values()]

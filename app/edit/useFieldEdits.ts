@@ -2,13 +2,16 @@ import { computed, ref, type ComputedRef, type Ref } from 'vue'
 import type { Patch } from '#core/edit/patch'
 import { setByHand } from '#core/edit/set'
 import type { Fault } from '#core/plan/faults'
+import { valueAt } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 
 export interface FieldEdits {
   /** Why a change was refused, by the path of its field. */
   refused: Ref<Record<string, string>>
-  /** Sets one field at once with what goes along with it, or applies the patch that setting it takes. */
-  change: (path: string, value: unknown, label: string, patch?: Patch) => void
+  /** Sets one field at once with what goes along with it. */
+  change: (path: string, value: unknown, label: string) => void
+  /** Applies the patch that entering a field takes. */
+  apply: (path: string, label: string, patch: Patch) => void
   /** What a field holds now. */
   at: (path: string) => unknown
   subject: ComputedRef<object | undefined>
@@ -21,11 +24,12 @@ export function useFieldEdits(
 ): FieldEdits {
   const refused = ref<Record<string, string>>({})
   const subject = computed(() => subjectOf(props.plan, props.id))
-  const at = (path: string): unknown =>
-    path.split('.').reduce<unknown>((v, k) => (v as Record<string, unknown> | undefined)?.[k], subject.value)
-  function change(path: string, value: unknown, label: string, patch = setByHand(props.plan, props.id, path, value)) {
+  const at = (path: string) => valueAt(subject.value, path)
+  function apply(path: string, label: string, patch: Patch) {
     const faults = props.edit(patch, label)
     refused.value = faults.length ? { [path]: `${faults[0]!.wrong}; right would be ${faults[0]!.right}` } : {}
   }
-  return { refused, change, at, subject }
+  const change = (path: string, value: unknown, label: string) =>
+    apply(path, label, setByHand(props.plan, props.id, path, value))
+  return { refused, change, apply, at, subject }
 }

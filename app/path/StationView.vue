@@ -1,18 +1,17 @@
 <script setup lang="ts">
 import { useElementSize } from './useElementSize'
-import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
-import { useToast } from 'primevue/usetoast'
-import { conditionWords } from '#core/circuit/conditions'
-import { needs } from '#core/kinds/index'
-import { leadById, nameOf, partById, partIdOf } from '#core/plan/find'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { leadById, partById, partIdOf } from '#core/plan/find'
 import { freePorts } from '#core/edit/add'
-import { remove } from '#core/edit/remove'
+import type { Patch } from '#core/edit/patch'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import { usePreferences } from '../stores/preferences'
-import { useStation } from '../stores/station'
+import { useOpenStation } from '../stores/useOpenStation'
 import InlineToken from '../edit/InlineToken.vue'
+import { useFindings } from '../findings/useFindings'
 import FindingsPanel from '../findings/FindingsPanel.vue'
+import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
 import ConditionBar from './ConditionBar.vue'
 import MindLines from './MindLines.vue'
@@ -20,44 +19,36 @@ import PathList from './PathList.vue'
 import PathView from './PathView.vue'
 import { layoutPath } from '#core/picture/layout'
 import { useToken } from '../edit/useToken'
+import VoltsDock from './VoltsDock.vue'
+import SelectionBar from './SelectionBar.vue'
+import { useDrop } from './useDrop'
+import { usePathEdits } from './usePathEdits'
 import { useKeys, type Direction } from './useKeys'
-import { useSavedOnLeave } from './useSavedOnLeave'
 import { useStairs } from './useStairs'
 import { useWalk } from './useWalk'
 
 // What the first picture does not need comes after it.
-const StaircaseChart = defineAsyncComponent(() => import('./StaircaseChart.vue'))
 const EditPanel = defineAsyncComponent(() => import('../edit/EditPanel.vue'))
 const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
+const JoinPanel = defineAsyncComponent(() => import('./JoinPanel.vue'))
+const TakeOutDialog = defineAsyncComponent(() => import('./TakeOutDialog.vue'))
+const CopyDialog = defineAsyncComponent(() => import('./CopyDialog.vue'))
 const SizeDialog = defineAsyncComponent(() => import('./SizeDialog.vue'))
 const MendDialog = defineAsyncComponent(() => import('../mend/MendDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
-const station = useStation()
+const { station, missing } = useOpenStation(props.stationId)
 const preferences = usePreferences()
-const toast = useToast()
 const units = computed(() => preferences.chosen.units)
 
 const selected = ref<string | null>(null)
-const chosenFinding = ref<string | null>(null)
-const condition = ref('worst')
+const condition = useInAddress('state', 'worst')
 const editing = ref<string | null>(null)
 const topBar = ref<InstanceType<typeof TopBar>>()
 const adding = ref(false)
 const sizing = ref(false)
 const mending = ref(false)
 const addAt = ref<string | null>(null)
-const missing = ref('')
-
-onMounted(async () => {
-  try {
-    if (station.id !== props.stationId) await station.open(props.stationId)
-    preferences.chosen.lastStation = props.stationId
-  } catch (error) {
-    missing.value = (error as Error).message
-  }
-})
-useSavedOnLeave(station)
 
 const pathPane = ref<HTMLElement>()
 const { width } = useElementSize(pathPane)
@@ -68,14 +59,8 @@ const layout = computed(
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
-const finding = computed(() => verdict.value?.findings.find(f => f.key === chosenFinding.value) ?? null)
-const lit = computed(() => new Set(finding.value ? [finding.value.place, ...(finding.value.also ?? [])] : []))
+const { chosen: chosenFinding, finding, lit, step: nextFinding } = useFindings(verdict, selectPlace)
 
-// The worst finding is chosen until the user chooses; one that is gone gives way to the next.
-watch(verdict, now => {
-  if (!now) return
-  if (!now.findings.some(f => f.key === chosenFinding.value)) chosenFinding.value = now.findings[0]?.key ?? null
-})
 watch(
   () => station.plan,
   plan => {
@@ -95,17 +80,9 @@ const { shownLoad, shownSupply, limit, shownCondition, point, stairs, arrives } 
   condition,
 })
 
-function take(of: Finding, fix: Fix) {
-  const faults = station.edit(fix.patch, fix.label)
-  if (faults.length) toast.add({ severity: 'error', summary: 'Not taken', detail: faults[0]!.wrong, life: 6000 })
-  else
-    toast.add({
-      severity: 'secondary',
-      summary: fix.label,
-      detail: `for: ${of.title}. Ctrl Z takes it back.`,
-      life: 3500,
-    })
-}
+const { marked, chosen, asking, joining, copying, said, mark, markPressed, removeChosen, startJoining, joined } =
+  usePathEdits(station, selected)
+const take = (of: Finding, fix: Fix) => said(fix.patch, fix.label, `for: ${of.title}. Ctrl Z takes it back.`)
 
 const { token, tokenText, commitToken } = useToken(station, units)
 
@@ -118,24 +95,14 @@ function startAdding(terminal: string | null) {
   addAt.value = terminal
   adding.value = true
 }
-function removeSelected() {
-  const plan = station.plan
-  if (!plan || !selected.value) return
-  const id = leadById(plan, selected.value) ? selected.value : partIdOf(selected.value)
-  const item = leadById(plan, id) ?? partById(plan, id)
-  if (item && !station.edit(remove(plan, id), `remove ${nameOf(item)}`).length)
-    toast.add({
-      severity: 'secondary',
-      summary: `${nameOf(item)} removed`,
-      detail: 'Ctrl Z brings it back.',
-      life: 3500,
-    })
+function takeOutAsked(patch: Patch, label: string) {
+  asking.value = null
+  editing.value = null
+  said(patch, label)
 }
-function nextFinding(by: 1 | -1) {
-  const keys = verdict.value?.findings.map(f => f.key) ?? []
-  if (!keys.length) return
-  chosenFinding.value = keys[(keys.indexOf(chosenFinding.value ?? '') + by + keys.length) % keys.length]!
-  if (finding.value) selectPlace(finding.value)
+function removeEdited(id: string) {
+  editing.value = null
+  removeChosen([id])
 }
 function selectPlace({ place }: Finding) {
   selected.value = leadById(station.plan!, place) ? place : partIdOf(place)
@@ -157,16 +124,19 @@ useKeys({
   redo: station.redo,
   walk: walkTo,
   edit: () => selected.value && startEditing(selected.value),
-  remove: removeSelected,
+  remove: () => removeChosen(),
   close: () => {
-    editing.value = null
-    token.value = null
+    if (joining.value) joining.value = null
+    else if (editing.value || token.value) editing.value = token.value = null
+    else marked.value = new Set()
   },
   letters: {
     n: () => nextFinding(1),
     p: () => nextFinding(-1),
     f: takeFirstFix,
     a: () => startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null),
+    j: startJoining,
+    x: mark,
     u: station.undo,
     r: station.redo,
     w: () => (condition.value = 'worst'),
@@ -178,6 +148,9 @@ useKeys({
     '?': () => topBar.value?.showKeys(),
   },
 })
+
+const { held, at: heldAt, words: heldWords, over } = useDrop({ station, pane: pathPane, joining, said })
+const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...lit.value, ...marked.value])))
 
 const dark = computed(() => preferences.chosen.theme === 'dark')
 </script>
@@ -196,7 +169,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
         ><button class="plain" @click="sizing = true">Size it <kbd>S</kbd></button>
       </div>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
-      <section ref="pathPane" class="path-pane" aria-label="Path">
+      <section ref="pathPane" class="path-pane" aria-label="Path" @click.capture="markPressed">
         <template v-if="station.plan && width">
           <PathList
             v-if="narrow"
@@ -217,7 +190,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
             :point="point"
             :selected="selected"
             :shown-load="shownLoad"
-            :lit="lit"
+            :lit="litNow"
             :units="units"
             @select="id => (selected = id)"
             @edit="startEditing"
@@ -237,6 +210,16 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
           </p>
         </template>
       </section>
+      <SelectionBar
+        v-if="station.plan"
+        :plan="station.plan"
+        :chosen="chosen"
+        :marked="marked.size"
+        @edit="startEditing(chosen[0]!)"
+        @join="startJoining"
+        @copy="copying = chosen"
+        @remove="removeChosen()"
+        @forget="marked = new Set()" />
       <MindLines v-if="station.plan" :plan="station.plan" :selected="selected" />
       <EditPanel
         v-if="editing && station.plan"
@@ -246,28 +229,31 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
         :id="editing"
         :units="units"
         :edit="station.edit"
+        @remove="removeEdited"
         @close="editing = null" />
-      <section class="dock" aria-label="Where the volts go">
-        <header v-if="shownSupply">
-          <h2>
-            Where the volts go: {{ nameOf(shownSupply)
-            }}<template v-if="shownCondition && station.plan"
-              >, {{ conditionWords(station.plan, shownCondition) }}</template
-            >
-          </h2>
-          <b v-if="arrives" :class="{ bad: arrives.bad }">{{ arrives.words }}</b>
-        </header>
-        <StaircaseChart
-          v-if="stairs && shownSupply"
-          :stairs="stairs"
-          :window="needs(shownSupply)"
-          :limit="limit"
-          :dark="dark"
-          @place="place => (selected = place)" />
-        <p v-else-if="shownSupply" class="quiet">
-          {{ verdict ? 'No voltage arrives in this condition.' : 'Not worked out.' }}
-        </p>
-      </section>
+      <JoinPanel
+        v-if="joining && station.plan"
+        :key="`${joining.id}${joining.end}${joining.onto}`"
+        class="joiner"
+        :plan="station.plan"
+        v-bind="joining"
+        @look="id => (selected = id)"
+        @join="joined"
+        @close="joining = null" />
+      <p v-if="held" class="held" :style="{ left: `${heldAt.x + 12}px`, top: `${heldAt.y + 8}px` }">
+        {{ heldWords }}
+      </p>
+      <VoltsDock
+        v-if="station.plan"
+        :plan="station.plan"
+        :load="shownSupply"
+        :condition="shownCondition"
+        :stairs="stairs"
+        :limit="limit"
+        :arrives="arrives"
+        :is-judged="verdict !== null"
+        :dark="dark"
+        @place="place => (selected = place)" />
     </main>
     <FindingsPanel
       v-model:chosen="chosenFinding"
@@ -285,6 +271,13 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       :load="shownLoad"
       :edit="station.edit" />
     <MendDialog v-if="station.plan && mending" v-model:visible="mending" :plan="station.plan" :edit="station.edit" />
+    <TakeOutDialog
+      v-if="asking && station.plan"
+      :id="asking"
+      :plan="station.plan"
+      @take="takeOutAsked"
+      @close="asking = null" />
+    <CopyDialog v-if="copying && station.plan" :plan="station.plan" :ids="copying" @close="copying = null" />
     <AddDialog
       v-if="station.plan"
       v-model:visible="adding"
@@ -326,34 +319,6 @@ main > .does {
   background: var(--paper);
   padding-left: 0.5rem;
 }
-.dock {
-  height: 245px;
-  flex: none;
-  border-top: 1px solid var(--line-2);
-  padding: 0.5rem 1rem 0.4rem;
-  display: flex;
-  flex-direction: column;
-  background: var(--paper);
-}
-.dock header {
-  display: flex;
-  justify-content: space-between;
-  gap: 1rem;
-}
-.dock h2 {
-  font-size: 0.98rem;
-}
-.dock b {
-  color: var(--pass);
-  white-space: nowrap;
-}
-.dock b.bad {
-  color: var(--fail);
-}
-.dock .staircase {
-  flex: 1;
-  min-height: 0;
-}
 .findings {
   border-left: 1px solid var(--line-2);
 }
@@ -365,6 +330,22 @@ main > .does {
   z-index: 6;
   max-height: 62%;
   overflow: auto;
+}
+.joiner {
+  position: absolute;
+  right: 0.8rem;
+  top: 3rem;
+  z-index: 7;
+}
+.held {
+  position: fixed;
+  z-index: 20;
+  pointer-events: none;
+  background: var(--sheet);
+  border: 1px solid var(--line-2);
+  border-radius: 6px;
+  padding: 0.2rem 0.5rem;
+  box-shadow: 0 4px 14px var(--shade);
 }
 .empty,
 .quiet {

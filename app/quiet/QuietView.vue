@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, watch } from 'vue'
 import TopBar from '../shell/TopBar.vue'
+import { useInAddress } from '../shell/useInAddress'
 import { useLogbook } from '../stores/logbook'
 import { usePreferences } from '../stores/preferences'
 import { useOpenStation } from '../stores/useOpenStation'
@@ -28,12 +29,8 @@ const TOOLS = [
   { id: 'live', label: 'Listen' },
   { id: 'choke', label: 'Choke' },
 ] as const
-const route = useRoute()
-const router = useRouter()
-const tool = computed({
-  get: () => TOOLS.find(t => t.id === route.query.tool)?.id ?? 'case',
-  set: id => void router.replace({ query: { ...route.query, tool: id } }),
-})
+type Tool = (typeof TOOLS)[number]['id']
+const tool = useInAddress<Tool>('tool', 'case', said => TOOLS.some(t => t.id === said))
 const dark = computed(() => usePreferences().chosen.theme === 'dark')
 </script>
 
@@ -43,7 +40,7 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
     <p v-if="missing" class="missing">{{ missing }}</p>
     <main v-else-if="station.plan && log.logbook">
       <div class="heading">
-        <h1>Quiet</h1>
+        <h1>Noise</h1>
         <SelectButton
           v-model="tool"
           :options="[...TOOLS]"

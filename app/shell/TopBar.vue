@@ -7,11 +7,12 @@ import Icon from './Icon.vue'
 
 const HistoryDialog = defineAsyncComponent(() => import('./HistoryDialog.vue'))
 const KeysSheet = defineAsyncComponent(() => import('./KeysSheet.vue'))
+const SiteDialog = defineAsyncComponent(() => import('../edit/SiteDialog.vue'))
 const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue'))
 
 /** The bar over a station's views, and the dialogs that open from it. */
 defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'build' }>()
-const open = ref<'settings' | 'history' | 'keys' | null>(null)
+const open = ref<'settings' | 'history' | 'keys' | 'site' | null>(null)
 defineExpose({ showKeys: () => (open.value = 'keys') })
 const station = useStation()
 const { chosen } = usePreferences()
@@ -41,7 +42,15 @@ const units = computed(
 <template>
   <header class="top">
     <NuxtLink to="/stations" class="brand" title="All stations">Wireman</NuxtLink>
-    <span class="name">{{ station.plan?.name }}</span>
+    <NuxtLink to="/stations" class="plain away">Stations</NuxtLink>
+    <NuxtLink to="/shelf" class="plain away">Shelf</NuxtLink>
+    <button
+      class="name plain"
+      :title="`${station.plan?.name ?? ''}: name, site, places, load states`"
+      :disabled="!station.plan"
+      @click="open = 'site'">
+      {{ station.plan?.name }}
+    </button>
     <button
       class="saved plain"
       :class="station.saveState"
@@ -50,14 +59,22 @@ const units = computed(
       @click="open = 'history'">
       {{ saved }}
     </button>
-    <nav>
+    <nav aria-label="Views of this station">
       <NuxtLink :to="`/station/${station.id}`" :class="{ on: view === 'path' }">Path</NuxtLink>
       <NuxtLink :to="`/station/${station.id}/proof`" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
-      <NuxtLink :to="`/station/${station.id}/schools`" :class="{ on: view === 'schools' }">Schools</NuxtLink>
-      <NuxtLink :to="`/station/${station.id}/quiet`" :class="{ on: view === 'quiet' }">Quiet</NuxtLink>
+      <NuxtLink
+        :to="`/station/${station.id}/schools`"
+        :class="{ on: view === 'schools' }"
+        title="Where operators are of two minds: both sides on this station"
+        >Choices</NuxtLink
+      >
+      <NuxtLink
+        :to="`/station/${station.id}/quiet`"
+        :class="{ on: view === 'quiet' }"
+        title="What makes the noise on the bands, and how it gets in"
+        >Noise</NuxtLink
+      >
       <NuxtLink :to="`/station/${station.id}/build`" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
-      <NuxtLink to="/shelf">Shelf</NuxtLink>
-      <NuxtLink to="/stations">Stations</NuxtLink>
     </nav>
     <div class="right">
       <button
@@ -76,13 +93,20 @@ const units = computed(
         @click="station.redo()">
         <Icon name="redo" />
       </button>
-      <button class="plain units" title="Units, schools, site, theme" @click="open = 'settings'">{{ units }}</button>
+      <button class="plain units" title="Units and theme" @click="open = 'settings'">{{ units }}</button>
       <button class="plain" title="Keys" aria-label="Keys" @click="open = 'keys'">?</button>
     </div>
   </header>
   <KeysSheet :visible="open === 'keys'" @update:visible="open = null" />
   <SettingsDialog :visible="open === 'settings'" @update:visible="open = null" />
   <HistoryDialog :visible="open === 'history'" @update:visible="open = null" />
+  <SiteDialog
+    v-if="station.plan && open === 'site'"
+    visible
+    :plan="station.plan"
+    :units="chosen.units"
+    :edit="station.edit"
+    @update:visible="open = null" />
   <ConflictDialog />
 </template>
 
@@ -102,9 +126,15 @@ const units = computed(
   text-decoration: none;
   letter-spacing: -0.01em;
 }
+.away {
+  padding: 0 0.1rem;
+  color: var(--ink-2);
+  text-decoration: none;
+}
 .name {
   font-weight: 650;
   padding-left: 0.8rem;
+  border-radius: 0;
   border-left: 1px solid var(--line-2);
   white-space: nowrap;
   overflow: hidden;

@@ -1,6 +1,7 @@
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { usePreferences } from './preferences'
 import { useStation } from './station'
+import { useSavedOnLeave } from './useSavedOnLeave'
 
 /** Opens a station for a view, if it is not open yet; `missing` says why it cannot be. Saves on leaving. */
 export function useOpenStation(stationId: string) {
@@ -15,6 +16,6 @@ export function useOpenStation(stationId: string) {
       missing.value = (error as Error).message
     }
   })
-  onBeforeUnmount(() => void station.saveNow())
+  useSavedOnLeave(station)
   return { station, missing }
 }

@@ -110,7 +110,12 @@ export function feedPart(plan: Plan, part: Part, { terminal, ...lead }: NewLead 
 }
 
 /** The port's fuse made to fit what the part takes and what the conductor carries. */
-function fitPortFuse(plan: Plan, part: Part, terminal: string, { conductor }: NewLead): Patch {
+export function fitPortFuse(
+  plan: Plan,
+  part: Part,
+  terminal: string,
+  { conductor }: Pick<NewLead, 'conductor'>,
+): Patch {
   const sink = kindOf(part).sink?.(part, true)
   const opener = graphOf(plan).terminals.get(terminal)?.opener
   if (!sink || opener?.kind !== 'fuse') return []

@@ -1,10 +1,12 @@
+import { conductorMm2 } from '../conductor/resistance'
 import { kindOf, type Part } from '../kinds/index'
-import { freeId, leadById, nameOf } from '../plan/find'
+import type { Inline } from '../kinds/inline'
+import { freeId, leadById, leadsOf, nameOf } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import { appendLead, appendPart, fittingEnds, identified } from './add'
 import { landEnd } from './ends'
 import type { LeadEnd } from './items'
-import { tryPatch, type Patch } from './patch'
+import { difference, tryPatch, type Patch } from './patch'
 import { removeAll } from './remove'
 import { setField } from './set'
 
@@ -47,6 +49,27 @@ export function putBetween(
   const replaced = wholeLead(plan, first)
   return { id: added.id, patch: [...appendPart(added), ...replaced, ...appendLead(second)] }
 }
+
+/**
+ * Moves a part of the plan that has a way through into a lead: taken out of where it stands, its way made whole, and
+ * put into the lead as it is. Null for a part with no way through, or where the lead goes with it.
+ */
+export function moveInto(plan: Plan, partId: string, leadId: string): Patch | null {
+  const part = plan.parts.find(p => p.id === partId)
+  const between = part && kindOf(part).between
+  if (!part || !between) return null
+  const taken = rejoin(plan, partId, `${partId}.${between[0]}`, `${partId}.${between[1]}`) ?? alone(plan, partId)
+  const without = taken && tryPatch(plan, taken)
+  if (!without || !leadById(without, leadId)) return null
+  const { id, ...own } = part
+  const put = putBetween(without, leadId, own as Omit<Part, 'id'>, id)
+  const next = put && tryPatch(without, put.patch)
+  return next ? difference(plan, next) : null
+}
+
+/** A part that nothing is joined to yet. */
+const alone = (plan: Plan, partId: string): Patch | null =>
+  leadsOf(plan, partId).length ? null : removeAll(plan, [partId])
 
 /** Millimetres are enough for a lead. */
 const rounded = (m: number) => Number(m.toFixed(3))
@@ -101,9 +124,8 @@ export function putBeforeEnd(plan: Plan, lead: Lead, put: BeforeEnd): Patch {
 }
 
 /**
- * Takes a part out of the way between one lead and another and heals the way: the first leads on to where the second
- * led, and both are
- * gone. Null where the part does not stand between exactly two leads.
+ * Takes a part out of the way between a lead and its short tail, and the tail with it: the lead leads on to where the
+ * tail led. Null where the part does not stand between exactly two leads.
  */
 export function heal(plan: Plan, partId: string, from: string, to: string): Patch | null {
   const before = plan.leads.filter(l => l.from === from || l.to === from)
@@ -118,4 +140,54 @@ export function heal(plan: Plan, partId: string, from: string, to: string): Patc
     ...(fitted && first.ends ? setField(plan, first.id, `ends.${end}`, fitted) : []),
     ...removeAll(plan, [second.id, partId]),
   ]
+}
+
+/**
+ * Takes a part out of the way between two leads and makes them one: as long as the two, of the thicker conductor, with
+ * all that was wired into either. Null where the part does not stand between exactly two leads.
+ */
+export function rejoin(plan: Plan, partId: string, from: string, to: string): Patch | null {
+  const before = plan.leads.filter(l => l.from === from || l.to === from)
+  const after = plan.leads.filter(l => l.from === to || l.to === to)
+  if (before.length !== 1 || after.length !== 1) return null
+  const first = before[0]!.to === from ? before[0]! : turned(before[0]!)
+  const second = after[0]!.from === to ? after[0]! : turned(after[0]!)
+  const items = [
+    ...(first.inline ?? []),
+    ...(second.inline ?? []).map(i => ({ ...i, atM: rounded(first.lengthM + (i.atM ?? 0)) })),
+  ]
+  const isThicker = conductorMm2(second.conductor) > conductorMm2(first.conductor)
+  const whole: Lead = withItems(
+    {
+      ...first,
+      to: second.to,
+      lengthM: rounded(first.lengthM + second.lengthM),
+      conductor: isThicker ? second.conductor : first.conductor,
+      ...(first.ends && { ends: ends(first.ends.from, second.ends?.to) }),
+    },
+    ownIds(items),
+  )
+  const kept = before[0]!.to === from ? whole : turned(whole)
+  return [...wholeLead(plan, kept), ...removeAll(plan, [second.id, partId])]
+}
+
+/** A lead told from its other end. */
+function turned(lead: Lead): Lead {
+  const items = (lead.inline ?? []).map((item): Inline => {
+    const placed = { ...item, atM: rounded(Math.max(0, lead.lengthM - (item.atM ?? 0))) }
+    return placed.kind === 'dropper' ? { ...placed, stripe: placed.stripe === 'from' ? 'to' : 'from' } : placed
+  })
+  const { from, to, ends: own, ...others } = lead
+  return withItems({ ...others, from: to, to: from, ...(own && { ends: ends(own.to, own.from) }) } as Lead, items)
+}
+
+/** Two items of one id: the later gets another. */
+function ownIds(items: readonly Inline[]): Inline[] {
+  const taken = new Set<string>()
+  return items.map(item => {
+    let id = item.id
+    for (let n = 2; taken.has(id); n++) id = `${item.id}${n}`
+    taken.add(id)
+    return { ...item, id }
+  })
 }

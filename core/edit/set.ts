@@ -49,8 +49,10 @@ export function setFields(plan: Plan, id: string, fields: Readonly<Record<string
 /** A field as a hand sets it, with what its kind says goes along. */
 export function setByHand(plan: Plan, id: string, path: string, value: unknown): Patch {
   const part = plan.parts.find(p => p.id === id)
-  const along = part ? kindOf(part).goesAlong?.(part, path, value) : undefined
-  return setFields(plan, id, { ...along, [path]: value })
+  const along = part ? (kindOf(part).goesAlong?.(part, path, value) ?? {}) : {}
+  // What goes along may be the whole that the field lies in, made anew with it.
+  const isWithin = Object.keys(along).some(whole => path.startsWith(`${whole}.`))
+  return setFields(plan, id, isWithin ? along : { ...along, [path]: value })
 }
 
 /** A field of the site, as `ground` or `schools.hold`. */

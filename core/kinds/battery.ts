@@ -4,6 +4,7 @@ import { chemistryCaution } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { packKey } from '../catalog/stockKeys'
 import { figure, fixed } from '../units/number'
+import { CHEMISTRY_CHOICES } from './commonForm'
 import {
   amps,
   ampsAboveZero,
@@ -233,7 +234,7 @@ export const battery: PartKind<Battery> = {
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
-    { path: 'chemistry', label: 'Chemistry', quantity: 'choice', choices: CHEMISTRY_IDS },
+    { path: 'chemistry', label: 'Chemistry', quantity: 'choice', choices: CHEMISTRY_CHOICES },
     { path: 'seriesCells', label: 'Cells in series', quantity: 'count' },
     { path: 'capacityAh', label: 'Capacity', quantity: 'charge' },
     { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
@@ -242,6 +243,13 @@ export const battery: PartKind<Battery> = {
     { path: 'usableFraction', label: 'Usable fraction', quantity: 'fraction' },
     { path: 'stopV', label: 'Stop at (rested)', quantity: 'voltage' },
     { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
+    { path: 'absorptionV', label: 'Held at while charging', quantity: 'voltage', more: true },
+    { path: 'lowTempChargeC', label: 'No charge below', quantity: 'temperature', more: true },
+    { path: 'bms.continuousA', label: 'BMS: continuous', quantity: 'current', more: true },
+    { path: 'bms.peakA', label: 'BMS: for a moment', quantity: 'current', more: true },
+    { path: 'bms.maxChargeA', label: 'BMS: charge, most', quantity: 'current', more: true },
+    { path: 'bms.lowTempChargeC', label: 'BMS: no charge below', quantity: 'temperature', more: true },
+    { path: 'mostInSeries', label: 'Packs in series, most', quantity: 'count', more: true },
     { path: 'ventilated', label: 'Gas led outdoors', quantity: 'yes', when: part => part.chemistry === 'flooded' },
     { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },
     { path: 'charged', label: 'Charged', quantity: 'choice', choices: ['in-place', 'elsewhere'] },
@@ -260,6 +268,24 @@ export const battery: PartKind<Battery> = {
         { path: 'seriesCells', label: 'Cells', quantity: 'count' },
         { path: 'restedV', label: 'Rests at', quantity: 'voltage' },
         { path: 'ageYears', label: 'Years old', quantity: 'count' },
+        { path: 'chemistry', label: 'Chemistry', quantity: 'choice', choices: CHEMISTRY_CHOICES },
+        { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
+        { path: 'fused', label: 'String fused', quantity: 'yes' },
+      ],
+    },
+    {
+      path: 'curve',
+      label: 'Own rested curve',
+      one: 'point',
+      more: true,
+      begins: [
+        { soc: 0, volts: 11.6 },
+        { soc: 1, volts: 13.2 },
+      ],
+      fresh: () => ({ soc: 0.5, volts: 12.4 }),
+      fields: [
+        { path: 'soc', label: 'Charge', quantity: 'fraction' },
+        { path: 'volts', label: 'Rests at', quantity: 'voltage' },
       ],
     },
     {

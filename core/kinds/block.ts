@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { fuseOhm } from '../fuse/fuse'
+import { FUSE_TYPE_CHOICES } from './commonForm'
 import { ampsAboveZero, commonFields, connectorId, id, portFuse } from './fields'
 import { totalLimit, type PartKind, type Terminal } from './kind'
 
@@ -33,6 +34,9 @@ const fused = (connector: string, feed: string, ratedA: number, fuses: number[],
   ports: fuses.map((a, i) => ({ id: `p${i + 1}`, fuse: blade(a), connector })),
   massG,
 })
+
+/** What a port's fuse begins as where it had none. */
+const portFuseHolder = { path: 'fuse', fresh: (ratedA: unknown) => ({ type: 'blade', ratedA }) }
 
 export const block: PartKind<Block> = {
   kind: 'block',
@@ -79,6 +83,22 @@ export const block: PartKind<Block> = {
       label: 'Fused block, 6 screw ports, 100 A',
       part: fused('screw', 'ring-m5', 100, [30, 20, 15, 10, 5, 3], 260),
       source: CLASS,
+    },
+  ],
+  lists: [
+    {
+      path: 'ports',
+      label: 'Ports',
+      one: 'port',
+      fresh: () => ({}),
+      fields: [
+        { path: 'id', label: 'Name', quantity: 'text' },
+        { path: 'fuse.ratedA', label: 'Fuse', quantity: 'current', within: portFuseHolder },
+        { path: 'fuse.type', label: 'Class', quantity: 'choice', choices: FUSE_TYPE_CHOICES },
+        { path: 'connector', label: 'Connector', quantity: 'connector' },
+        { path: 'ratedA', label: 'Rated', quantity: 'current', more: true },
+        { path: 'fuse.ohm', label: 'Fuse resistance', quantity: 'resistance', more: true },
+      ],
     },
   ],
   form: [

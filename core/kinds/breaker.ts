@@ -70,6 +70,7 @@ export const breakerPart: PartKind<BreakerPart> = {
     { path: 'ratedA', label: 'Rated', quantity: 'current' },
     { path: 'ratedV', label: 'Breaks up to, volts', quantity: 'voltage' },
     { path: 'breakingA', label: 'Breaks up to, amps', quantity: 'current' },
+    { path: 'ohm', label: 'Resistance', quantity: 'resistance', more: true },
     { path: 'closed', label: 'On', quantity: 'yes' },
     { path: 'terminal', label: 'Terminals', quantity: 'connector' },
   ],

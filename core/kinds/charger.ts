@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { MAINS_CAUTION } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { figure } from '../units/number'
+import { CHEMISTRY_CHOICES, noiseForm, profilesList } from './commonForm'
 import { AC_CHARGE_V, AC_EFFICIENCY, chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
 import { ampsAboveZero, chargeProfiles, commonFields, connectorId, fraction, hertz, id, noise } from './fields'
 import type { PartKind } from './kind'
@@ -89,12 +90,15 @@ export const charger: PartKind<Charger> = {
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
-    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
+    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_CHOICES },
     { path: 'maxA', label: 'Charges with', quantity: 'current' },
     { path: 'stages', label: 'Stages', quantity: 'count' },
-    { path: 'fedBy', label: 'Its AC side hangs on', quantity: 'text' },
+    { path: 'fedBy', label: 'Its AC side hangs on', quantity: 'part' },
+    { path: 'efficiency', label: 'Efficiency', quantity: 'fraction', more: true },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
+    ...noiseForm,
   ],
+  lists: [profilesList('chemistries')],
 }

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { figure } from '../units/number'
+import { CHEMISTRY_CHOICES, noiseForm, profilesList } from './commonForm'
 import { chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
 import {
   amps,
@@ -180,7 +181,7 @@ export const controller: PartKind<Controller> = {
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'type', label: 'Type', quantity: 'choice', choices: ['pwm', 'mppt'] },
-    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
+    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_CHOICES },
     { path: 'maxPanelV', label: 'Panel voltage, most', quantity: 'voltage' },
     { path: 'maxPanelA', label: 'Panel current, most', quantity: 'current' },
     { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
@@ -190,5 +191,10 @@ export const controller: PartKind<Controller> = {
     { path: 'selfA', label: 'Takes for itself', quantity: 'current' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },
+    { path: 'panel', label: 'Panel terminal', quantity: 'connector', more: true },
+    { path: 'battery', label: 'Battery terminal', quantity: 'connector', more: true },
+    { path: 'load', label: 'Load terminal', quantity: 'connector', more: true },
+    ...noiseForm,
   ],
+  lists: [profilesList('chemistries')],
 }

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { figure } from '../units/number'
+import { CHEMISTRY_CHOICES, efficiencyList, hasOneEfficiency, noiseForm, profilesList, rangeForm } from './commonForm'
 import { chargeOutput, profileOf } from './charging'
 import {
   ampsAboveZero,
@@ -97,6 +98,8 @@ const row = (
   out: connector,
   massG,
 })
+
+const charges = (part: Record<string, unknown>) => part.charges !== undefined
 
 export const converter: PartKind<Converter> = {
   kind: 'converter',
@@ -213,21 +216,28 @@ export const converter: PartKind<Converter> = {
     { path: 'topology', label: 'Topology', quantity: 'choice', choices: ['buck', 'boost', 'buck-boost'] },
     { path: 'input.minV', label: 'Input, least', quantity: 'voltage' },
     { path: 'input.maxV', label: 'Input, most', quantity: 'voltage' },
+    { path: 'input.nominalV', label: 'Input, nominal', quantity: 'voltage', more: true },
     { path: 'outV', label: 'Output', quantity: 'voltage' },
+    ...rangeForm(),
     { path: 'maxOutA', label: 'Output current, most', quantity: 'current' },
-    { path: 'efficiency', label: 'Efficiency', quantity: 'fraction', when: part => !Array.isArray(part.efficiency) },
+    { path: 'efficiency', label: 'Efficiency', quantity: 'fraction', when: hasOneEfficiency },
     { path: 'idleW', label: 'Takes idle', quantity: 'power' },
     {
       path: 'charges.set',
       label: 'Set to',
       quantity: 'choice',
-      choices: CHEMISTRY_IDS,
-      when: part => part.charges !== undefined,
+      choices: CHEMISTRY_CHOICES,
+      when: charges,
     },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'isolated', label: 'Isolated', quantity: 'yes' },
+    { path: 'dropoutV', label: 'Needs above its output', quantity: 'voltage', more: true },
+    { path: 'ignition', label: 'Only with the engine', quantity: 'yes', when: charges, more: true },
+    { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes', when: charges, more: true },
+    ...noiseForm,
     { path: 'in', label: 'In', quantity: 'connector' },
     { path: 'out', label: 'Out', quantity: 'connector' },
   ],
+  lists: [{ ...profilesList('charges.chemistries'), label: 'Charges batteries to' }, efficiencyList('outA')],
   between: ['in', 'out'],
 }

@@ -53,15 +53,51 @@ export function drawLine({ law, value }: Sink): string {
 type Shape = Record<string, unknown> & { draw?: { model?: string } }
 const isModel = (model: string) => (part: Record<string, unknown>) => (part as Shape).draw?.model === model
 
+const MODEL_CHOICES = [
+  { id: 'constant-current', label: 'the same amps at any volts' },
+  { id: 'constant-power', label: 'the same watts at any volts' },
+  { id: 'resistive', label: 'as a resistance' },
+] as const
+
+/** The same draw told by another law: alike at the nominal voltage. */
+export function drawAs(model: Draw['model'], draw: Draw, window: SupplyWindow): Draw {
+  const volts = nominalVolts(window)
+  const tidy = (value: number) => Number(value.toPrecision(4))
+  const amps = (active: boolean) => sinkAmps(sinkOf('', draw, window, active), volts)
+  const [idle, active] = [amps(false), amps(true)]
+  if (model === 'constant-current') return { model, idleA: tidy(idle), activeA: tidy(active) }
+  return { model, idleW: tidy(idle * volts), activeW: tidy(active * volts) }
+}
+
+/** What goes along where the law of a draw is chosen by hand. */
+export const drawAlong = (
+  part: { draw: Draw; supply: SupplyWindow },
+  path: string,
+  value: unknown,
+): Record<string, unknown> | null =>
+  path === 'draw.model' ? { draw: drawAs(value as Draw['model'], part.draw, part.supply) } : null
+
 /** Form lines for a supply window and a draw, shared by radios and loads. */
 export const windowAndDrawForm: readonly FormField[] = [
+  { path: 'supply', label: 'Supply, as its manual says', quantity: 'window' },
   { path: 'supply.minV', label: 'Needs at least', quantity: 'voltage' },
   { path: 'supply.nominalV', label: 'Nominal', quantity: 'voltage' },
   { path: 'supply.maxV', label: 'Stands at most', quantity: 'voltage' },
+  { path: 'draw.model', label: 'Takes', quantity: 'choice', choices: MODEL_CHOICES },
   { path: 'draw.idleA', label: 'Idle current', quantity: 'current', when: isModel('constant-current') },
   { path: 'draw.activeA', label: 'Active current', quantity: 'current', when: isModel('constant-current') },
   { path: 'draw.idleW', label: 'Idle power', quantity: 'power', when: isModel('constant-power') },
   { path: 'draw.activeW', label: 'Active power', quantity: 'power', when: isModel('constant-power') },
   { path: 'draw.idleW', label: 'Idle power', quantity: 'power', when: isModel('resistive') },
   { path: 'draw.activeW', label: 'Active power', quantity: 'power', when: isModel('resistive') },
+  { path: 'draw.idleOhm', label: 'Idle resistance', quantity: 'resistance', when: isModel('resistive'), more: true },
+  {
+    path: 'draw.activeOhm',
+    label: 'Active resistance',
+    quantity: 'resistance',
+    when: isModel('resistive'),
+    more: true,
+  },
+  { path: 'draw.idleA', label: 'Idle current', quantity: 'current', when: isModel('resistive'), more: true },
+  { path: 'draw.activeA', label: 'Active current', quantity: 'current', when: isModel('resistive'), more: true },
 ]

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { figure } from '../units/number'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
+import { CHEMISTRY_CHOICES, noiseForm, profilesList } from './commonForm'
 import { chargeOutput, chargesToV } from './charging'
 import { CONVERTER_EFFICIENCY } from './converter'
 import {
@@ -157,7 +158,16 @@ export const gate: PartKind<Gate> = {
     { path: 'transferV', label: 'Changes over below', quantity: 'voltage' },
     { path: 'gapMs', label: 'Gap while it changes, ms', quantity: 'count' },
     { path: 'chargeA', label: 'Charges with', quantity: 'current' },
-    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_IDS },
+    { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_CHOICES },
+    { path: 'chargeAmps', label: 'Charge currents it has', quantity: 'currents', more: true },
+    { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },
+    { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
+    { path: 'supply', label: 'Supply terminal', quantity: 'connector', more: true },
+    { path: 'battery', label: 'Battery terminal', quantity: 'connector', more: true },
+    { path: 'out', label: 'Output terminal', quantity: 'connector', more: true },
+    { path: 'panel', label: 'Panel terminal', quantity: 'connector', more: true },
+    ...noiseForm,
   ],
+  lists: [profilesList('chemistries')],
   between: ['battery', 'out'],
 }

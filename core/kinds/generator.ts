@@ -49,6 +49,7 @@ export const generator: PartKind<Generator> = {
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'ratedW', label: 'Rated power', quantity: 'power' },
+    { path: 'feeds', label: 'What hangs on it', quantity: 'parts' },
     { path: 'fuelHours', label: 'Hours a tank', quantity: 'count' },
   ],
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { INVERTER_CAUTION } from '../catalog/cautions'
+import { efficiencyList, hasOneEfficiency, noiseForm } from './commonForm'
 import { efficiencyAt } from './charging'
 import { commonFields, connectorId, efficiency, fraction, hertz, id, inputWindow, noise, watts, words } from './fields'
 import { drawLine } from './draw'
@@ -115,12 +116,15 @@ export const inverter: PartKind<Inverter> = {
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'input.minV', label: 'Input, least', quantity: 'voltage' },
     { path: 'input.maxV', label: 'Input, most', quantity: 'voltage' },
+    { path: 'input.nominalV', label: 'Input, nominal', quantity: 'voltage', more: true },
     { path: 'ratedW', label: 'Rated power', quantity: 'power' },
     { path: 'surgeW', label: 'For a moment', quantity: 'power' },
-    { path: 'efficiency', label: 'Efficiency', quantity: 'fraction', when: part => !Array.isArray(part.efficiency) },
+    { path: 'efficiency', label: 'Efficiency', quantity: 'fraction', when: hasOneEfficiency },
     { path: 'idleW', label: 'Takes idle', quantity: 'power' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'in', label: 'In', quantity: 'connector' },
+    { path: 'follows', label: 'On only with', quantity: 'part', more: true },
+    ...noiseForm,
   ],
   lists: [
     {
@@ -133,7 +137,9 @@ export const inverter: PartKind<Inverter> = {
         { path: 'watts', label: 'Running', quantity: 'power' },
         { path: 'surgeW', label: 'Starting', quantity: 'power' },
         { path: 'powerFactor', label: 'Power factor', quantity: 'fraction' },
+        { path: 'part', label: 'That is', quantity: 'part' },
       ],
     },
+    efficiencyList('outW'),
   ],
 }

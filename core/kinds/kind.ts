@@ -215,15 +215,40 @@ export type Quantity =
   | 'length'
   | 'energy'
   | 'frequency'
+  | 'temperature'
+  /** A bare number, of either sign. */
+  | 'number'
+  /** Three lengths in millimetres. */
+  | 'size'
+  /** Several words, or several currents, parted by commas. */
+  | 'words'
+  | 'currents'
+  /** Another part, several of them, a place of the site: chosen by their names. */
+  | 'part'
+  | 'parts'
+  | 'zone'
+  | 'terminal'
+  /** A conductor's size; a supply window, as a manual prints it. */
+  | 'conductor'
+  | 'window'
+
+export interface Choice {
+  id: string
+  label: string
+}
 
 /** One line of a part's form: where the figure stands in the part, what to call it, how it is entered. */
 export interface FormField {
   path: string
   label: string
   quantity: Quantity
-  choices?: readonly string[]
+  choices?: readonly string[] | readonly Choice[]
   /** Shown only while this holds of the part. */
   when?: (part: Record<string, unknown>) => boolean
+  /** Seldom asked: it stands below the rest. */
+  more?: true
+  /** An object of which it is a required member: how it begins where it is not there yet. */
+  within?: { path: string; fresh: (value: unknown) => Record<string, unknown> }
 }
 
 /** A list inside a part, as a battery's packs: one line of the form for each entry. */
@@ -235,6 +260,12 @@ export interface FormList {
   /** A new entry. */
   fresh: (part: Record<string, unknown>) => Record<string, unknown>
   fields: readonly FormField[]
+  /** Its entries have keys in place of numbers: what a key is called, and those there are. */
+  keyed?: { label: string; choices: (part: Record<string, unknown>) => readonly Choice[] }
+  /** It has so many entries or none: what it begins with. */
+  begins?: readonly Record<string, unknown>[]
+  /** Seldom asked: it stands below the rest. */
+  more?: true
 }
 
 export interface CatalogueRow<P> {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { drawLine, sinkOf, windowAndDrawForm } from './draw'
+import { drawAlong, drawLine, sinkOf, windowAndDrawForm } from './draw'
 import { commonFields, connectorId, draw, id, supplyWindow } from './fields'
 import type { PartKind } from './kind'
 
@@ -108,9 +108,11 @@ export const load: PartKind<Load> = {
       },
     },
   ],
+  goesAlong: (part, path, value) => drawAlong(part, path, value) ?? {},
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     ...windowAndDrawForm,
+    { path: 'follows', label: 'Draws only with', quantity: 'part', more: true },
     { path: 'control', label: 'Switched by', quantity: 'choice', choices: ['thermostat', 'ignition'] },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],

@@ -111,6 +111,7 @@ export const powerStation: PartKind<PowerStation> = {
         { path: 'volts', label: 'Volts (full)', quantity: 'voltage' },
         { path: 'emptyV', label: 'Volts nearly empty', quantity: 'voltage' },
         { path: 'ratedA', label: 'At most', quantity: 'current' },
+        { path: 'ohm', label: 'Resistance', quantity: 'resistance' },
         { path: 'connector', label: 'Connector', quantity: 'connector' },
       ],
     },

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { figure } from '../units/number'
-import { drawLine, sinkOf, windowAndDrawForm } from './draw'
+import { drawAlong, drawLine, sinkOf, windowAndDrawForm } from './draw'
 import {
   ampsAboveZero,
   commonFields,
@@ -117,6 +117,8 @@ export const radio: PartKind<Radio> = {
   levels: part => part.levels ?? [],
   // The current of the level in use is what is edited, wherever it is typed.
   goesAlong: (part, path, value) => {
+    const law = drawAlong(part, path, value)
+    if (law) return law
     const used = levelUsed(part)
     if (path === 'draw.activeA' && used >= 0) return { [`levels.${used}.activeA`]: value }
     if (path === `levels.${used}.activeA` && part.draw.model === 'constant-current') return { 'draw.activeA': value }
@@ -215,9 +217,12 @@ export const radio: PartKind<Radio> = {
     ...windowAndDrawForm,
     { path: 'powerW', label: 'Transmit power', quantity: 'power' },
     { path: 'fullPowerAboveV', label: 'Full power above', quantity: 'voltage' },
-    { path: 'internalBattery.capacityAh', label: 'Own pack', quantity: 'charge' },
-    { path: 'internalBattery.chargesAboveV', label: 'Own pack charges above', quantity: 'voltage' },
-    { path: 'dataTo', label: 'Data lead to', quantity: 'text' },
+    { path: 'bands', label: 'Used on', quantity: 'words', more: true },
+    { path: 'follows', label: 'Draws only with', quantity: 'part', more: true },
+    { path: 'internalBattery.chemistry', label: 'Own pack is', quantity: 'text', more: true },
+    { path: 'internalBattery.capacityAh', label: 'Own pack', quantity: 'charge', more: true },
+    { path: 'internalBattery.chargesAboveV', label: 'Own pack charges above', quantity: 'voltage', more: true },
+    { path: 'dataTo', label: 'Data lead to', quantity: 'part', more: true },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
   lists: [

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { MAINS_CAUTION } from '../catalog/cautions'
 import { figure } from '../units/number'
+import { noiseForm, rangeForm } from './commonForm'
 import { AC_EFFICIENCY } from './charging'
 import { ampsAboveZero, commonFields, connectorId, hertz, id, noise, ohms, voltsAboveZero } from './fields'
 import { kindOf } from './index'
@@ -98,11 +99,13 @@ export const supply: PartKind<Supply> = {
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'setV', label: 'Output set to', quantity: 'voltage' },
+    ...rangeForm(),
     { path: 'continuousA', label: 'Continuous current', quantity: 'current' },
     { path: 'peakA', label: 'Peak current', quantity: 'current' },
     { path: 'outputOhm', label: 'Output resistance', quantity: 'resistance' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },
     { path: 'floating', label: 'Free of the mains earth', quantity: 'yes' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
+    ...noiseForm,
   ],
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { figure } from '../units/number'
+import { rangeForm } from './commonForm'
 import { amps, ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
 import type { Around, PartKind } from './kind'
 import { trigger } from './trigger'
@@ -49,6 +50,9 @@ const offers = (amps12: number | null) => [
   { volts: 15, amps: 3 },
   { volts: 20, amps: 3.25 },
 ]
+
+/** What an adjustable range begins as, where its current is said first. */
+const adjustable = { path: 'adjustable', fresh: (amps: unknown) => ({ minV: 5, maxV: 5, amps }) }
 
 export const usbSource: PartKind<UsbSource> = {
   kind: 'usbSource',
@@ -124,6 +128,8 @@ export const usbSource: PartKind<UsbSource> = {
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
+    ...rangeForm({ amps: 3 }),
+    { path: 'adjustable.amps', label: 'Adjustable: gives', quantity: 'current', within: adjustable, more: true },
     { path: 'energyWh', label: 'Energy', quantity: 'energy' },
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { fuseOhm } from '../fuse/fuse'
 import { figure } from '../units/number'
+import { FUSE_TYPE_CHOICES } from './commonForm'
 import { amps, commonFields, connectorId, id, ohms, portFuse, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
@@ -20,6 +21,11 @@ export type Vehicle = z.infer<typeof vehicleSchema>
 
 /** Where its battery and alternator stand: behind its own fuse, where it says one. */
 const originOf = (part: Vehicle) => (part.fuse ? `${part.id}.behind` : part.id)
+
+/** What a fuse begins as where none is said: the class that vehicles have. */
+const ownFuse = { path: 'fuse', fresh: (ratedA: unknown) => ({ type: 'blade', ratedA }) }
+
+const hasFuse = (part: Record<string, unknown>) => part.fuse !== undefined
 
 export const vehicle: PartKind<Vehicle> = {
   kind: 'vehicle',
@@ -98,7 +104,9 @@ export const vehicle: PartKind<Vehicle> = {
     { path: 'engineOffV', label: 'Engine off', quantity: 'voltage' },
     { path: 'alternatorSpareA', label: 'Alternator spare', quantity: 'current' },
     { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
-    { path: 'fuse.ratedA', label: "The vehicle's own fuse", quantity: 'current' },
+    { path: 'fuse.ratedA', label: "The vehicle's own fuse", quantity: 'current', within: ownFuse },
+    { path: 'fuse.type', label: 'Class of that fuse', quantity: 'choice', choices: FUSE_TYPE_CHOICES, when: hasFuse },
+    { path: 'fuse.ohm', label: 'Resistance of that fuse', quantity: 'resistance', when: hasFuse, more: true },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
 }

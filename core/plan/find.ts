@@ -30,6 +30,10 @@ export function leadName(lead: { id: string; name?: string }): string {
   return lead.name ?? `lead ${lead.id}`
 }
 
+/** What stands at a dotted path of an object, as `supply.minV`; undefined where nothing does. */
+export const valueAt = (item: unknown, path: string): unknown =>
+  path.split('.').reduce<unknown>((v, key) => (v as Record<string, unknown> | undefined)?.[key], item)
+
 /** JSON Pointer of a part or lead, for patches. */
 export function pathOf(plan: Plan, id: string): string {
   const part = plan.parts.findIndex(p => p.id === id)

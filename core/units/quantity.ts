@@ -89,7 +89,7 @@ export function readQuantity(text: string, quantity: string, units: Units = METR
     ok: false,
     wrong: `"${shown}" cannot be read; write it as ${known?.example ?? 'a number'}`,
   }
-  const pieces = known ? piecesOf(text) : null
+  const pieces = known ? piecesOf(withoutFractions(text)) : null
   if (!known || !pieces) return fail
   if (pieces.length > 1 && !known.compound) return fail
   let sum = 0
@@ -105,6 +105,24 @@ export function readQuantity(text: string, quantity: string, units: Units = METR
   }
   return { ok: true, value: tidy(sum) }
 }
+
+const SIGNS: Record<string, string> = {
+  '½': '1/2',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+}
+
+/** "1 1/2 ft", "¾ in" → decimals. */
+const withoutFractions = (text: string) =>
+  text
+    .replace(/[½¼¾⅛⅜⅝⅞]/g, sign => ` ${SIGNS[sign]!}`)
+    .replace(/(?:(\d+)\s+)?(\d+)\s*\/\s*(\d+)/g, (whole, ones: string | undefined, over: string, under: string) =>
+      Number(under) > 0 ? String(tidy(Number(ones ?? 0) + Number(over) / Number(under))) : whole,
+    )
 
 /** A radio frequency, Hz: a bare number is in MHz, as a dial shows it. */
 export const readRadioFrequency = (text: string): Entry<number> =>

@@ -1,5 +1,8 @@
 /** Words as sentences want them. */
 
+/** "a pack", "an outlet" */
+export const anA = (thing: string) => `${/^[aeiou]/i.test(thing) ? 'an' : 'a'} ${thing}`
+
 /** With a capital at its beginning. */
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 

@@ -9,7 +9,7 @@ import { remove } from '../../../core/edit/remove'
 import { setField } from '../../../core/edit/set'
 import { catalogueOf, startingSources, startPlan } from '../../../core/plan/starter'
 import { judge } from '../../../core/verdict/verdict'
-import { battery, demoPlan, radio, smallPlan } from '../../data/plans'
+import { demoPlan, smallPlan } from '../../data/plans'
 
 describe('edits as patches', () => {
   const plan = demoPlan('tern-rock-evening')
@@ -146,24 +146,6 @@ describe('a part put into the middle of a lead', () => {
   })
   it('is refused for a part with no way through', () =>
     expect(putBetween(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
-})
-
-describe('lists inside a part', () => {
-  it('take a fresh entry of every kind that has one', () => {
-    for (const kind of KINDS.values()) {
-      for (const list of kind.lists ?? []) {
-        const part = { ...structuredClone(kind.catalogue[0]!.part), id: 'x' } as Record<string, unknown>
-        const plan = smallPlan({
-          parts: [
-            battery(),
-            radio(),
-            { ...part, [list.path]: [...((part[list.path] as unknown[] | undefined) ?? []), list.fresh(part)] },
-          ],
-        })
-        expect(plan.parts).toHaveLength(3)
-      }
-    }
-  })
 })
 
 describe('a plan from four questions', () => {

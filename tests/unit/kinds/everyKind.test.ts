@@ -75,38 +75,6 @@ describe('every kind', () => {
     expect(shorts.some(s => s.from.some(f => f.source === 'x'))).toBe(own.length > 0)
   })
 
-  it.each(rows)('%s: form lines lead to fields of its schema, of the right type', (_id, part) => {
-    const kind = kindOf(part)
-    const sample = { text: 'x', yes: true, connector: 'stack-45', count: 2 } as Record<string, unknown>
-    for (const field of kind.form) {
-      if (field.when && !field.when(part as never)) continue
-      const value = field.choices?.[0] ?? sample[field.quantity] ?? 0.5
-      const changed = structuredClone(part) as unknown as Record<string, unknown>
-      const keys = field.path.split('.')
-      const owner = keys.slice(0, -1).reduce<Record<string, unknown>>((o, k) => (o[k] ??= {}) as never, changed)
-      owner[keys.at(-1)!] = value
-      const parsed = kind.schema.safeParse(changed)
-      const wrong = parsed.success
-        ? []
-        : parsed.error.issues.filter(i => i.code === 'unrecognized_keys' || i.path.join('.') === field.path)
-      expect(
-        wrong.map(i => i.message),
-        `${kind.kind} ${field.path}`,
-      ).toEqual([])
-    }
-  })
-
-  it.each(rows)('%s: list entries are fields of its schema', (_id, part) => {
-    const kind = kindOf(part)
-    for (const list of kind.lists ?? []) {
-      const fresh = list.fresh(part as never)
-      const changed = { ...part, [list.path]: [fresh] }
-      const parsed = kind.schema.safeParse(changed)
-      const unknown = parsed.success ? [] : parsed.error.issues.filter(i => i.code === 'unrecognized_keys')
-      expect(unknown).toEqual([])
-    }
-  })
-
   it('names checks that exist where a limit is judged in words of its own', () => {
     const ids = CHECKS.map(c => c.id)
     const named = rows.flatMap(([, part]) => {

@@ -1,5 +1,5 @@
 import { onBeforeUnmount, onMounted } from 'vue'
-import type { useStation } from '../stores/station'
+import type { useStation } from './station'
 
 /** Saves the station when its view is left, warns where that did not happen, and looks for news on coming back. */
 export function useSavedOnLeave(station: ReturnType<typeof useStation>) {

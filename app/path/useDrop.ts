@@ -1,0 +1,54 @@
+import { computed, type ComputedRef, type Ref } from 'vue'
+import { moveInto } from '#core/edit/between'
+import type { Patch } from '#core/edit/patch'
+import { leadById, leadName, nameOf, partById, partIdOf } from '#core/plan/find'
+import type { Lead } from '#core/plan/schema'
+import type { useStation } from '../stores/station'
+import { useDrag, type Drag, type Held } from './useDrag'
+import type { Joining } from './usePathEdits'
+
+/** What letting go of something held does: a lead's end or a load onto a part's terminals, a part into a lead. */
+export function useDrop(of: {
+  station: ReturnType<typeof useStation>
+  pane: Ref<HTMLElement | undefined>
+  joining: Ref<Joining | null>
+  said: (patch: Patch, label: string) => boolean
+}): Drag & { words: ComputedRef<string> } {
+  const { station, pane, joining, said } = of
+
+  /** The end of a lead whose part is drawn nearer to where it was taken. */
+  function nearerEnd(lead: Lead, x: number): 'from' | 'to' {
+    const away = (end: 'from' | 'to') => {
+      const drawn = pane.value?.querySelector(`[data-part="${partIdOf(lead[end])}"]`)?.getBoundingClientRect()
+      return drawn ? Math.max(drawn.left - x, x - drawn.right, 0) : Infinity
+    }
+    return away('from') < away('to') ? 'from' : 'to'
+  }
+
+  function letGo({ id, isLead, x }: Held, onto: string) {
+    const plan = station.plan!
+    const lead = leadById(plan, id)
+    const into = leadById(plan, onto)
+    if (lead && !into) joining.value = { id, end: nearerEnd(lead, x), onto: partIdOf(onto) }
+    if (isLead) return
+    const part = partById(plan, partIdOf(id))
+    if (!part) return
+    if (!into) {
+      joining.value = { id: part.id, onto: partIdOf(onto) }
+      return
+    }
+    const patch = moveInto(plan, part.id, onto)
+    if (patch) said(patch, `${nameOf(part)} into ${leadName(into)}`)
+  }
+
+  const drag = useDrag(pane, letGo)
+  const words = computed(() => {
+    const { held } = drag
+    if (!held.value || !station.plan) return ''
+    const lead = leadById(station.plan, held.value.id)
+    if (lead) return leadName(lead)
+    const part = partById(station.plan, partIdOf(held.value.id))
+    return part ? nameOf(part) : ''
+  })
+  return { ...drag, words }
+}

@@ -1,0 +1,95 @@
+import { computed, ref, type Ref } from 'vue'
+import { useToast } from 'primevue/usetoast'
+import { join, type Loose } from '#core/edit/join'
+import type { Patch } from '#core/edit/patch'
+import { hangsOn, takeAllOut, takeOut } from '#core/edit/takeOut'
+import { leadById, nameOf, partById, partIdOf } from '#core/plan/find'
+import { terminalName } from '#core/plan/names'
+import { counted } from '#core/units/words'
+import type { useStation } from '../stores/station'
+
+/** What is being joined elsewhere: the end that was grabbed, and onto which part, where a hand said so. */
+export interface Joining {
+  id: string
+  end?: 'from' | 'to'
+  onto?: string
+}
+
+/** What is chosen in the path, one or several, and what is done to it; everything is said, and can be taken back. */
+export function usePathEdits(station: ReturnType<typeof useStation>, selected: Ref<string | null>) {
+  const toast = useToast()
+  /** Further ones that are marked. */
+  const marked = ref<ReadonlySet<string>>(new Set())
+  /** A part that something hangs on, while it is asked what becomes of that. */
+  const asking = ref<string | null>(null)
+  const joining = ref<Joining | null>(null)
+  /** What is being copied to another station. */
+  const copying = ref<readonly string[] | null>(null)
+
+  const idOf = (at: string) => (leadById(station.plan!, at) ? at : partIdOf(at))
+  const chosen = computed<string[]>(() => {
+    if (!station.plan) return []
+    const ids = [...marked.value, ...(selected.value ? [idOf(selected.value)] : [])]
+    return [...new Set(ids)].filter(id => partById(station.plan!, id) ?? leadById(station.plan!, id))
+  })
+
+  function said(patch: Patch, label: string, detail = 'Ctrl Z takes it back.'): boolean {
+    const [fault] = station.edit(patch, label)
+    const words = fault
+      ? { severity: 'error' as const, summary: 'Not done', detail: `${fault.wrong}; right would be ${fault.right}` }
+      : { severity: 'secondary' as const, summary: label.charAt(0).toUpperCase() + label.slice(1), detail }
+    toast.add({ ...words, life: fault ? 7000 : 3500 })
+    return !fault
+  }
+
+  function mark() {
+    if (!selected.value) return
+    const id = idOf(selected.value)
+    const next = new Set(marked.value)
+    if (!next.delete(id)) next.add(id)
+    marked.value = next
+  }
+
+  function removeChosen(ids = chosen.value) {
+    const plan = station.plan
+    if (!plan || !ids.length) return
+    const [only] = ids
+    if (ids.length === 1 && hangsOn(plan, only!).length) {
+      asking.value = only!
+      return
+    }
+    const item = leadById(plan, only!) ?? partById(plan, only!)!
+    const what = ids.length === 1 ? nameOf(item) : counted(ids.length, 'thing')
+    said(ids.length === 1 ? takeOut(plan, only!) : takeAllOut(plan, ids), `remove ${what}`)
+    marked.value = new Set()
+  }
+
+  function startJoining() {
+    if (chosen.value.length === 1) joining.value = { id: chosen.value[0]! }
+  }
+
+  function joined(what: Loose | { partId: string }, terminal: string) {
+    joining.value = null
+    const plan = station.plan!
+    const item = 'partId' in what ? partById(plan, what.partId)! : what.lead
+    said(join(plan, what, terminal), `${nameOf(item)} onto ${terminalName(plan, terminal)}`)
+  }
+
+  const markPressed = markingBy(id => {
+    if (selected.value && !marked.value.size) mark()
+    selected.value = id
+    mark()
+  })
+
+  return { marked, chosen, asking, joining, copying, said, mark, markPressed, removeChosen, startJoining, joined }
+}
+
+/** Shift or Ctrl with a press marks one more. */
+const markingBy = (markOne: (id: string) => void) => (event: MouseEvent) => {
+  if (!event.shiftKey && !event.ctrlKey && !event.metaKey) return
+  const element = (event.target as Element).closest('[data-lead], [data-part]')
+  const id = element?.getAttribute('data-lead') ?? element?.getAttribute('data-part')
+  if (!id) return
+  event.stopPropagation()
+  markOne(id)
+}
