@@ -57,7 +57,7 @@ const MANY = 8
     :options="choices"
     :filter="choices.length > MANY"
     :refused="refused"
-    clearable
+    :clearable="!field.must"
     @change="v => emit('change', v ?? undefined)" />
   <label v-else-if="field.quantity === 'parts'" class="several"
     ><span>{{ field.label }}</span>
@@ -70,6 +70,16 @@ const MANY = 8
       display="chip"
       :aria-label="field.label"
       @update:model-value="v => emit('change', (v as string[]).length ? v : undefined)" />
+    <em v-if="refused" role="alert">{{ refused }}</em>
+  </label>
+  <label v-else-if="field.quantity === 'note'" class="several wide"
+    ><span>{{ field.label }}</span>
+    <Textarea
+      :model-value="String(value ?? '')"
+      rows="2"
+      maxlength="2000"
+      size="small"
+      @change="e => emit('change', (e.target as HTMLTextAreaElement).value.trim() || undefined)" />
     <em v-if="refused" role="alert">{{ refused }}</em>
   </label>
   <QuantityInput
@@ -94,6 +104,9 @@ const MANY = 8
   display: grid;
   gap: 0.1rem;
   min-width: 0;
+}
+.wide {
+  grid-column: 1 / -1;
 }
 .several span {
   font-size: 0.8rem;

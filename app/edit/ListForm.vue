@@ -41,6 +41,8 @@ const entries = computed<Entry[]>(() => {
 })
 const left = computed(() => keys.value.filter(k => !entries.value.some(e => e.at === k.id)))
 
+/** Entries of so many fields stand side by side. */
+const NARROW = 3
 const pathOf = ({ at }: Entry, field: string) => `${props.list.path}.${at}.${field}`
 function set(entry: Entry, field: FormField, value: unknown) {
   const { list, id, plan } = props
@@ -64,20 +66,22 @@ function remove({ at }: Entry) {
 <template>
   <section class="list" :aria-label="list.label">
     <h4 v-if="entries.length">{{ list.label }}</h4>
-    <div v-for="entry in entries" :key="entry.at" class="entry">
-      <b v-if="entry.words">{{ entry.words }}</b>
-      <div class="fields">
-        <FieldGrid
-          :fields="list.fields"
-          :of="entry.value"
-          :units="units"
-          :subject="id"
-          :refused="path => refused[pathOf(entry, path)]"
-          @change="(field, value) => set(entry, field, value)" />
+    <div class="entries" :class="{ wide: list.fields.length > NARROW }">
+      <div v-for="entry in entries" :key="entry.at" class="entry">
+        <b v-if="entry.words">{{ entry.words }}</b>
+        <div class="fields">
+          <FieldGrid
+            :fields="list.fields"
+            :of="entry.value"
+            :units="units"
+            :subject="id"
+            :refused="path => refused[pathOf(entry, path)]"
+            @change="(field, value) => set(entry, field, value)" />
+        </div>
+        <button class="plain" :aria-label="`Take ${list.one} ${nameOf(entry)} out`" @click="remove(entry)">
+          <Icon name="close" />
+        </button>
       </div>
-      <button class="plain" :aria-label="`Take ${list.one} ${nameOf(entry)} out`" @click="remove(entry)">
-        <Icon name="close" />
-      </button>
     </div>
     <Select
       v-if="list.keyed && left.length"

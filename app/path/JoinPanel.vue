@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { feedOf, feedsFor, landingsFor, type Loose } from '#core/edit/join'
+import { isLoad } from '#core/kinds/index'
 import { leadById, leadName, partById, partIdOf } from '#core/plan/find'
 import { partName, terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
@@ -23,7 +24,9 @@ const emit = defineEmits<{
 
 const lead = computed(() => leadById(props.plan, props.id))
 const ends = ['from', 'to'] as const
-const end = ref<'from' | 'to'>(props.end ?? 'to')
+/** What feeds a load is moved oftener than the load. */
+const feeds = () => (lead.value && isLoad(partById(props.plan, partIdOf(lead.value.to))!) ? 'from' : 'to')
+const end = ref<'from' | 'to'>(props.end ?? feeds())
 const what = computed<Loose | { partId: string }>(() =>
   lead.value ? { lead: lead.value, end: end.value } : { partId: props.id },
 )

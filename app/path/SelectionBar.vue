@@ -8,7 +8,16 @@ import { counted } from '#core/units/words'
 
 /** What is chosen, and what can be done to it. */
 const props = defineProps<{ plan: Plan; chosen: readonly string[]; marked: number }>()
-const emit = defineEmits<{ edit: []; join: []; copy: []; remove: []; forget: [] }>()
+const emit = defineEmits<{
+  edit: []
+  join: []
+  copy: []
+  remove: []
+  forget: []
+  add: []
+  mend: []
+  size: []
+}>()
 
 const one = computed(() => (props.chosen.length === 1 ? props.chosen[0]! : null))
 const lead = computed(() => (one.value ? leadById(props.plan, one.value) : undefined))
@@ -17,18 +26,29 @@ const name = computed(() => {
   if (part.value) return partName(props.plan, part.value.id)
   return lead.value ? leadName(lead.value) : counted(props.chosen.length, 'thing')
 })
+const kind = computed(() => {
+  if (part.value) return kindOf(part.value).label
+  return lead.value ? 'lead' : 'chosen'
+})
 const hasParts = computed(() => props.chosen.some(id => partById(props.plan, id)))
 </script>
 
 <template>
-  <div v-if="chosen.length" class="selection" role="toolbar" :aria-label="`What can be done to ${name}`">
-    <b :title="name">{{ name }}</b>
-    <span class="kind">{{ part ? kindOf(part).label : lead ? 'lead' : 'chosen' }}</span>
-    <button v-if="one" class="plain" @click="emit('edit')">Edit <kbd>E</kbd></button>
-    <button v-if="one" class="plain" @click="emit('join')">Join elsewhere <kbd>J</kbd></button>
-    <button v-if="hasParts" class="plain" @click="emit('copy')">Copy to…</button>
-    <button class="plain" @click="emit('remove')">Remove <kbd>Del</kbd></button>
-    <button v-if="marked" class="plain" @click="emit('forget')">Choose one</button>
+  <div class="selection" role="toolbar" aria-label="What can be done">
+    <template v-if="chosen.length">
+      <b :title="name">{{ name }}</b>
+      <span class="kind">{{ kind }}</span>
+      <button v-if="one" class="plain" @click="emit('edit')">Edit <kbd>E</kbd></button>
+      <button v-if="one" class="plain" @click="emit('join')">Join elsewhere <kbd>J</kbd></button>
+      <button v-if="hasParts" class="plain" @click="emit('copy')">Copy to…</button>
+      <button class="plain" @click="emit('remove')">Remove <kbd>Del</kbd></button>
+      <button v-if="marked" class="plain" @click="emit('forget')">Choose one</button>
+    </template>
+    <span class="all">
+      <button class="plain" @click="emit('add')">Add <kbd>A</kbd></button>
+      <button class="plain" @click="emit('mend')">Mend all <kbd>M</kbd></button>
+      <button class="plain" @click="emit('size')">Size it <kbd>S</kbd></button>
+    </span>
   </div>
 </template>
 
@@ -50,7 +70,10 @@ b {
 }
 .kind {
   color: var(--ink-3);
-  margin-right: auto;
+}
+.all {
+  margin-left: auto;
+  white-space: nowrap;
 }
 @media (max-width: 760px) {
   .selection button {

@@ -163,11 +163,6 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
   <div v-else class="station">
     <TopBar ref="topBar" view="path" />
     <main>
-      <div v-if="station.plan" class="does">
-        <button class="plain" @click="startAdding(null)">Add <kbd>A</kbd></button
-        ><button class="plain" @click="mending = true">Mend all <kbd>M</kbd></button
-        ><button class="plain" @click="sizing = true">Size it <kbd>S</kbd></button>
-      </div>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
       <section ref="pathPane" class="path-pane" aria-label="Path" @click.capture="markPressed">
         <template v-if="station.plan && width">
@@ -219,7 +214,10 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
         @join="startJoining"
         @copy="copying = chosen"
         @remove="removeChosen()"
-        @forget="marked = new Set()" />
+        @forget="marked = new Set()"
+        @add="startAdding(null)"
+        @mend="mending = true"
+        @size="sizing = true" />
       <MindLines v-if="station.plan" :plan="station.plan" :selected="selected" />
       <EditPanel
         v-if="editing && station.plan"
@@ -310,14 +308,6 @@ main {
   min-height: 0;
   overflow: auto;
   position: relative;
-}
-main > .does {
-  position: absolute;
-  right: 0.6rem;
-  top: 4px;
-  z-index: 3;
-  background: var(--paper);
-  padding-left: 0.5rem;
 }
 .findings {
   border-left: 1px solid var(--line-2);

@@ -38,6 +38,7 @@ function readCurrents(text: string): Entry<number[]> {
 export function readEntry(text: string, quantity: string, units: Units): Entry<unknown> {
   switch (quantity) {
     case 'text':
+    case 'note':
       return { ok: true, value: text.trim() || undefined }
     case 'conductor':
       return readConductor(text, units)
@@ -63,6 +64,7 @@ export function showEntry(value: unknown, quantity: string, units: Units): strin
   if (value === undefined || value === null) return ''
   switch (quantity) {
     case 'text':
+    case 'note':
       return String(value)
     case 'conductor':
       return conductorName(value as Parameters<typeof conductorName>[0])

@@ -234,7 +234,7 @@ export const battery: PartKind<Battery> = {
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
-    { path: 'chemistry', label: 'Chemistry', quantity: 'choice', choices: CHEMISTRY_CHOICES },
+    { path: 'chemistry', label: 'Chemistry', quantity: 'choice', choices: CHEMISTRY_CHOICES, must: true },
     { path: 'seriesCells', label: 'Cells in series', quantity: 'count' },
     { path: 'capacityAh', label: 'Capacity', quantity: 'charge' },
     { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },

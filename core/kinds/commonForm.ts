@@ -9,7 +9,7 @@ export const FUSE_TYPE_CHOICES: readonly Choice[] = FUSE_TYPE_IDS.map(id => ({ i
 
 /** What can be said of every part. */
 export const commonForm: readonly FormField[] = [
-  { path: 'note', label: 'Note', quantity: 'text', more: true },
+  { path: 'note', label: 'Note', quantity: 'note', more: true },
   { path: 'massG', label: 'Mass', quantity: 'mass', more: true },
   { path: 'sizeMm', label: 'Size, mm', quantity: 'size', more: true },
   { path: 'cost', label: 'Cost', quantity: 'count', more: true },

@@ -180,7 +180,7 @@ export const controller: PartKind<Controller> = {
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
-    { path: 'type', label: 'Type', quantity: 'choice', choices: ['pwm', 'mppt'] },
+    { path: 'type', label: 'Type', quantity: 'choice', choices: ['pwm', 'mppt'], must: true },
     { path: 'set', label: 'Set to', quantity: 'choice', choices: CHEMISTRY_CHOICES },
     { path: 'maxPanelV', label: 'Panel voltage, most', quantity: 'voltage' },
     { path: 'maxPanelA', label: 'Panel current, most', quantity: 'current' },

@@ -213,7 +213,7 @@ export const converter: PartKind<Converter> = {
   ],
   form: [
     { path: 'name', label: 'Name', quantity: 'text' },
-    { path: 'topology', label: 'Topology', quantity: 'choice', choices: ['buck', 'boost', 'buck-boost'] },
+    { path: 'topology', label: 'Topology', quantity: 'choice', choices: ['buck', 'boost', 'buck-boost'], must: true },
     { path: 'input.minV', label: 'Input, least', quantity: 'voltage' },
     { path: 'input.maxV', label: 'Input, most', quantity: 'voltage' },
     { path: 'input.nominalV', label: 'Input, nominal', quantity: 'voltage', more: true },

@@ -54,9 +54,9 @@ type Shape = Record<string, unknown> & { draw?: { model?: string } }
 const isModel = (model: string) => (part: Record<string, unknown>) => (part as Shape).draw?.model === model
 
 const MODEL_CHOICES = [
-  { id: 'constant-current', label: 'the same amps at any volts' },
-  { id: 'constant-power', label: 'the same watts at any volts' },
-  { id: 'resistive', label: 'as a resistance' },
+  { id: 'constant-current', label: 'amps' },
+  { id: 'constant-power', label: 'watts' },
+  { id: 'resistive', label: 'ohms' },
 ] as const
 
 /** The same draw told by another law: alike at the nominal voltage. */
@@ -83,7 +83,7 @@ export const windowAndDrawForm: readonly FormField[] = [
   { path: 'supply.minV', label: 'Needs at least', quantity: 'voltage' },
   { path: 'supply.nominalV', label: 'Nominal', quantity: 'voltage' },
   { path: 'supply.maxV', label: 'Stands at most', quantity: 'voltage' },
-  { path: 'draw.model', label: 'Takes', quantity: 'choice', choices: MODEL_CHOICES },
+  { path: 'draw.model', label: 'Takes the same', quantity: 'choice', choices: MODEL_CHOICES, must: true },
   { path: 'draw.idleA', label: 'Idle current', quantity: 'current', when: isModel('constant-current') },
   { path: 'draw.activeA', label: 'Active current', quantity: 'current', when: isModel('constant-current') },
   { path: 'draw.idleW', label: 'Idle power', quantity: 'power', when: isModel('constant-power') },

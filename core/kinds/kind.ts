@@ -201,6 +201,8 @@ export const ALONE: Around = () => []
 
 export type Quantity =
   | 'text'
+  /** Words of several lines. */
+  | 'note'
   | 'yes'
   | 'voltage'
   | 'current'
@@ -247,6 +249,8 @@ export interface FormField {
   when?: (part: Record<string, unknown>) => boolean
   /** Seldom asked: it stands below the rest. */
   more?: true
+  /** A choice that has to be made: there is no none of them. */
+  must?: true
   /** An object of which it is a required member: how it begins where it is not there yet. */
   within?: { path: string; fresh: (value: unknown) => Record<string, unknown> }
 }

@@ -107,7 +107,7 @@ export const powerStation: PartKind<PowerStation> = {
       }),
       fields: [
         { path: 'id', label: 'Name', quantity: 'text' },
-        { path: 'mode', label: 'Its volts', quantity: 'choice', choices: ['regulated', 'follows-battery'] },
+        { path: 'mode', label: 'Its volts', quantity: 'choice', choices: ['regulated', 'follows-battery'], must: true },
         { path: 'volts', label: 'Volts (full)', quantity: 'voltage' },
         { path: 'emptyV', label: 'Volts nearly empty', quantity: 'voltage' },
         { path: 'ratedA', label: 'At most', quantity: 'current' },

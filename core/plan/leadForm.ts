@@ -9,8 +9,8 @@ export const leadForm: readonly FormField[] = [
   { path: 'name', label: 'Name', quantity: 'text' },
   { path: 'conductor', label: 'Conductor', quantity: 'conductor' },
   { path: 'lengthM', label: 'Length, one way', quantity: 'length' },
-  { path: 'from', label: 'From', quantity: 'terminal' },
-  { path: 'to', label: 'To', quantity: 'terminal' },
+  { path: 'from', label: 'From', quantity: 'terminal', must: true },
+  { path: 'to', label: 'To', quantity: 'terminal', must: true },
   { path: 'sheathed', label: 'Lies in a sheath', quantity: 'yes' },
   { path: 'conductor.insulationC', label: 'Insulation stands', quantity: 'temperature', more: true },
   {
@@ -41,7 +41,7 @@ export const leadForm: readonly FormField[] = [
     more: true,
   },
   { path: 'bundledConductors', label: 'Conductors lying together', quantity: 'count', more: true },
-  { path: 'note', label: 'Note', quantity: 'text', more: true },
+  { path: 'note', label: 'Note', quantity: 'note', more: true },
 ]
 
 /** Of each end; where the end is not said yet it begins as a bare one. */
@@ -66,7 +66,7 @@ const LEGS = [
 ]
 const atM: FormField = { path: 'atM', label: 'At', quantity: 'length' }
 const ohm: FormField = { path: 'ohm', label: 'Resistance', quantity: 'resistance', more: true }
-const note: FormField = { path: 'note', label: 'Note', quantity: 'text', more: true }
+const note: FormField = { path: 'note', label: 'Note', quantity: 'note', more: true }
 const rated: FormField = { path: 'ratedA', label: 'Rated', quantity: 'current' }
 const legs: FormField = { path: 'legs', label: 'In the', quantity: 'choice', choices: LEGS, more: true }
 const closed: FormField = { path: 'closed', label: 'On', quantity: 'yes' }

@@ -43,8 +43,8 @@ export const siteForm: readonly FormField[] = [
       { id: 'none', label: 'not bonded' },
     ],
   },
-  { path: 'note', label: 'Note on the plan', quantity: 'text' },
-  { path: 'site.note', label: 'Note on the site', quantity: 'text' },
+  { path: 'note', label: 'Note on the plan', quantity: 'note' },
+  { path: 'site.note', label: 'Note on the site', quantity: 'note' },
 ]
 
 /** Of each place with temperatures of its own. */

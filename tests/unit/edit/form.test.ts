@@ -64,6 +64,7 @@ const planWith = (part: Part): Plan => ({
 
 const SAMPLES: Record<string, unknown> = {
   text: 'pine',
+  note: 'two lines\nof it',
   yes: true,
   voltage: 13,
   current: 2,
