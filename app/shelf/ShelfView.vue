@@ -11,6 +11,7 @@ import { readQuantity, showLength } from '#core/units/quantity'
 import { counted } from '#core/units/words'
 import { download } from '../shell/download'
 import Icon from '../shell/Icon.vue'
+import OuterBar from '../shell/OuterBar.vue'
 import { usePreferences } from '../stores/preferences'
 import { useShelf } from '../stores/shelf'
 
@@ -137,9 +138,7 @@ const mates = computed(() => !ways.value.length)
 
 <template>
   <div class="page" @dragover.prevent>
-    <header>
-      <NuxtLink to="/" class="brand">Wireman</NuxtLink><NuxtLink to="/stations" class="crumb">Stations</NuxtLink>
-    </header>
+    <OuterBar />
     <main>
       <div class="heading">
         <h1>Shelf</h1>
@@ -283,22 +282,6 @@ const mates = computed(() => !ways.value.length)
 </template>
 
 <style scoped>
-header {
-  height: 46px;
-  display: flex;
-  align-items: center;
-  gap: 1rem;
-  padding: 0 1rem;
-  border-bottom: 1px solid var(--line-2);
-}
-.brand {
-  font-weight: 750;
-  font-size: 1.12rem;
-  text-decoration: none;
-}
-.crumb {
-  color: var(--ink-2);
-}
 main {
   max-width: 66rem;
   margin: 0 auto;

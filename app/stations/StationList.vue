@@ -1,32 +1,50 @@
 <script setup lang="ts">
 import { useToast } from 'primevue/usetoast'
-import { defineAsyncComponent, onMounted, ref } from 'vue'
-import { readPlanText, writePlan, type Fault } from '#core/plan/faults'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { readPlan, readPlanText, writePlan, type Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
-import { stationsApi, type StationRow } from '../stores/stationsApi'
+import { stationsApi, type DeletedStation, type StationRow } from '../stores/stationsApi'
 import Icon from '../shell/Icon.vue'
-
-const NewStation = defineAsyncComponent(() => import('./NewStation.vue'))
-const SettingsDialog = defineAsyncComponent(() => import('../shell/SettingsDialog.vue'))
+import OuterBar from '../shell/OuterBar.vue'
+import { CoreClient } from '../workers/client'
+import ternRock from '../../demo/tern-rock-light.json'
+import heron from '../../demo/narrowboat-heron.json'
+import moor from '../../demo/moor-walk-kit.json'
+import cleanBench from '../../demo/clean-bench.json'
+import StationCard from './StationCard.vue'
 
 const toast = useToast()
 const stations = ref<StationRow[] | null>(null)
 const wrong = ref('')
 const refused = ref<{ file: string; faults: Fault[] } | null>(null)
-const removed = ref<StationRow | null>(null)
-const asking = ref(false)
-const settings = ref(false)
+const deleted = ref<DeletedStation[]>([])
+const search = ref('')
 const file = ref<HTMLInputElement>()
 
 async function load() {
   try {
-    stations.value = await stationsApi.list()
+    ;[stations.value, deleted.value] = await Promise.all([stationsApi.list(), stationsApi.deleted()])
     wrong.value = ''
   } catch (error) {
     wrong.value = (error as Error).message
   }
 }
 onMounted(load)
+const shown = computed(() => {
+  const wanted = search.value.trim().toLowerCase()
+  return stations.value?.filter(s => s.name.toLowerCase().includes(wanted)) ?? null
+})
+/** Verdicts of what comes into sight, one after the other. */
+const core = new CoreClient()
+onBeforeUnmount(() => core.restart())
+
+const DEMOS = [ternRock, heron, moor, cleanBench]
+function demo(file: unknown) {
+  const read = readPlan(file)
+  if (read.ok) void create(read.plan, 'from a demo station')
+}
+/** An empty plan says by itself what comes first. */
+const empty = () => create({ format: 'wireman-plan', version: 1, name: 'My station', parts: [], leads: [] }, 'empty')
 
 async function create(plan: Plan, note: string) {
   try {
@@ -84,32 +102,25 @@ async function duplicate(row: StationRow) {
 }
 async function remove(row: StationRow) {
   await stationsApi.remove(row.id)
-  removed.value = row
   await load()
 }
-async function putBack() {
-  if (!removed.value) return
-  await stationsApi.restore(removed.value.id)
-  toast.add({ severity: 'secondary', summary: `${removed.value.name} is back`, life: 2500 })
-  removed.value = null
+async function putBack({ id, name }: DeletedStation) {
+  await stationsApi.restore(id)
+  toast.add({ severity: 'secondary', summary: `${name} is back`, life: 2500 })
   await load()
 }
+/** From so many on there is a search. */
+const MANY = 5
 const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
   <div class="page" @dragover.prevent @drop.prevent="e => importFile(e.dataTransfer?.files[0])">
-    <header>
-      <NuxtLink to="/" class="brand">Wireman</NuxtLink>
-      <span class="right"
-        ><NuxtLink to="/shelf" class="plain">Shelf</NuxtLink>
-        <button class="plain" @click="settings = true">Units, theme</button></span
-      >
-    </header>
+    <OuterBar />
     <main>
       <div class="heading">
         <h1>Stations</h1>
-        <Button @click="asking = true"><Icon name="plus" /> New station</Button>
+        <Button @click="navigateTo('/new')"><Icon name="plus" /> Plan my own</Button>
         <Button label="Import a plan file" severity="secondary" @click="file?.click()" />
         <input ref="file" type="file" accept=".json,application/json" hidden data-testid="import" @change="onChoose" />
       </div>
@@ -128,45 +139,45 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
         </ul>
         <button class="plain" @click="refused = null">Close</button>
       </div>
-      <p v-if="removed" class="removed" role="status">
-        {{ removed.name }} is deleted. <button class="plain" @click="putBack">Undo</button>
-      </p>
-      <ul v-if="stations?.length" class="list">
-        <li v-for="row in stations" :key="row.id">
-          <NuxtLink :to="`/station/${row.id}`" class="name">{{ row.name }}</NuxtLink>
-          <span class="facts">{{ row.parts }} parts · revision {{ row.revision }} · {{ when(row.updatedAt) }}</span>
+      <InputText
+        v-if="(stations?.length ?? 0) > MANY"
+        v-model="search"
+        placeholder="Search"
+        aria-label="Search the stations"
+        class="search" />
+      <ul v-if="shown?.length" class="list" aria-label="Stations">
+        <StationCard v-for="row in shown" :key="`${row.id}${row.revision}`" :row="row" :core="core">
           <span class="does">
-            <button class="plain" @click="duplicate(row)">Duplicate</button>
-            <button class="plain" @click="exportPlan(row)">Export</button>
+            <button class="plain" :aria-label="`Duplicate ${row.name}`" @click="duplicate(row)">Duplicate</button>
+            <button class="plain" :aria-label="`Export ${row.name}`" @click="exportPlan(row)">Export</button>
             <button class="plain" :aria-label="`Delete ${row.name}`" @click="remove(row)">Delete</button>
           </span>
-        </li>
+        </StationCard>
       </ul>
-      <p v-else-if="stations" class="none">No station yet. Start one from four questions, or import a plan file.</p>
+      <p v-else-if="stations?.length" class="none">No station is called “{{ search }}”.</p>
+      <p v-else-if="stations" class="none">
+        No station yet. Plan your own from four questions, ask whether one radio suits one source, or import a plan
+        file.
+      </p>
+      <p class="others">
+        <span>A made-up one:</span>
+        <button v-for="d in DEMOS" :key="d.name" class="plain" @click="demo(d)">{{ d.name }}</button>
+        <button class="plain" @click="empty">An empty plan</button>
+      </p>
+      <section v-if="deleted.length" class="deleted" aria-label="Deleted">
+        <h2>Deleted</h2>
+        <p v-for="d in deleted" :key="d.id">
+          {{ d.name }} <span class="facts">{{ when(d.deletedAt) }}</span>
+          <button class="plain" :aria-label="`Put ${d.name} back`" @click="putBack(d)">Put back</button>
+        </p>
+      </section>
     </main>
-    <NewStation v-model:visible="asking" @create="plan => create(plan, 'from four questions')" />
-    <SettingsDialog v-model:visible="settings" />
   </div>
 </template>
 
 <style scoped>
 .page {
   min-height: 100%;
-}
-header {
-  height: 46px;
-  display: flex;
-  align-items: center;
-  padding: 0 1rem;
-  border-bottom: 1px solid var(--line-2);
-}
-.brand {
-  font-weight: 750;
-  font-size: 1.12rem;
-  text-decoration: none;
-}
-.right {
-  margin-left: auto;
 }
 main {
   max-width: 54rem;
@@ -190,23 +201,6 @@ h1 {
   margin: 0;
   padding: 0;
   border-top: 1px solid var(--line-2);
-}
-.list li {
-  display: grid;
-  grid-template-columns: 1fr auto auto;
-  gap: 0.3rem 1.2rem;
-  align-items: center;
-  padding: 0.7rem 0.2rem;
-  border-bottom: 1px solid var(--line);
-}
-.name {
-  font-weight: 650;
-  font-size: 1.08rem;
-  text-decoration: none;
-}
-.name:hover {
-  text-decoration: underline;
-  text-underline-offset: 3px;
 }
 .facts {
   color: var(--ink-3);
@@ -237,27 +231,37 @@ code {
   padding: 0 0.3rem;
   border-radius: 4px;
 }
-.removed {
-  background: var(--choice);
-  border-radius: 8px;
-  padding: 0.4rem 0.8rem;
-  margin-bottom: 0.8rem;
-}
-.removed .plain {
-  text-decoration: underline;
-}
 .wrong {
   color: var(--fail);
+}
+.search {
+  width: 100%;
+  margin-bottom: 0.8rem;
+}
+.others {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.2rem 0.6rem;
+  align-items: center;
+  margin-top: 1rem;
+  color: var(--ink-3);
+}
+.deleted {
+  margin-top: 1.4rem;
+  color: var(--ink-2);
+}
+.deleted h2 {
+  font-size: 1rem;
 }
 .none {
   color: var(--ink-2);
 }
 @media (max-width: 760px) {
-  .list li {
-    grid-template-columns: 1fr;
-  }
   .does {
-    margin-left: -0.6rem;
+    grid-column: 1 / -1;
+  }
+  .does button {
+    min-height: 44px;
   }
 }
 </style>

@@ -13,6 +13,11 @@ export interface StationRow {
   updatedAt: string
   parts: number
 }
+export interface DeletedStation {
+  id: string
+  name: string
+  deletedAt: string
+}
 export interface StationPlan {
   id: string
   name: string
@@ -102,6 +107,7 @@ export const noiseApi = {
 
 export const stationsApi = {
   list: () => request<StationRow[]>('GET', ''),
+  deleted: () => request<DeletedStation[]>('GET', '/deleted'),
   read: (id: string) => request<StationPlan>('GET', `/${id}`),
   create: (plan: Plan, note: string) => request<StationPlan>('POST', '', { body: { plan, note } }),
   save: (id: string, baseRevision: number, plan: Plan, note: string) =>

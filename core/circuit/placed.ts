@@ -60,8 +60,10 @@ function placeAll(network: Network, state: SourceState): Placed {
   }
   const fed = new Set(sources.map(s => component[s.node]!))
   const working = workingTransfers(transfers, component, fed)
-  const top = Math.max(0, ...sources.map(s => s.emfV))
+  // What follows its input follows what feeds that: a panel elsewhere does not stand at its output.
+  const highestOn = (wire: number) => Math.max(0, ...sources.filter(s => component[s.node] === wire).map(s => s.emfV))
   for (const t of working) {
+    const top = highestOn(component[t.fromNode]!)
     // A converter and a gate pass nothing backward.
     const limits = { leastA: 0, ...(t.mostA !== undefined && { mostA: t.mostA }) }
     sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, ...limits, transfer: t })

@@ -1,24 +1,30 @@
 import { FUSE_AT_POST_M } from '../catalog/fuses'
 import { fittingRatings } from '../fuse/fuse'
 import { ampacityA } from '../conductor/ampacity'
-import { conductorMm2 } from '../conductor/resistance'
+import { thickerSizes } from '../conductor/ladder'
+import { conductorMm2, conductorOhmPerM } from '../conductor/resistance'
 import { ampsAbout } from '../kinds/draw'
 import { isLoad, kindOf, KINDS, needs, type Part } from '../kinds/index'
 import { askedBy } from '../kinds/usbSource'
 import { FORMAT, VERSION, type Conductor, type Lead, type Plan } from './schema'
 import { DEFAULT_AMBIENT_C } from './schema'
 
+/** A row of the catalogue by its id, or a part as its manual tells it. */
+export type Chosen = string | Omit<Part, 'id'>
+
 /** The four questions a new station starts from. */
 export interface Answers {
   name: string
-  /** Catalogue ids of what is to be powered, one entry each. */
-  loads: string[]
-  /** Catalogue id of what powers it. */
-  source: string
+  /** What is to be powered, one entry each. */
+  loads: readonly Chosen[]
+  /** What powers it. */
+  source: Chosen
   /** From the block to each load, one way, m. */
   lengthM: number
   /** The conductor at hand. */
   conductor: Conductor
+  /** The main lead is no thicker than this, mm²: what it lands on takes no more. */
+  mostMm2?: number
 }
 
 /** A row of some kind's catalogue as a part with an id. */
@@ -29,6 +35,10 @@ export function partFromCatalogue(rowId: string, id: string): Part | null {
   }
   return null
 }
+
+/** What was chosen as a part with an id; null where it is not in the catalogue. */
+export const chosenPart = (chosen: Chosen, id: string): Part | null =>
+  typeof chosen === 'string' ? partFromCatalogue(chosen, id) : ({ ...structuredClone(chosen), id } as Part)
 
 /** Everything of one role that the catalogue has, for choosing. */
 export function catalogueOf(role: 'source' | 'load' | 'between') {
@@ -48,7 +58,7 @@ export function catalogueOf(role: 'source' | 'load' | 'between') {
 export const startingSources = () => catalogueOf('source').filter(c => !KINDS.get(c.kind)!.needsController)
 
 const INSULATION_C = 105
-const activeAmps = (part: Part) => ampsAbout(kindOf(part).sink!(part, true))
+export const activeAmps = (part: Part) => ampsAbout(kindOf(part).sink!(part, true))
 
 /**
  * A first plan from four answers: the source, a fused block, every load on a port of its own with a fuse for it, the
@@ -56,41 +66,69 @@ const activeAmps = (part: Part) => ampsAbout(kindOf(part).sink!(part, true))
  * It may well have findings; that is what the path then shows. Null where an answer is not in the catalogue.
  */
 export function startPlan(answers: Answers): Plan | null {
-  const source = partFromCatalogue(answers.source, 'src')
+  const source = chosenPart(answers.source, 'src')
   const parts = chosenLoads(answers.loads)
   if (!source || !parts?.length) return null
-  const conductor: Conductor = { ...answers.conductor, insulationC: answers.conductor.insulationC ?? INSULATION_C }
-  const wire: Wire = {
-    conductor,
-    lengthM: answers.lengthM,
-    carriesA: ampacityA(conductor, 'open', DEFAULT_AMBIENT_C.high),
-    connector: connectorFor(conductor),
-  }
+  const wire = wireOf(answers)
   const asked = askerFor(source, parts)
   const totalA = parts.reduce((sum, p) => sum + activeAmps(p), 0)
+  const main = wireFor(wire, totalA, MAIN_M, answers.mostMm2)
   return {
     format: FORMAT,
     version: VERSION,
     name: answers.name,
     site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
-    parts: [source, ...(asked ? [asked] : []), blockFor(parts, totalA, wire), ...parts],
+    parts: [source, ...(asked ? [asked] : []), blockFor(parts, totalA, { wire, main }), ...parts],
     leads: [
       ...(asked ? [cable(source, asked)] : []),
-      mainLead(asked ?? source, totalA, wire),
+      mainLead(asked ?? source, totalA, main),
       ...parts.map((part, i) => loadLead(part, i, wire)),
     ],
   }
 }
 
+/** Share of a 12 V system that one lead of the path may drop. */
+const DROP_V = 0.15
+/** A stacking contact takes no thicker conductor. */
+const STACK_MM2 = 5.3
+
+/** The wire at hand, or the next thicker one that carries a current over a length with little drop. */
+export function thickEnough(own: Conductor, amps: number, lengthM: number, mostMm2 = Infinity): Conductor {
+  const isEnough = (c: Conductor) =>
+    2 * lengthM * conductorOhmPerM(c) * amps <= DROP_V &&
+    ampacityA(c, 'open', DEFAULT_AMBIENT_C.high) >= FUSE_OVER * FUSE_OVER * amps
+  const sizes = [own, ...thickerSizes(own)].filter((c, i) => i === 0 || conductorMm2(c) <= mostMm2)
+  return sizes.find(isEnough) ?? sizes.at(-1)!
+}
+
+/** A fuse is at least so many times its current, and its conductor carries it: room for both. */
+const FUSE_OVER = 1.25
+
+/** The same wire in the size that one lead needs. */
+export function wireFor(wire: Wire, amps: number, lengthM: number, mostMm2 = Infinity): Wire {
+  const conductor = thickEnough(wire.conductor, amps, lengthM, mostMm2)
+  return { ...wireOf({ conductor, lengthM }), lengthM }
+}
+
+export function wireOf({ conductor, lengthM }: Pick<Answers, 'conductor' | 'lengthM'>): Wire {
+  const insulated: Conductor = { ...conductor, insulationC: conductor.insulationC ?? INSULATION_C }
+  return {
+    conductor: insulated,
+    lengthM,
+    carriesA: ampacityA(insulated, 'open', DEFAULT_AMBIENT_C.high),
+    connector: connectorFor(insulated),
+  }
+}
+
 /** What asks the source for a voltage that every load stands, where it gives one only when asked. */
-function askerFor(source: Part, loads: readonly Part[]): Part | null {
+export function askerFor(source: Part, loads: readonly Part[]): Part | null {
   const mostV = Math.min(...loads.map(l => (isLoad(l) ? needs(l).maxV : Infinity)))
   const rowId = askedBy(source, mostV)
   return rowId === null ? null : partFromCatalogue(rowId, 'trg')
 }
 
 /** A USB cable between a source and its trigger. */
-const cable = (source: Part, asked: Part): Lead => ({
+export const cable = (source: Part, asked: Part): Lead => ({
   id: 'usb',
   name: 'USB cable',
   from: entryOf(source).id,
@@ -104,7 +142,7 @@ const cable = (source: Part, asked: Part): Lead => ({
 })
 
 /** The wire at hand, and what goes with it. */
-interface Wire {
+export interface Wire {
   conductor: Conductor
   lengthM: number
   carriesA: number
@@ -113,13 +151,13 @@ interface Wire {
 }
 
 /** Parts of the catalogue under ids of their own; null where one is not in it. */
-function chosenLoads(rowIds: readonly string[]): Part[] | null {
+function chosenLoads(chosen: readonly Chosen[]): Part[] | null {
   const used = new Map<string, number>()
-  const parts = rowIds.map(rowId => {
-    const stem = rowId.split('-')[0]!
+  const parts = chosen.map(one => {
+    const stem = typeof one === 'string' ? one.split('-')[0]! : 'rig'
     const n = (used.get(stem) ?? 0) + 1
     used.set(stem, n)
-    return partFromCatalogue(rowId, n > 1 ? `${stem}${n}` : stem)
+    return chosenPart(one, n > 1 ? `${stem}${n}` : stem)
   })
   return parts.every(p => p !== null) ? parts : null
 }
@@ -132,18 +170,28 @@ function connectorFor(conductor: Conductor): string {
 
 /** A spare port's fuse, A. */
 const SPARE_A = 10
+/** From the source to the block, one way, m. */
+const MAIN_M = 1
 /** Blocks are sold for these totals, A. */
 const BLOCK_A = [40, 100] as const
 
-function blockFor(parts: readonly Part[], totalA: number, { carriesA, connector }: Wire): Part {
-  const port = (i: number, ratedA: number) => ({ id: `p${i + 1}`, fuse: { type: 'blade', ratedA }, connector })
+function blockFor(parts: readonly Part[], totalA: number, { wire, main }: { wire: Wire; main: Wire }): Part {
+  const port = (i: number, ratedA: number, connector: string) => ({
+    id: `p${i + 1}`,
+    fuse: { type: 'blade', ratedA },
+    connector,
+  })
+  const loadPort = (part: Part, i: number) => {
+    const own = wireFor(wire, activeAmps(part), wire.lengthM, STACK_MM2)
+    return port(i, portFuse(activeAmps(part), own.carriesA), own.connector)
+  }
   return {
     id: 'blk',
     kind: 'block',
     name: 'Fused block',
     ratedA: totalA > BLOCK_A[0] ? BLOCK_A[1] : BLOCK_A[0],
-    feed: connector,
-    ports: [...parts.map((p, i) => port(i, portFuse(activeAmps(p), carriesA))), port(parts.length, SPARE_A)],
+    feed: main.connector,
+    ports: [...parts.map(loadPort), port(parts.length, SPARE_A, wire.connector)],
   }
 }
 
@@ -153,31 +201,34 @@ function mainLead(source: Part, totalA: number, { conductor, carriesA, connector
     name: 'main lead',
     from: exitOf(source),
     to: 'blk.feed',
-    lengthM: 1,
+    lengthM: MAIN_M,
     conductor,
     ends: { from: { connector: onto(exitOf(source), source), method: 'crimp' }, to: { connector, method: 'crimp' } },
     inline: [{ id: 'f1', kind: 'fuse', ...mainFuse(totalA, carriesA), atM: FUSE_AT_POST_M, legs: 'positive' }],
   }
 }
 
-const loadLead = (part: Part, i: number, { conductor, lengthM, connector }: Wire): Lead => ({
-  id: `l${i + 1}`,
-  name: `${part.name ?? part.id} lead`,
-  from: `blk.p${i + 1}`,
-  to: entryOf(part).id,
-  lengthM,
-  conductor,
-  ends: { from: { connector, method: 'crimp' }, to: { connector: ontoEntry(part), method: 'crimp' } },
-})
+function loadLead(part: Part, i: number, wire: Wire): Lead {
+  const { conductor, lengthM, connector } = wireFor(wire, activeAmps(part), wire.lengthM, STACK_MM2)
+  return {
+    id: `l${i + 1}`,
+    name: `${part.name ?? part.id} lead`,
+    from: `blk.p${i + 1}`,
+    to: entryOf(part).id,
+    lengthM,
+    conductor,
+    ends: { from: { connector, method: 'crimp' }, to: { connector: ontoEntry(part), method: 'crimp' } },
+  }
+}
 
 /** The terminal by which a part is joined to the rest. */
-function entryOf(part: Part) {
+export function entryOf(part: Part) {
   const terminals = kindOf(part).terminals(part, [])
   return terminals.find(t => t.id === kindOf(part).entry?.(part)) ?? terminals[0]!
 }
 
 /** The terminal by which what a part gives leaves it. */
-function exitOf(part: Part): string {
+export function exitOf(part: Part): string {
   const out = kindOf(part).between?.[1]
   return out === undefined ? entryOf(part).id : `${part.id}.${out}`
 }
@@ -185,7 +236,7 @@ function exitOf(part: Part): string {
 const ontoEntry = (part: Part) => onto(entryOf(part).id, part)
 
 /** What goes onto a terminal: its own family, a fork under a screw. */
-function onto(terminalId: string, part: Part): string {
+export function onto(terminalId: string, part: Part): string {
   const terminals = kindOf(part).terminals(part, [])
   const connector = terminals.find(t => t.id === terminalId)?.connector ?? 'screw'
   return connector === 'screw' || connector === 'post-4mm' ? 'fork' : connector
@@ -196,7 +247,8 @@ function portFuse(continuousA: number, conductorAmps: number): number {
   return fittingRatings('blade', continuousA, conductorAmps)[0] ?? fittingRatings('blade', 0, conductorAmps).at(-1) ?? 1
 }
 
-function mainFuse(continuousA: number, conductorAmps: number): { type: string; ratedA: number } {
+/** The smallest fuse that carries a current and that the conductor allows; failing that the largest it allows. */
+export function mainFuse(continuousA: number, conductorAmps: number): { type: string; ratedA: number } {
   for (const type of ['blade', 'strip', 'strip-high']) {
     const ratedA = fittingRatings(type, continuousA, conductorAmps)[0]
     if (ratedA !== undefined) return { type, ratedA }

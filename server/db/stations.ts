@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull } from 'drizzle-orm'
+import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
 import { database } from './client'
 import { insertStation, type StationPlan } from './insert'
@@ -89,6 +89,20 @@ export async function listRevisions(id: string) {
     .orderBy(desc(revisions.number))
     .limit(500)
 }
+
+/** Stations that were deleted and can be put back, the last one first. */
+export async function listDeleted(): Promise<{ id: string; name: string; deletedAt: Date }[]> {
+  const db = await database()
+  const rows = await db
+    .select({ id: stations.id, name: stations.name, deletedAt: stations.deletedAt })
+    .from(stations)
+    .where(isNotNull(stations.deletedAt))
+    .orderBy(desc(stations.deletedAt))
+    .limit(MOST_DELETED)
+  return rows.map(row => ({ ...row, deletedAt: row.deletedAt! }))
+}
+/** Of many deleted ones the last are shown. */
+const MOST_DELETED = 100
 
 /** Takes a station off the list, or puts it back. */
 export async function setDeleted(id: string, deleted: boolean): Promise<boolean> {

@@ -1,0 +1,357 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { cautionsOf } from '#core/sheets/cautions'
+import { layoutPath } from '#core/picture/layout'
+import { counted } from '#core/units/words'
+import PathView from '../path/PathView.vue'
+import { useElementSize } from '../path/useElementSize'
+import OuterBar from '../shell/OuterBar.vue'
+import { usePreferences } from '../stores/preferences'
+import { stationsApi } from '../stores/stationsApi'
+import OwnLoad from './OwnLoad.vue'
+import { OFFERED, useBeginning } from './useBeginning'
+import { usePreview } from './usePreview'
+
+/** A station of one's own from four questions: its path grows beside them, mended already. */
+const { chosen } = usePreferences()
+const { answers, isStore, loads, totalA, lengthWrong, conductorWrong, plan: asked, fittingSupply } = useBeginning()
+const { plan, judged, mending } = usePreview(asked, 'mended')
+
+// 1. What is powered.
+const search = ref('')
+const telling = ref(false)
+const shown = computed(() => {
+  const wanted = search.value.trim().toLowerCase()
+  return OFFERED.loads.filter(l => l.label.toLowerCase().includes(wanted) || answers.counts[l.id])
+})
+const MOST_OF_ONE = 9
+const step = (id: string, by: number) =>
+  (answers.counts[id] = Math.max(0, Math.min(MOST_OF_ONE, (answers.counts[id] ?? 0) + by)))
+
+// 2. From what.
+const BESIDE = [
+  { id: 'mains', label: 'Mains supply beside it, through a gate', rows: OFFERED.mains },
+  { id: 'sun', label: 'Sun fills it, through a controller', rows: OFFERED.sun },
+  { id: 'vehicle', label: 'A vehicle fills it, through a DC-DC charger', rows: OFFERED.vehicle },
+] as const
+type Beside = (typeof BESIDE)[number]['id']
+function tick(id: Beside, isOn: boolean) {
+  const first = { mains: fittingSupply(), sun: 'panel-100', vehicle: 'vehicle-12' }[id]
+  answers[id] = isOn ? first : null
+}
+// A supply that was chosen by the program goes with what hangs on it.
+watch(totalA, () => answers.mains && (answers.mains = fittingSupply()))
+
+// The path beside it.
+const pane = ref<HTMLElement>()
+const { width } = useElementSize(pane)
+const layout = computed(
+  () => plan.value && width.value > 0 && layoutPath(plan.value, judged.value?.verdict.arrivals ?? {}, width.value),
+)
+const cautions = computed(() => (plan.value ? cautionsOf(plan.value) : []))
+const verdict = computed(() => {
+  if (!loads.value.length) return 'Choose at least one thing to power.'
+  if (!asked.value) return 'Something above cannot be read yet.'
+  if (mending.isBusy.value) return 'Making it sound…'
+  const { left = [], ways = [] } = mending.result.value ?? {}
+  if (left.length) {
+    const titles = left.slice(0, 2).map(l => l.title)
+    return `Not possible as asked: ${titles.join('; ')}. Another source, or less on it?`
+  }
+  const steps = ways[0]?.steps ?? []
+  if (!mending.result.value) return mending.problem.value
+  if (!steps.length) return 'Passes every check as it stands.'
+  return `Passes every check, with ${counted(steps.length, 'change')}: ${steps.map(s => s.label).join('; ')}.`
+})
+const isPossible = computed(() => !mending.result.value?.left.length)
+
+const wrong = ref('')
+async function make() {
+  if (!plan.value) return
+  try {
+    const made = await stationsApi.create(plan.value, 'from four questions')
+    await navigateTo(`/station/${made.id}`)
+  } catch (error) {
+    wrong.value = (error as Error).message
+  }
+}
+</script>
+
+<template>
+  <div class="begin">
+    <OuterBar />
+    <main>
+      <section class="questions" aria-label="Questions">
+        <h1>Plan my own</h1>
+        <label class="title">Name <InputText v-model="answers.name" size="small" maxlength="200" /></label>
+        <fieldset>
+          <legend>1. What do you power?</legend>
+          <InputText v-model="search" size="small" placeholder="Search" aria-label="Search what there is" />
+          <div v-for="load in shown" :key="load.id" class="load" :class="{ some: answers.counts[load.id] }">
+            <span>{{ load.label }}</span>
+            <span class="count"
+              ><button
+                :aria-label="`One ${load.label} less`"
+                :disabled="!answers.counts[load.id]"
+                @click="step(load.id, -1)">
+                −</button
+              ><b>{{ answers.counts[load.id] ?? 0 }}</b
+              ><button :aria-label="`One ${load.label} more`" @click="step(load.id, 1)">+</button></span
+            >
+          </div>
+          <div v-for="(part, i) in answers.own" :key="i" class="load some">
+            <span>{{ part.name }}, from its manual</span>
+            <button class="plain" :aria-label="`Take ${part.name} out`" @click="answers.own.splice(i, 1)">
+              Take out
+            </button>
+          </div>
+          <OwnLoad
+            v-if="telling"
+            @add="
+              part => {
+                answers.own.push(part)
+                telling = false
+              }
+            "
+            @close="telling = false" />
+          <button v-else class="plain" @click="telling = true">From my manual…</button>
+        </fieldset>
+        <fieldset>
+          <legend>2. From what?</legend>
+          <Select
+            v-model="answers.source"
+            :options="OFFERED.sources"
+            option-label="label"
+            option-value="id"
+            size="small"
+            filter
+            aria-label="From what" />
+          <template v-if="isStore">
+            <div v-for="b in BESIDE" :key="b.id" class="beside">
+              <label
+                ><input
+                  type="checkbox"
+                  :checked="answers[b.id] !== null"
+                  @change="e => tick(b.id, (e.target as HTMLInputElement).checked)" />
+                {{ b.label }}</label
+              >
+              <Select
+                v-if="answers[b.id] !== null"
+                v-model="answers[b.id]"
+                :options="b.rows"
+                option-label="label"
+                option-value="id"
+                size="small"
+                :aria-label="b.label" />
+            </div>
+          </template>
+          <p v-else class="quiet">With a pack: mains, sun or a vehicle beside it.</p>
+        </fieldset>
+        <div class="pair">
+          <label
+            >3. How far, from the block to each?
+            <InputText v-model="answers.length" size="small" aria-label="How far" :invalid="Boolean(lengthWrong)" />
+            <em v-if="lengthWrong" role="alert">{{ lengthWrong }}</em></label
+          >
+          <label
+            >4. What wire do you own?
+            <InputText
+              v-model="answers.conductor"
+              size="small"
+              aria-label="What wire"
+              :invalid="Boolean(conductorWrong)" />
+            <em v-if="conductorWrong" role="alert">{{ conductorWrong }}</em></label
+          >
+        </div>
+      </section>
+      <section class="grows" aria-label="The path so far">
+        <div class="make">
+          <p :class="{ bad: !isPossible }" aria-live="polite" data-testid="begin-verdict">{{ verdict }}</p>
+          <Button label="Make the station" :disabled="!plan || mending.isBusy.value" @click="make" />
+        </div>
+        <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+        <div ref="pane" class="pane">
+          <PathView
+            v-if="layout && plan"
+            :layout="layout"
+            :plan="plan"
+            :judged="judged"
+            :point="null"
+            :selected="null"
+            :shown-load="null"
+            :lit="new Set()"
+            :units="chosen.units" />
+        </div>
+        <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
+      </section>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.begin {
+  height: 100vh;
+  display: flex;
+  flex-direction: column;
+}
+main {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 24rem minmax(0, 1fr);
+}
+.questions {
+  overflow: auto;
+  padding: 0.9rem 1rem 2rem;
+  border-right: 1px solid var(--line-2);
+  display: grid;
+  gap: 0.8rem;
+  align-content: start;
+}
+h1 {
+  font-size: 1.3rem;
+}
+.title {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.7rem;
+  align-items: center;
+  font-weight: 600;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+fieldset > :deep(.p-inputtext),
+fieldset > :deep(.p-select) {
+  width: 100%;
+}
+legend,
+.pair label {
+  font-weight: 650;
+  padding: 0 0 0.3rem;
+}
+.load {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  border-bottom: 1px solid var(--line);
+  min-height: 2.1rem;
+}
+.load.some {
+  font-weight: 600;
+}
+.count {
+  display: flex;
+  align-items: center;
+}
+.count b {
+  min-width: 1.4rem;
+  text-align: center;
+}
+.count button {
+  width: 2.1rem;
+  height: 2.1rem;
+  border: 0;
+  border-radius: 6px;
+  background: none;
+  font-size: 1.15rem;
+  cursor: pointer;
+}
+.count button:hover:not(:disabled) {
+  background: var(--choice);
+}
+.count button:disabled {
+  color: var(--ink-3);
+  cursor: default;
+}
+.beside {
+  display: grid;
+  gap: 0.3rem;
+  padding: 0.35rem 0;
+}
+.beside label {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr;
+  gap: 0.7rem;
+}
+.pair label {
+  display: grid;
+  gap: 0.3rem;
+}
+em {
+  font-style: normal;
+  font-weight: 400;
+  font-size: 0.85rem;
+  color: var(--fail);
+}
+.grows {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  min-height: 0;
+  padding-bottom: 0.6rem;
+}
+.make {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+  justify-content: space-between;
+  padding: 0.7rem 1rem;
+  border-bottom: 1px solid var(--line);
+}
+.make p {
+  color: var(--ink-2);
+}
+.make :deep(button) {
+  flex: none;
+}
+p.bad,
+.make p.bad {
+  color: var(--fail);
+}
+.pane {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+}
+.mind {
+  padding: 0.1rem 1rem;
+  font-size: 0.88rem;
+}
+.quiet {
+  color: var(--ink-3);
+  padding-top: 0.3rem;
+}
+@media (max-width: 760px) {
+  .begin {
+    height: auto;
+  }
+  main {
+    grid-template-columns: 1fr;
+  }
+  .questions {
+    border-right: 0;
+    overflow: visible;
+  }
+  .count button {
+    width: 44px;
+    height: 44px;
+  }
+  .make {
+    position: sticky;
+    bottom: 0;
+    background: var(--paper);
+    border-top: 1px solid var(--line-2);
+    order: 9;
+    z-index: 4;
+  }
+}
+</style>

@@ -1,0 +1,3 @@
+import { listDeleted } from '../../db/stations'
+
+export default defineEventHandler(() => listDeleted())
