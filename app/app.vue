@@ -1,3 +1,9 @@
+<script setup lang="ts">
+import { useEscape } from './shell/useEscape'
+
+useEscape()
+</script>
+
 <template>
   <NuxtPage />
   <Toast position="bottom-left" />

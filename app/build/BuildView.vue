@@ -148,7 +148,7 @@ const print = () => window.print()
         :src="`data:image/svg+xml,${encodeURIComponent(drawnSvg)}`"
         :alt="`The path of ${sheet.name}, from its sources to its loads`" />
 
-      <section>
+      <section tabindex="0">
         <h2>Cut list</h2>
         <table class="cut">
           <thead>
@@ -194,7 +194,7 @@ const print = () => window.print()
         </table>
       </section>
 
-      <section>
+      <section tabindex="0">
         <h2>Parts</h2>
         <table class="parts">
           <thead>
@@ -216,7 +216,7 @@ const print = () => window.print()
         </table>
       </section>
 
-      <section>
+      <section tabindex="0">
         <h2>To buy</h2>
         <p v-if="!toBuy.length" class="quiet">Nothing: the <NuxtLink to="/shelf">shelf</NuxtLink> has it all.</p>
         <table v-else class="parts">
@@ -245,7 +245,7 @@ const print = () => window.print()
         </table>
       </section>
 
-      <section>
+      <section tabindex="0">
         <h2>Connect in this order</h2>
         <ol>
           <li v-for="(step, i) in sheet.hookUp.connect" :key="i">
@@ -259,7 +259,7 @@ const print = () => window.print()
         </ol>
       </section>
 
-      <section class="labels">
+      <section class="labels" tabindex="0">
         <h2>Labels</h2>
         <div class="strip">
           <span v-for="label in sheet.labels" :key="label.id" class="label" :class="{ warns: label.warns }"
@@ -269,7 +269,7 @@ const print = () => window.print()
         </div>
       </section>
 
-      <section>
+      <section tabindex="0">
         <h2>What each point should read</h2>
         <p class="quiet">
           Volts, contacts as new, a charged pack at {{ station.plan?.site?.ambientC?.typical ?? 20 }} °C. A reading 0.2

@@ -13,6 +13,7 @@ import {
   usualConductor,
 } from '#core/edit/add'
 import { kindOf } from '#core/kinds/index'
+import { terminalName } from '#core/plan/names'
 import { catalogueOf } from '#core/plan/starter'
 import type { Plan } from '#core/plan/schema'
 import { readConductor } from '#core/units/conductor'
@@ -41,6 +42,7 @@ const matches = computed(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   return choices.filter(c => words.every(w => `${c.label} ${c.kind}`.toLowerCase().includes(w)))
 })
+const named = (id: string) => ({ id, label: terminalName(props.plan, id) })
 const terminals = computed(() => freeTerminals(props.plan))
 watch(filter, () => {
   at.value = 0
@@ -93,6 +95,13 @@ function addLonely(row: Parameters<typeof identified>[1], stem: string) {
   return { id: part.id, patch: appendPart(part) }
 }
 
+/** Enter adds from a field of text; in a list it chooses there. */
+function enter(event: KeyboardEvent) {
+  if (!(event.target instanceof HTMLInputElement) || event.target.closest('.p-select')) return
+  event.preventDefault()
+  add()
+}
+
 function move(by: number) {
   at.value = Math.max(0, Math.min(matches.value.length - 1, at.value + by))
   nextTick(() => document.querySelector('.choice[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' }))
@@ -108,7 +117,7 @@ function join() {
       lengthM: length.value,
       conductor: { ...conductor.value, insulationC: 105 },
     }),
-    `lead from ${terminal.value} to ${joinTo.value}`,
+    `lead from ${named(terminal.value).label} to ${named(joinTo.value).label}`,
   )
   if (faults.length) wrong.value = `${faults[0]!.wrong}; right would be ${faults[0]!.right}`
   else visible.value = false
@@ -125,14 +134,8 @@ const ends = computed(() => {
 </script>
 
 <template>
-  <Dialog
-    v-model:visible="visible"
-    modal
-    header="Add to the path"
-    :style="{ width: '34rem' }"
-    :draggable="false"
-    @keydown.stop>
-    <div class="add" @keydown.enter.prevent="add">
+  <Dialog v-model:visible="visible" modal header="Add to the path" :style="{ width: '34rem' }" :draggable="false">
+    <div class="add" @keydown.enter="enter">
       <input
         ref="search"
         v-model="filter"
@@ -161,7 +164,9 @@ const ends = computed(() => {
         <label
           >On<Select
             v-model="terminal"
-            :options="terminals"
+            :options="terminals.map(named)"
+            option-label="label"
+            option-value="id"
             size="small"
             filter
             :empty-message="'no free terminal: add a port to a block first'"
@@ -174,7 +179,15 @@ const ends = computed(() => {
     <template #footer>
       <div class="join">
         <span>or only a lead to</span>
-        <Select v-model="joinTo" :options="ends" size="small" filter placeholder="terminal" />
+        <Select
+          v-model="joinTo"
+          :options="ends.map(named)"
+          option-label="label"
+          option-value="id"
+          size="small"
+          filter
+          placeholder="terminal"
+          aria-label="A lead to" />
         <Button label="Join" size="small" severity="secondary" :disabled="!joinTo" @click="join" />
       </div>
       <Button label="Add" @click="add" />

@@ -83,8 +83,7 @@ function powers(partId: string) {
     header="The station"
     :style="{ width: '56rem', maxWidth: '96vw' }"
     :draggable="false"
-    dismissable-mask
-    @keydown.stop>
+    dismissable-mask>
     <FieldGrid :fields="siteForm" :of="plan" :units="units" :refused="path => refused[path]" @change="setField" />
 
     <h4>Places with temperatures of their own</h4>

@@ -42,7 +42,9 @@ export function useToken(station: ReturnType<typeof useStation>, units: Readonly
     return said(setField(station.plan!, lead.value!.id, 'conductor', { ...read.value, ...kept }), 'conductor of')
   }
   function commitToken(text: string): string | null {
-    const { what, itemId } = token.value!
+    // Closing takes the focus away, which is no entry.
+    if (!token.value || !lead.value) return null
+    const { what, itemId } = token.value
     if (what === 'conductor') return commitConductor(text)
     const read = readQuantity(text, what === 'length' ? 'length' : 'current', units.value)
     if (!read.ok) return read.wrong

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding, Verdict } from '#core/verdict/verdict'
+import type { FirstStep } from '#core/plan/firstSteps'
 import { counted } from '#core/units/words'
 import FindingCard from './FindingCard.vue'
 
@@ -9,6 +10,8 @@ const props = defineProps<{
   verdict: Verdict | null
   passed: { id: string; title: string; why: string }[]
   fixes: ReadonlyMap<string, Fix[]>
+  /** What comes first, where the plan is not yet one. */
+  first: FirstStep | null
   /** Why there is no verdict of the plan as it stands; empty where there is. */
   problem: string
 }>()
@@ -22,8 +25,12 @@ const findings = computed(() => props.verdict?.findings ?? [])
 const shown = computed(() => (all.value ? findings.value : findings.value.slice(0, SHOWN)))
 const showPassed = ref(false)
 const heading = computed(() => {
-  const n = findings.value.length
-  return n === 0 ? 'Nothing to mend' : `${counted(n, 'thing')} to mend`
+  const notes = findings.value.filter(f => f.severity === 'note').length
+  const n = findings.value.length - notes
+  if (n === 0 && props.first) return 'Not yet a station'
+  // A note is worth knowing, and wants no mending.
+  const noted = notes ? `, ${counted(notes, 'note')}` : ''
+  return (n === 0 ? 'Nothing to mend' : `${counted(n, 'thing')} to mend`) + noted
 })
 const title = computed(() => {
   if (props.problem) return 'Not checked'
@@ -69,7 +76,8 @@ watch(chosen, async (key, before) => {
       <button v-if="findings.length > shown.length" class="plain" @click="all = true">
         Show {{ findings.length - shown.length }} more
       </button>
-      <p v-if="verdict && !findings.length" class="calm">
+      <p v-if="first" class="calm first">{{ first.words }}</p>
+      <p v-else-if="verdict && !findings.length" class="calm">
         Every check in the list passed in every condition. Build it from the build sheet, and measure as you go.
       </p>
     </div>

@@ -53,8 +53,7 @@ function take(way: MendWay) {
     header="Mend all"
     :style="{ width: '70rem', maxWidth: '96vw' }"
     :draggable="false"
-    dismissable-mask
-    @keydown.stop>
+    dismissable-mask>
     <div class="ask">
       <SelectButton
         v-model="aim"

@@ -57,8 +57,7 @@ async function copy() {
     header="Copy a branch"
     :style="{ width: '30rem', maxWidth: '96vw' }"
     :draggable="false"
-    @update:visible="emit('close')"
-    @keydown.stop>
+    @update:visible="emit('close')">
     <p>
       <b>{{ names }}</b>, with the leads among them, to
     </p>

@@ -3,9 +3,10 @@ import { computed } from 'vue'
 import type { Severity } from '#core/checks/check'
 import { SEVERITIES } from '#core/checks/check'
 import { conductorName } from '#core/conductor/resistance'
-import { isLoad, needs, type LoadPart } from '#core/kinds/index'
-import { nameOf } from '#core/plan/find'
-import type { Plan } from '#core/plan/schema'
+import { isLoad, kindOf, needs, type LoadPart, type Part } from '#core/kinds/index'
+import { nameOf, partIdOf } from '#core/plan/find'
+import { terminalName } from '#core/plan/names'
+import type { Lead, Plan } from '#core/plan/schema'
 import { showLength, type Units } from '#core/units/quantity'
 import type { NamedPoint } from '#core/circuit/point'
 import type { Judged } from '../workers/answers'
@@ -17,7 +18,10 @@ import { cautionsAt } from '#core/sheets/cautions'
 import ShapeView from './ShapeView'
 import Icon from '../shell/Icon.vue'
 
-/** The path for a narrow screen: one card a load, its way from the source in words, its window and what arrives. */
+/**
+ * The path for a narrow screen, from top to bottom as current meets it: a card for each source and what stands between,
+ * then one for each load with its way, its window and what arrives.
+ */
 const props = defineProps<{
   plan: Plan
   judged: Judged | null
@@ -61,10 +65,52 @@ function words(id: string): string {
   )
   return [`${conductorName(lead.conductor)} ${showLength(lead.lengthM, props.units)}`, ...fuses].join(', ')
 }
+/** Sources and what stands between, in the order in which current meets them; loads come after. */
+const before = computed(() => {
+  const rank = { source: 0, between: 1, load: 2 }
+  return props.plan.parts.filter(p => !isLoad(p)).sort((a, b) => rank[kindOf(a).role] - rank[kindOf(b).role])
+})
+const about = (p: Part) => [...kindOf(p).says.box(p), kindOf(p).says.line(p)].filter(Boolean).join(' · ')
+/** Leads that leave a part toward what is no load: those to loads stand on the loads' own cards. */
+const otherEnd = ({ from, to }: Lead, id: string) => (partIdOf(from) === id ? partIdOf(to) : partIdOf(from))
+const out = (p: Part) =>
+  props.plan.leads.filter(
+    l => partIdOf(l.from) === p.id && parts.value.has(partIdOf(l.to)) && !isLoad(parts.value.get(partIdOf(l.to))!),
+  )
 </script>
 
 <template>
   <div class="cards">
+    <article
+      v-for="p in before"
+      :key="p.id"
+      class="small"
+      :class="{ selected: selected === p.id }"
+      :data-part="p.id"
+      @click="emit('select', p.id)">
+      <header>
+        <SeverityMark v-if="judged" :severity="worst([p.id])" :size="20" />
+        <h3>{{ nameOf(p) }}</h3>
+        <span>{{ kindOf(p).label }}</span>
+        <button class="plain" :aria-label="`Edit ${nameOf(p)}`" @click.stop="emit('edit', p.id)">
+          <Icon name="edit" />
+        </button>
+      </header>
+      <p v-if="about(p)" class="about">{{ about(p) }}</p>
+      <p v-if="out(p).length" class="way">
+        <button
+          v-for="lead in out(p)"
+          :key="lead.id"
+          :class="{ on: selected === lead.id }"
+          @click.stop="emit('edit', lead.id)">
+          {{ words(lead.id) }} › {{ nameOf(parts.get(otherEnd(lead, p.id))!)
+          }}<SeverityMark v-if="worst([lead.id]) !== 'passed'" :severity="worst([lead.id])" :size="13" />
+        </button>
+      </p>
+      <template v-if="selected === p.id">
+        <p v-for="line in mindsOn([p.id])" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
+      </template>
+    </article>
     <article
       v-for="row in layout.rows.filter(r => r.kind === 'load')"
       :key="row.id"
@@ -110,7 +156,7 @@ function words(id: string): string {
       :key="row.id"
       class="free"
       @click="emit('add', row.id)">
-      + add a load on the free port {{ row.id }}
+      + add a load on {{ terminalName(plan, row.id) }}
     </button>
   </div>
 </template>
@@ -163,6 +209,13 @@ header span {
 }
 .way button.on {
   outline: 2px solid var(--focus);
+}
+.about {
+  color: var(--ink-2);
+}
+.cards button {
+  min-height: 44px;
+  min-width: 44px;
 }
 .free {
   border: 1.5px dashed var(--line-2);

@@ -76,6 +76,16 @@ b {
   white-space: nowrap;
 }
 @media (max-width: 760px) {
+  .selection {
+    position: sticky;
+    bottom: 0;
+    z-index: 4;
+    padding: 0 0.5rem;
+    border-top-color: var(--line-2);
+  }
+  .all {
+    margin: 0;
+  }
   .selection button {
     min-height: 44px;
   }

@@ -98,8 +98,7 @@ const kilos = (g: number) => (g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.t
     header="Size it"
     :style="{ width: '38rem' }"
     :draggable="false"
-    dismissable-mask
-    @keydown.stop>
+    dismissable-mask>
     <div class="ask">
       <SelectButton
         v-model="aim"

@@ -2,6 +2,7 @@
 import { useElementSize } from './useElementSize'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { leadById, partById, partIdOf } from '#core/plan/find'
+import { firstStep } from '#core/plan/firstSteps'
 import { freePorts } from '#core/edit/add'
 import type { Patch } from '#core/edit/patch'
 import type { Fix } from '#core/verdict/fixes'
@@ -13,6 +14,7 @@ import { useFindings } from '../findings/useFindings'
 import FindingsPanel from '../findings/FindingsPanel.vue'
 import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
+import DemoLine from '../stations/DemoLine.vue'
 import ConditionBar from './ConditionBar.vue'
 import MindLines from './MindLines.vue'
 import PathList from './PathList.vue'
@@ -150,6 +152,7 @@ useKeys({
 })
 
 const { held, at: heldAt, words: heldWords, over } = useDrop({ station, pane: pathPane, joining, said })
+const first = computed(() => station.plan && firstStep(station.plan))
 const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...lit.value, ...marked.value])))
 
 const dark = computed(() => preferences.chosen.theme === 'dark')
@@ -163,8 +166,14 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
   <div v-else class="station">
     <TopBar ref="topBar" view="path" />
     <main>
+      <DemoLine v-if="station.plan?.madeUp" />
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
-      <section ref="pathPane" class="path-pane" aria-label="Path" @click.capture="markPressed">
+      <section
+        ref="pathPane"
+        class="path-pane"
+        aria-label="Path"
+        @mousedown.capture="markPressed"
+        @click.capture="markPressed">
         <template v-if="station.plan && width">
           <PathList
             v-if="narrow"
@@ -201,7 +210,8 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
             :commit="commitToken"
             @close="token = null" />
           <p v-if="!station.plan.parts.length" class="empty">
-            Nothing here yet. Press <kbd>A</kbd> to add a source, then what it feeds.
+            {{ first?.words }} <button class="plain" @click="startAdding(null)">Add it</button> or
+            <NuxtLink to="/new">answer four questions</NuxtLink>.
           </p>
         </template>
       </section>
@@ -259,6 +269,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
       :verdict="verdict"
       :passed="station.judged?.passed ?? []"
       :fixes="station.fixes"
+      :first="first"
       :problem="station.verdictProblem"
       @take="take"
       @choose="selectPlace" />

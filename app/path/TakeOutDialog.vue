@@ -30,8 +30,7 @@ const drop = () => emit('take', takeOut(props.plan, props.id), `remove ${name.va
     :header="`Remove ${name}`"
     :style="{ width: '30rem', maxWidth: '96vw' }"
     :draggable="false"
-    @update:visible="emit('close')"
-    @keydown.stop>
+    @update:visible="emit('close')">
     <p>
       On it hang <b>{{ loads.join(', ') }}</b>. Where do they go?
     </p>

@@ -79,17 +79,20 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
     if (selected.value && !marked.value.size) mark()
     selected.value = id
     mark()
+    // One that is marked no longer is not chosen either.
+    if (!marked.value.has(id)) selected.value = [...marked.value].at(-1) ?? null
   })
 
   return { marked, chosen, asking, joining, copying, said, mark, markPressed, removeChosen, startJoining, joined }
 }
 
-/** Shift or Ctrl with a press marks one more. */
+/** Shift or Ctrl with a press marks one more, and does nothing else: neither focus nor the press go on. */
 const markingBy = (markOne: (id: string) => void) => (event: MouseEvent) => {
   if (!event.shiftKey && !event.ctrlKey && !event.metaKey) return
   const element = (event.target as Element).closest('[data-lead], [data-part]')
   const id = element?.getAttribute('data-lead') ?? element?.getAttribute('data-part')
   if (!id) return
   event.stopPropagation()
-  markOne(id)
+  event.preventDefault()
+  if (event.type === 'mousedown') markOne(id)
 }

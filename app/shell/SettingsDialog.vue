@@ -25,8 +25,7 @@ const distances = [
     header="Units and theme"
     :style="{ width: '36rem' }"
     :draggable="false"
-    dismissable-mask
-    @keydown.stop>
+    dismissable-mask>
     <div class="rows">
       <span>Lengths</span
       ><SelectButton v-model="chosen.units.length" :options="['m', 'ft']" :allow-empty="false" size="small" />

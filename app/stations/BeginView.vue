@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, markRaw, ref, watch } from 'vue'
 import { cautionsOf } from '#core/sheets/cautions'
 import { layoutPath } from '#core/picture/layout'
 import { counted } from '#core/units/words'
@@ -15,7 +15,7 @@ import { usePreview } from './usePreview'
 /** A station of one's own from four questions: its path grows beside them, mended already. */
 const { chosen } = usePreferences()
 const { answers, isStore, loads, totalA, lengthWrong, conductorWrong, plan: asked, fittingSupply } = useBeginning()
-const { plan, judged, mending } = usePreview(asked, 'mended')
+const { plan, judged, mending, isReady } = usePreview(asked, 'mended')
 
 // 1. What is powered.
 const search = ref('')
@@ -48,11 +48,13 @@ const { width } = useElementSize(pane)
 const layout = computed(
   () => plan.value && width.value > 0 && layoutPath(plan.value, judged.value?.verdict.arrivals ?? {}, width.value),
 )
+/** A path that is wider than its pane is shown smaller: it is looked at here, not worked on. */
+const shrink = computed(() => (layout.value ? Math.min(1, width.value / layout.value.width) : 1))
 const cautions = computed(() => (plan.value ? cautionsOf(plan.value) : []))
 const verdict = computed(() => {
   if (!loads.value.length) return 'Choose at least one thing to power.'
   if (!asked.value) return 'Something above cannot be read yet.'
-  if (mending.isBusy.value) return 'Making it sound…'
+  if (!isReady.value) return 'Making it sound…'
   const { left = [], ways = [] } = mending.result.value ?? {}
   if (left.length) {
     const titles = left.slice(0, 2).map(l => l.title)
@@ -109,7 +111,7 @@ async function make() {
             v-if="telling"
             @add="
               part => {
-                answers.own.push(part)
+                answers.own.push(markRaw(part))
                 telling = false
               }
             "
@@ -167,20 +169,21 @@ async function make() {
       <section class="grows" aria-label="The path so far">
         <div class="make">
           <p :class="{ bad: !isPossible }" aria-live="polite" data-testid="begin-verdict">{{ verdict }}</p>
-          <Button label="Make the station" :disabled="!plan || mending.isBusy.value" @click="make" />
+          <Button label="Make the station" :disabled="!plan || !isReady" @click="make" />
         </div>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
         <div ref="pane" class="pane">
-          <PathView
-            v-if="layout && plan"
-            :layout="layout"
-            :plan="plan"
-            :judged="judged"
-            :point="null"
-            :selected="null"
-            :shown-load="null"
-            :lit="new Set()"
-            :units="chosen.units" />
+          <div v-if="layout && plan" :style="{ zoom: shrink }">
+            <PathView
+              :layout="layout"
+              :plan="plan"
+              :judged="judged"
+              :point="null"
+              :selected="null"
+              :shown-load="null"
+              :lit="new Set()"
+              :units="chosen.units" />
+          </div>
         </div>
         <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
       </section>
@@ -198,7 +201,7 @@ main {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 24rem minmax(0, 1fr);
+  grid-template-columns: 21rem minmax(0, 1fr);
 }
 .questions {
   overflow: auto;
@@ -345,13 +348,19 @@ p.bad,
     width: 44px;
     height: 44px;
   }
+  .begin {
+    padding-bottom: 7rem;
+  }
   .make {
-    position: sticky;
-    bottom: 0;
+    position: fixed;
+    inset: auto 0 0;
     background: var(--paper);
     border-top: 1px solid var(--line-2);
-    order: 9;
     z-index: 4;
+  }
+  .make p {
+    max-height: 4.2em;
+    overflow: auto;
   }
 }
 </style>

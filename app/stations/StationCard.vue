@@ -3,6 +3,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { SEVERITIES, type Severity } from '#core/checks/check'
 import { layoutPath } from '#core/picture/layout'
 import { pathScene } from '#core/picture/scene/scene'
+import { still } from '#core/picture/scene/shape'
 import type { Plan } from '#core/plan/schema'
 import { counted } from '#core/units/words'
 import SeverityMark from '../findings/SeverityMark.vue'
@@ -46,7 +47,8 @@ const small = computed(() => {
   const { verdict } = judged.value
   const layout = layoutPath(plan.value, verdict.arrivals, DRAWN_PX)
   const showing = { verdict, shown: judged.value, units: chosen.units, onPaper: true }
-  return { ...pathScene(plan.value, layout, showing), width: layout.width, height: layout.height }
+  const { head, body } = pathScene(plan.value, layout, showing)
+  return { shapes: [...head, ...body].map(still), width: layout.width, height: layout.height }
 })
 const WORDS: Record<Severity, [string, string]> = {
   danger: ['danger', 'dangers'],
@@ -68,15 +70,15 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
 
 <template>
   <li ref="card">
-    <NuxtLink :to="`/station/${row.id}`" class="small" tabindex="-1" aria-hidden="true">
+    <div class="small" aria-hidden="true" @click="navigateTo(`/station/${row.id}`)">
       <svg
         v-if="small"
         class="path"
         :viewBox="`0 0 ${small.width} ${small.height}`"
         preserveAspectRatio="xMidYMid meet">
-        <ShapeView :shapes="[...small.head, ...small.body]" />
+        <ShapeView :shapes="small.shapes" />
       </svg>
-    </NuxtLink>
+    </div>
     <div class="about">
       <NuxtLink :to="`/station/${row.id}`" class="name">{{ row.name }}</NuxtLink>
       <p v-if="verdict" class="verdict">
@@ -100,7 +102,7 @@ li {
 }
 .small {
   height: 7.2rem;
-  display: block;
+  cursor: pointer;
 }
 svg {
   width: 100%;

@@ -151,7 +151,8 @@ async function keep(plan: Plan | null | undefined) {
         </ul>
         <p v-else>{{ judged?.passed.length }} checks passed.</p>
         <p v-if="ways.length && findings.length" class="way">
-          <b>It would with:</b> {{ ways[0]!.steps.map(s => s.label).join('; ') }}
+          <b>{{ isBad ? 'It would suit with:' : 'Without the caution:' }}</b>
+          {{ ways[0]!.steps.map(s => s.label).join('; ') }}
         </p>
         <p v-else-if="mending.isBusy.value && findings.length" class="quiet">Looking for what would mend it…</p>
         <p class="keep">
@@ -165,16 +166,17 @@ async function keep(plan: Plan | null | undefined) {
         <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       </section>
       <div ref="pane" class="pane">
-        <PathView
-          v-if="layout && asked"
-          :layout="layout"
-          :plan="asked"
-          :judged="judged"
-          :point="null"
-          :selected="null"
-          :shown-load="null"
-          :lit="new Set()"
-          :units="chosen.units" />
+        <div v-if="layout && asked" :style="{ zoom: Math.min(1, width / layout.width) }">
+          <PathView
+            :layout="layout"
+            :plan="asked"
+            :judged="judged"
+            :point="null"
+            :selected="null"
+            :shown-load="null"
+            :lit="new Set()"
+            :units="chosen.units" />
+        </div>
       </div>
       <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
     </main>

@@ -12,6 +12,8 @@ export interface Preview {
   plan: ComputedRef<Plan | null>
   judged: Readonly<Ref<Judged | null>>
   mending: Mending
+  /** Ways to mend what is asked for now have been looked for, or cannot be. */
+  isReady: ComputedRef<boolean>
 }
 
 /** A plan that is only looked at: the verdict of it as asked or as mended, and the ways to mend it. */
@@ -62,5 +64,9 @@ export function usePreview(asked: Readonly<Ref<Plan | null>>, shows: 'asked' | '
     clearTimeout(timer)
     core.restart()
   })
-  return { plan, judged, mending }
+  const isReady = computed(() => {
+    const isOfThis = looked.value === JSON.stringify(asked.value)
+    return isOfThis && (mending.result.value !== null || mending.problem.value !== '')
+  })
+  return { plan, judged, mending, isReady }
 }

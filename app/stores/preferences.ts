@@ -10,6 +10,8 @@ export interface Preferences {
   fuseDistance: 'strict' | 'sheathed'
   paper: 'A4' | 'Letter'
   lastStation: string
+  /** Has been told that the demo is made up, and how to begin one's own. */
+  knowsDemo: boolean
 }
 
 const KEY = 'wireman-preferences'
@@ -20,6 +22,7 @@ const DEFAULTS: Preferences = {
   fuseDistance: 'strict',
   paper: 'A4',
   lastStation: '',
+  knowsDemo: false,
 }
 
 function stored(): Preferences {

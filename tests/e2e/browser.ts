@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { chromium, type Browser } from 'playwright'
+import { chromium, type Browser, type Page } from 'playwright'
 import type { Plan } from '../../core/plan/schema'
 
 const ROOT = join(import.meta.dirname, '../..')
@@ -23,6 +23,16 @@ export function launch(more: readonly string[] = []): Promise<Browser> {
   if (!existsSync(executablePath))
     throw new Error(`no Chromium at ${executablePath}; ./run test installs it, or say where it is with CHROMIUM`)
   return chromium.launch({ executablePath, args: [...FLAGS, ...more] })
+}
+
+/** What a page says is wrong with itself: exceptions, and errors on the console but for requests that are refused. */
+export function errorsOf(page: Page): string[] {
+  const errors: string[] = []
+  page.on('pageerror', e => errors.push(e.message))
+  page.on('console', m => {
+    if (m.type() === 'error' && !/Failed to load resource|net::ERR_/.test(m.text())) errors.push(m.text())
+  })
+  return errors
 }
 
 export async function freePort(): Promise<number> {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -25,8 +25,7 @@ beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   context.setDefaultTimeout(15000)
   page = await context.newPage()
-  errors = []
-  page.on('pageerror', e => errors.push(e.message))
+  errors = errorsOf(page)
 })
 afterEach(async () => {
   expect(errors).toEqual([])

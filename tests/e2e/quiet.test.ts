@@ -10,7 +10,7 @@ import { randomFrom } from '../../core/noise/simulated/random'
 import { faultOf } from '../../core/noise/simulated/fault'
 import { simulatedReceiver } from '../../core/noise/simulated/receiver'
 import { demoPlan } from '../data/plans'
-import { freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -34,8 +34,7 @@ async function fresh(width: number, height: number) {
   context = await browser.newContext({ viewport: { width, height } })
   context.setDefaultTimeout(15000)
   page = await context.newPage()
-  errors = []
-  page.on('pageerror', e => errors.push(e.message))
+  errors = errorsOf(page)
 }
 afterEach(() => {
   expect(errors).toEqual([])

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -26,8 +26,7 @@ beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   context.setDefaultTimeout(15000)
   page = await context.newPage()
-  errors = []
-  page.on('pageerror', e => errors.push(e.message))
+  errors = errorsOf(page)
   await page.goto(`${server.url}/stations`)
   await page.getByRole('heading', { name: 'Stations' }).waitFor()
 })
@@ -58,15 +57,15 @@ describe('a station', () => {
   it('a fresh start opens on Tern Rock with its worst finding; its fix is taken, gone, and undone', async () => {
     await page.goto(server.url)
     await page.waitForURL(/\/station\//)
-    await says('6 things to mend')
+    await says('5 things to mend, 1 note')
     const first = page.locator('article.finding').first()
     expect(await first.textContent()).toContain('Fuse too far from House pack')
     await first.getByRole('button', { name: /Move the fuse/ }).click()
-    await says('5 things to mend')
+    await says('4 things to mend')
     expect(await card('fuse-place').count()).toBe(0)
     await saved()
     await page.keyboard.press('Control+z')
-    await says('6 things to mend')
+    await says('5 things to mend, 1 note')
     await card('fuse-place').waitFor()
   })
 
@@ -225,14 +224,20 @@ describe('stations', () => {
     await rows.filter({ hasText: 'Clean bench' }).first().getByRole('button', { name: 'Duplicate' }).click()
     await rows.nth(before).waitFor()
     await page.getByRole('button', { name: 'Delete Clean bench (copy)' }).first().click()
-    await page.getByRole('status').filter({ hasText: 'deleted' }).getByRole('button', { name: 'Undo' }).click()
+    await page.getByRole('button', { name: 'Delete Clean bench', exact: true }).first().click()
+    await page.getByRole('button', { name: 'Put Clean bench (copy) back' }).waitFor()
+    // Several of them, and after a reload.
+    await page.reload()
+    await page.getByRole('button', { name: 'Put Clean bench (copy) back' }).click()
+    await page.getByRole('button', { name: 'Put Clean bench back' }).first().click()
     await rows.nth(before).waitFor()
   })
 
   it('a station comes from four questions, and its build sheet is printed', async () => {
-    await page.getByRole('button', { name: 'New station' }).click()
+    await page.getByRole('button', { name: 'Plan my own' }).click()
     await page.getByRole('button', { name: 'One VHF radio, 50 W more' }).click()
-    await page.getByLabel('LiFePO4 4 cells, 100 Ah').check()
+    await page.getByLabel('From what').click()
+    await page.getByRole('option', { name: 'LiFePO4 4 cells, 100 Ah' }).click()
     await page.getByLabel('How far').fill('far')
     await page.getByRole('alert').filter({ hasText: 'cannot be read' }).waitFor()
     await page.getByLabel('How far').fill('5 ft')
@@ -319,9 +324,9 @@ describe('saving as one works', () => {
     await says('2 things to mend')
   })
 
-  it('units, schools and theme are remembered', async () => {
+  it('units and theme are remembered', async () => {
     await openDemo('Clean bench')
-    await page.getByTitle('Units, schools, site, theme').click()
+    await page.getByTitle('Units and theme').click()
     await page
       .getByRole('button', { name: 'ft', exact: true })
       .or(page.getByText('ft', { exact: true }))

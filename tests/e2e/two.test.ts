@@ -59,7 +59,7 @@ describe('a complaint with two culprits', () => {
       }
       const found = operator.perform(test, `o${made}`)
       evidence.push(found)
-      const outcome = found.kind === 'listen' ? found.heard : found.kind === 'sniff' ? found.loudest : ''
+      const outcome = 'heard' in found ? found.heard : (found as { loudest: string }).loudest
       await page.locator(`article.test [data-outcome="${outcome}"]`).click()
       await page.locator('.log li').nth(before).waitFor()
     }

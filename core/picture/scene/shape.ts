@@ -46,6 +46,12 @@ export function shape(
 /** The same shape, answering to a hand. */
 export const touched = (drawn: Shape, acts: Acts): Shape => ({ ...drawn, acts })
 
+/** The same shapes answering to nothing: a picture to look at. */
+export const still = (drawn: Shape): Shape => {
+  const { acts: _acts, ...shown } = drawn
+  return { ...shown, holds: drawn.holds.map(held => (typeof held === 'string' ? held : still(held))) }
+}
+
 /** A line of words at a place, px. */
 export const words = (classes: Classes, [x, y]: [number, number], text: string, anchor?: 'middle' | 'end') =>
   shape('text', classes, { x, y, 'text-anchor': anchor }, [text])

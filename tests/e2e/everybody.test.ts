@@ -1,0 +1,76 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import type { Browser, Page } from 'playwright'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { demoPlan } from '../data/plans'
+import { errorsOf, freePort, launch, TestServer } from './browser'
+
+/** Every view by the rules of access: contrast, names, roles. */
+let server: TestServer
+let browser: Browser
+let page: Page
+beforeAll(async () => {
+  server = new TestServer(await freePort())
+  await server.start()
+  browser = await launch()
+})
+afterAll(async () => {
+  await browser?.close()
+  await server?.stop()
+})
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+interface Violation {
+  id: string
+  nodes: { html: string; failureSummary: string }[]
+}
+async function violations(): Promise<string[]> {
+  await page.evaluate(axe)
+  const found = await page.evaluate(async () => {
+    const run = (window as unknown as { axe: { run: (o: object) => Promise<{ violations: Violation[] }> } }).axe
+    return (await run.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'] })).violations
+  })
+  return found.flatMap(v =>
+    v.nodes.slice(0, 3).map(n => `${v.id}: ${n.html.slice(0, 160)} ${n.failureSummary.slice(0, 200)}`),
+  )
+}
+
+describe('for everybody', () => {
+  it.each([
+    ['light', 1280, 800],
+    ['dark', 1280, 800],
+    ['light', 390, 844],
+  ] as const)(
+    'no view has a fault that axe finds: %s, %d px wide',
+    async (theme, width, height) => {
+      const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' })
+      page = await context.newPage()
+      const errors = errorsOf(page)
+      await page.addInitScript(t => localStorage.setItem('wireman-preferences', JSON.stringify({ theme: t })), theme)
+      const id = await server.made(demoPlan('tern-rock-light'))
+      const views = ['/stations', '/new', '/suits', '/shelf']
+      const own = [
+        '',
+        '/proof',
+        '/schools',
+        '/quiet',
+        '/quiet?tool=survey',
+        '/quiet?tool=comb',
+        '/quiet?tool=choke',
+        '/build',
+      ]
+      const faults: Record<string, string[]> = {}
+      for (const view of [...views, ...own.map(v => `/station/${id}${v}`)]) {
+        await page.goto(server.url + view)
+        await page.locator('main').first().waitFor()
+        await page.waitForLoadState('networkidle')
+        const found = await violations()
+        if (found.length) faults[view.replace(id, 'id')] = found
+      }
+      expect(faults).toEqual({})
+      expect(errors).toEqual([])
+      await context.close()
+    },
+    120_000,
+  )
+})
