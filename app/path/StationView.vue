@@ -14,6 +14,7 @@ import { useFindings } from '../findings/useFindings'
 import FindingsPanel from '../findings/FindingsPanel.vue'
 import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
+import { viewOf } from '../shell/viewOf'
 import DemoLine from '../stations/DemoLine.vue'
 import ConditionBar from './ConditionBar.vue'
 import MindLines from './MindLines.vue'
@@ -120,7 +121,7 @@ function walkTo(direction: Direction) {
     .querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)
     ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 }
-const view = (name: string) => void navigateTo(`/station/${props.stationId}/${name}`)
+const view = (name: string) => void navigateTo(viewOf(station, name))
 useKeys({
   undo: station.undo,
   redo: station.redo,
@@ -154,8 +155,6 @@ useKeys({
 const { held, at: heldAt, words: heldWords, over } = useDrop({ station, pane: pathPane, joining, said })
 const first = computed(() => station.plan && firstStep(station.plan))
 const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...lit.value, ...marked.value])))
-
-const dark = computed(() => preferences.chosen.theme === 'dark')
 </script>
 
 <template>
@@ -260,7 +259,7 @@ const dark = computed(() => preferences.chosen.theme === 'dark')
         :limit="limit"
         :arrives="arrives"
         :is-judged="verdict !== null"
-        :dark="dark"
+        :dark="preferences.chosen.theme === 'dark'"
         @place="place => (selected = place)" />
     </main>
     <FindingsPanel

@@ -2,6 +2,8 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useStation } from '../stores/station'
 import { usePreferences } from '../stores/preferences'
+import { viewOf } from './viewOf'
+import WayPicker from '../ways/WayPicker.vue'
 import ConflictDialog from './ConflictDialog.vue'
 import Icon from './Icon.vue'
 
@@ -51,6 +53,7 @@ const units = computed(
       @click="open = 'site'">
       {{ station.plan?.name }}
     </button>
+    <WayPicker />
     <button
       class="saved plain"
       :class="station.saveState"
@@ -60,21 +63,21 @@ const units = computed(
       {{ saved }}
     </button>
     <nav aria-label="Views of this station">
-      <NuxtLink :to="`/station/${station.id}`" :class="{ on: view === 'path' }">Path</NuxtLink>
-      <NuxtLink :to="`/station/${station.id}/proof`" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
+      <NuxtLink :to="viewOf(station, '')" :class="{ on: view === 'path' }">Path</NuxtLink>
+      <NuxtLink :to="viewOf(station, 'proof')" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
       <NuxtLink
-        :to="`/station/${station.id}/schools`"
+        :to="viewOf(station, 'schools')"
         :class="{ on: view === 'schools' }"
         title="Where operators are of two minds: both sides on this station"
         >Choices</NuxtLink
       >
       <NuxtLink
-        :to="`/station/${station.id}/quiet`"
+        :to="viewOf(station, 'quiet')"
         :class="{ on: view === 'quiet' }"
         title="What makes the noise on the bands, and how it gets in"
         >Noise</NuxtLink
       >
-      <NuxtLink :to="`/station/${station.id}/build`" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
+      <NuxtLink :to="viewOf(station, 'build')" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
     </nav>
     <div class="right">
       <button

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
-import { difference } from '#core/edit/patch'
+import { computed, ref, watch } from 'vue'
+import { difference, type Patch } from '#core/edit/patch'
+import { editInVariant, inVariant } from '#core/edit/variants'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { useShelf } from './shelf'
@@ -30,20 +31,24 @@ export const useStation = defineStore('station', () => {
   const shelf = useShelf()
   const document = useSavedDocument(savingOf(() => ({ id: id.value, note: history.canUndo.value })))
   const verdict = useVerdict(() => shelf.items)
+  /** The way of the station that is looked at and edited; null: the plan itself. */
+  const way = ref<string | null>(null)
+  const plan = computed(() => document.value.value && inVariant(document.value.value, way.value))
   const history = useHistory(
     () => document.value.value,
     next => {
       document.change(next)
-      void verdict.judge(next)
+      void verdict.judge(inVariant(next, way.value))
     },
   )
+  watch(way, () => plan.value && void verdict.judge(plan.value))
 
   function show(station: StationPlan) {
     id.value = station.id
     document.show(station.plan, station.revision, station.savedAt)
     history.forget()
     verdict.forget()
-    void verdict.judge(station.plan)
+    void verdict.judge(inVariant(station.plan, way.value))
     void shelf.load()
   }
 
@@ -61,13 +66,16 @@ export const useStation = defineStore('station', () => {
 
   async function goBackTo(number: number): Promise<Fault[]> {
     const old = await stationsApi.revision(id.value, number)
-    const plan = document.value.value
-    return plan ? history.edit(difference(plan, old.plan), `back to revision ${number}`) : []
+    const now = document.value.value
+    return now ? history.edit(difference(now, old.plan), `back to revision ${number}`) : []
   }
 
   return {
     id,
-    plan: document.value,
+    plan,
+    /** The whole document: the plan with all its ways. */
+    whole: document.value,
+    way,
     ...documentOf(document),
     judged: verdict.judged,
     fixes: verdict.fixes,
@@ -76,7 +84,8 @@ export const useStation = defineStore('station', () => {
     core: verdict.core,
     canUndo: history.canUndo,
     canRedo: history.canRedo,
-    edit: history.edit,
+    edit: (patch: Patch, label: string) => editIn(way.value, { document, history, verdict }, { patch, label }),
+    editWhole: history.edit,
     undo: history.undo,
     redo: history.redo,
     open,
@@ -85,6 +94,30 @@ export const useStation = defineStore('station', () => {
     goBackTo,
   }
 })
+
+interface Parts {
+  document: PlanDocument
+  history: PlanHistory
+  verdict: VerdictOfPlan
+}
+
+/** An edit of the way that is looked at: kept as what is other in it. */
+function editIn(
+  way: string | null,
+  { document, history, verdict }: Parts,
+  { patch, label }: { patch: Patch; label: string },
+): Fault[] {
+  const whole = document.value.value
+  const isWay = whole?.variants?.some(v => v.id === way)
+  if (!whole || way === null || !isWay) return history.edit(patch, label)
+  if (!patch.length) return []
+  const made = editInVariant(whole, way, patch)
+  if (!made.ok) return made.faults
+  history.note({ label, patch: difference(whole, made.plan), undo: made.undo })
+  document.change(made.plan)
+  void verdict.judge(inVariant(made.plan, way))
+  return []
+}
 
 /** How the plan stands with the server, as the page shows it. */
 const documentOf = ({ revision, savedAt, state, problem, theirs, saveNow }: PlanDocument) => ({
@@ -100,10 +133,7 @@ const documentOf = ({ revision, savedAt, state, problem, theirs, saveNow }: Plan
  * Settles a conflict: mine goes on top of theirs (which stays in the history), or theirs is taken, with mine one undo
  * away.
  */
-async function settle(
-  keep: 'mine' | 'theirs',
-  { document, history, verdict }: { document: PlanDocument; history: PlanHistory; verdict: VerdictOfPlan },
-) {
+async function settle(keep: 'mine' | 'theirs', { document, history, verdict }: Parts) {
   const other = document.theirs.value
   const mine = document.value.value
   if (!other || !mine) return

@@ -10,6 +10,7 @@ import { buildSheet, type BuildSheet } from '#core/sheets/build'
 import type { SchoolId } from '#core/catalog/schools'
 import { compareSides, schoolsThatMatter, type Compared, type SchoolMatters } from '#core/schools/compare'
 import type { ShelfItem } from '#core/shelf/item'
+import { compareWays, type WayFigures } from '#core/mend/ways'
 import { mend, type MendOptions, type MendResult } from '#core/mend/mend'
 import { shortStudy, type ShortStudy } from '#core/short/study'
 import { sizePlan, type SizeOptions, type SizeResult } from '#core/size/size'
@@ -35,6 +36,8 @@ export interface CoreApi {
   schools: (plan: Plan) => SchoolMatters[]
   /** Builds, mends and sizes both sides; tells how many plans it has tried. */
   compare: (plan: Plan, id: SchoolId, choice: string) => Compared
+  /** Every way of a plan in figures. */
+  ways: (plan: Plan) => WayFigures[]
   /** Tells how many plans it has tried as it goes on. */
   mend: (plan: Plan, options: Omit<MendOptions, 'onProgress'>) => MendResult
 }
@@ -88,6 +91,7 @@ const api: CoreApi = {
   size: (plan, options) => sizePlan(plan, options),
   schools: plan => schoolsThatMatter(plan),
   compare: (plan, id, choice) => compareSides(plan, id, choice, tried => tell(tried)),
+  ways: plan => compareWays(plan),
   mend: (plan, options) => mend(plan, { ...options, onProgress: tried => tell(tried) }),
 }
 

@@ -95,6 +95,17 @@ export const loadStateSchema = z.strictObject({
 })
 export type LoadState = z.infer<typeof loadStateSchema>
 
+export const variantSchema = z.strictObject({
+  id,
+  name: words,
+  without: z.array(id).max(MOST_PARTS).optional().describe('parts and leads that this way does not have'),
+  parts: z.array(partSchema).max(MOST_PARTS).optional().describe('parts that are its own, or other here'),
+  leads: z.array(leadSchema).max(MOST_LEADS).optional().describe('leads that are its own, or other here'),
+  site: siteSchema.optional().describe('the site, where it is another'),
+  loadStates: z.array(loadStateSchema).max(100).optional().describe('load states, where they are others'),
+})
+export type Variant = z.infer<typeof variantSchema>
+
 export const planSchema = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(VERSION),
@@ -106,6 +117,11 @@ export const planSchema = z.strictObject({
   leads: z.array(leadSchema).max(MOST_LEADS),
   loadStates: z.array(loadStateSchema).max(100).optional(),
   hookUp: z.array(id).max(MOST_LEADS).optional().describe("the owner's own order of connecting leads, first to last"),
+  variants: z
+    .array(variantSchema)
+    .max(20)
+    .optional()
+    .describe('other ways of the same station: what is the same is said once, above'),
 })
 export type Plan = z.infer<typeof planSchema>
 

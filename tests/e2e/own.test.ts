@@ -147,6 +147,35 @@ describe('beginnings', () => {
   })
 })
 
+describe('other ways', () => {
+  it('a kit is moved to the car as a way of its own, kept, compared, and the plan stays as it was', async () => {
+    const hand = new Hand()
+    const id = await open('clean-bench')
+    await hand.click(page.getByLabel('Way of this station'))
+    await hand.click(page.getByRole('option', { name: 'Another way…' }))
+    await hand.fill(page.getByLabel('Name of the way'), 'Car')
+    await hand.click(page.getByLabel('Powered by'))
+    await hand.click(page.getByRole('option', { name: 'Vehicle, 12 V' }))
+    await hand.click(page.getByRole('button', { name: 'Make it' }))
+    await page.waitForURL(/way=car/)
+    await page.locator('.box').filter({ hasText: 'engine on' }).waitFor()
+    hand.told('a kit moved to the car', 6)
+    await expect.poll(async () => (await planOf(id)).variants?.length).toBe(1)
+    const kept = await planOf(id)
+    expect(kept.parts).toEqual(demoPlan('clean-bench').parts)
+    await page.reload()
+    await page.locator('.box').filter({ hasText: 'engine on' }).waitFor()
+    await page.getByLabel('Way of this station').click()
+    await page.getByRole('option', { name: 'Compare ways' }).click()
+    const table = page.getByRole('region', { name: 'Ways side by side' })
+    await table.getByRole('columnheader', { name: 'Car' }).waitFor()
+    await table.getByRole('row', { name: /^Found nothing/ }).waitFor()
+    await table.getByRole('button', { name: 'Open' }).first().click()
+    await page.locator('.box').filter({ hasText: 'set to 13.8 V' }).waitFor()
+    await says('Nothing to mend')
+  })
+})
+
 describe('direct change', () => {
   it('J joins a load to another port with the arrows and Enter, and undo takes it back', async () => {
     const id = await open('tern-rock-light')

@@ -246,7 +246,7 @@ describe('a lead, its ends, what is in it, and the site', () => {
       'loadStates[].active[].powerW': 'ticked, with the power beside it',
     }
     const leaves = leavesOf(planSchema as unknown as Node).filter(
-      l => !/^(parts|leads)\b/.test(l) && !l.startsWith('site.schools.'),
+      l => !/^(parts|leads|variants)\b/.test(l) && !l.startsWith('site.schools.'),
     )
     expect(leaves.filter(l => !entered.has(l) && !WHY[l])).toEqual([])
   })

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useInAddress } from '../shell/useInAddress'
+import { useStation } from '../stores/station'
+
+/** Which way of the station is looked at; another one is made, and all are compared, from the same list. */
+const NewWayDialog = defineAsyncComponent(() => import('./NewWayDialog.vue'))
+const WaysDialog = defineAsyncComponent(() => import('./WaysDialog.vue'))
+const station = useStation()
+const PLAN = 'as-planned'
+const way = useInAddress<string>('way', PLAN)
+watch(
+  [way, () => station.whole],
+  () => {
+    const isThere = station.whole?.variants?.some(v => v.id === way.value)
+    station.way = isThere ? way.value : null
+  },
+  { immediate: true },
+)
+const variants = computed(() => station.whole?.variants ?? [])
+const ANOTHER = 'another…'
+const COMPARE = 'compare'
+const options = computed(() => [
+  { id: PLAN, label: 'as planned' },
+  ...variants.value.map(v => ({ id: v.id, label: v.name })),
+  { id: ANOTHER, label: 'Another way…' },
+  ...(variants.value.length ? [{ id: COMPARE, label: 'Compare ways' }] : []),
+])
+const open = ref<'new' | 'compare' | null>(null)
+/** A choice that is no way leaves the list at the way it was at. */
+const picks = ref(0)
+function pick(id: string) {
+  picks.value++
+  if (id === ANOTHER) open.value = 'new'
+  else if (id === COMPARE) open.value = 'compare'
+  else way.value = id
+}
+function made(id: string) {
+  open.value = null
+  way.value = id
+}
+</script>
+
+<template>
+  <Select
+    v-if="station.whole"
+    :key="picks"
+    :model-value="station.way ?? PLAN"
+    :options="options"
+    option-label="label"
+    option-value="id"
+    size="small"
+    class="way"
+    aria-label="Way of this station"
+    title="Other ways of this station: in the car, in the field, with the other pack"
+    @update:model-value="pick" />
+  <NewWayDialog v-if="open === 'new'" @made="made" @close="open = null" />
+  <WaysDialog v-if="open === 'compare'" @open="made" @close="open = null" />
+</template>
+
+<style scoped>
+.way {
+  max-width: 10rem;
+}
+</style>
