@@ -45,7 +45,8 @@ const preferences = usePreferences()
 const units = computed(() => preferences.chosen.units)
 
 const selected = ref<string | null>(null)
-const condition = useInAddress('state', 'worst')
+const isCondition = (id: string) => !station.judged || station.judged.conditions.some(c => c.id === id)
+const condition = useInAddress('state', 'worst', isCondition)
 const editing = ref<string | null>(null)
 const topBar = ref<InstanceType<typeof TopBar>>()
 const adding = ref(false)
@@ -123,8 +124,6 @@ function walkTo(direction: Direction) {
 }
 const view = (name: string) => void navigateTo(viewOf(station, name))
 useKeys({
-  undo: station.undo,
-  redo: station.redo,
   walk: walkTo,
   edit: () => selected.value && startEditing(selected.value),
   remove: () => removeChosen(),
@@ -140,8 +139,8 @@ useKeys({
     a: () => startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null),
     j: startJoining,
     x: mark,
-    u: station.undo,
-    r: station.redo,
+    u: () => topBar.value?.undo(),
+    r: () => topBar.value?.redo(),
     w: () => (condition.value = 'worst'),
     m: () => (mending.value = true),
     s: () => (sizing.value = true),

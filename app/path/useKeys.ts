@@ -3,8 +3,6 @@ import { onBeforeUnmount, onMounted } from 'vue'
 export type Direction = 'up' | 'down' | 'left' | 'right'
 
 export interface Keys {
-  undo: () => void
-  redo: () => void
   walk: (direction: Direction) => void
   /** E, and Enter where it does not press a button. */
   edit: () => void
@@ -24,6 +22,8 @@ const ARROWS: Record<string, Direction> = {
 /** Someone is writing, or a dialog has the keys. */
 const elsewhere = (target: HTMLElement) =>
   /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) ||
+  // A list acts on itself: Enter chooses there, letters look for an entry.
+  target.closest('.p-select, .p-multiselect, [role=listbox]') !== null ||
   target.isContentEditable ||
   document.querySelector('.p-dialog-mask:not(.p-overlay-mask-leave-active)') !== null
 
@@ -33,11 +33,8 @@ export function useKeys(keys: Keys) {
   function actionOf(event: KeyboardEvent): (() => void) | null {
     const target = event.target as HTMLElement
     const letter = event.key.toLowerCase()
-    if ((event.ctrlKey || event.metaKey) && !event.altKey) {
-      if (letter === 'y' || (letter === 'z' && event.shiftKey)) return keys.redo
-      return letter === 'z' ? keys.undo : null
-    }
-    if (event.altKey) return null
+    // Undo and redo are every view's.
+    if (event.ctrlKey || event.metaKey || event.altKey) return null
     const direction = ARROWS[event.key]
     if (direction) return target.closest('.p-select, .p-selectbutton') ? null : () => keys.walk(direction)
     if (event.key === 'Delete' || event.key === 'Backspace') return keys.remove

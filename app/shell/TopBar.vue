@@ -2,6 +2,7 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useStation } from '../stores/station'
 import { usePreferences } from '../stores/preferences'
+import { useUndo } from './useUndo'
 import { viewOf } from './viewOf'
 import WayPicker from '../ways/WayPicker.vue'
 import ConflictDialog from './ConflictDialog.vue'
@@ -15,8 +16,9 @@ const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue')
 /** The bar over a station's views, and the dialogs that open from it. */
 defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'build' }>()
 const open = ref<'settings' | 'history' | 'keys' | 'site' | null>(null)
-defineExpose({ showKeys: () => (open.value = 'keys') })
 const station = useStation()
+const { undo, redo } = useUndo()
+defineExpose({ showKeys: () => (open.value = 'keys'), undo, redo })
 const { chosen } = usePreferences()
 
 const time = (iso: string) =>
@@ -85,7 +87,7 @@ const units = computed(
         :disabled="!station.canUndo"
         :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'"
         aria-label="Undo"
-        @click="station.undo()">
+        @click="undo">
         <Icon name="undo" />
       </button>
       <button
@@ -93,7 +95,7 @@ const units = computed(
         :disabled="!station.canRedo"
         :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'"
         aria-label="Redo"
-        @click="station.redo()">
+        @click="redo">
         <Icon name="redo" />
       </button>
       <button class="plain units" title="Units and theme" @click="open = 'settings'">{{ units }}</button>

@@ -46,7 +46,7 @@ export const useStation = defineStore('station', () => {
   function show(station: StationPlan) {
     id.value = station.id
     document.show(station.plan, station.revision, station.savedAt)
-    history.forget()
+    history.begin(station.id)
     verdict.forget()
     void verdict.judge(inVariant(station.plan, way.value))
     void shelf.load()
@@ -113,8 +113,9 @@ function editIn(
   if (!patch.length) return []
   const made = editInVariant(whole, way, patch)
   if (!made.ok) return made.faults
-  history.note({ label, patch: difference(whole, made.plan), undo: made.undo })
+  const step = { label, patch: difference(whole, made.plan), undo: made.undo }
   document.change(made.plan)
+  history.note(step)
   void verdict.judge(inVariant(made.plan, way))
   return []
 }

@@ -1,9 +1,10 @@
-import { computed, shallowRef, type ComputedRef } from 'vue'
+import { computed, shallowRef, watch, type ComputedRef } from 'vue'
 import { applyEdit, type Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import { keptHistory, type KeptHistory } from './keptHistory'
 
-interface Step {
+export interface Step {
   label: string
   patch: Patch
   undo: Patch
@@ -20,13 +21,16 @@ export interface History {
   redo: () => string | null
   /** Notes a step that was taken otherwise, so that it can be undone. */
   note: (step: Step) => void
-  forget: () => void
+  /** Begins anew; with what this window did to the very same plan before it was loaded again. */
+  begin: (stationId: string) => void
 }
 
 /** Edits of a plan as patches, one after the other, back and forth. */
 export function useHistory(plan: () => Plan | null, replace: (next: Plan) => void): History {
   const undone = shallowRef<Step[]>([])
   const done = shallowRef<Step[]>([])
+  let kept: KeptHistory | null = null
+  watch([done, undone], () => kept?.write(plan(), { done: done.value, undone: undone.value }), { flush: 'sync' })
 
   function note(step: Step) {
     done.value = [...done.value, step]
@@ -38,8 +42,8 @@ export function useHistory(plan: () => Plan | null, replace: (next: Plan) => voi
     if (!current || !patch.length) return []
     const result = applyEdit(current, patch)
     if (!result.ok) return result.faults
-    note({ label, patch, undo: result.undo })
     replace(result.plan)
+    note({ label, patch, undo: result.undo })
     return []
   }
 
@@ -50,9 +54,9 @@ export function useHistory(plan: () => Plan | null, replace: (next: Plan) => voi
     if (!step || !current) return null
     const result = applyEdit(current, patchOf(step))
     if (!result.ok) return null
+    replace(result.plan)
     from.value = from.value.slice(0, -1)
     onto.value = [...onto.value, step]
-    replace(result.plan)
     return step.label
   }
 
@@ -63,9 +67,11 @@ export function useHistory(plan: () => Plan | null, replace: (next: Plan) => voi
     undo: () => shift(done, undone, step => step.undo),
     redo: () => shift(undone, done, step => step.patch),
     note,
-    forget: () => {
-      done.value = []
-      undone.value = []
+    begin: stationId => {
+      kept = keptHistory(stationId)
+      const before = kept.read(plan())
+      done.value = before?.done ?? []
+      undone.value = before?.undone ?? []
     },
   }
 }

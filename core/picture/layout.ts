@@ -3,7 +3,7 @@ import { graphOf, type Graph } from '../graph/graph'
 import { gives, isLoad, kindOf, needs, type Part } from '../kinds/index'
 import type { Plan } from '../plan/schema'
 import type { Arrival } from '../verdict/verdict'
-import { leadShape, TIE_GAP, tieShape } from './leads'
+import { ITEM_GAP, ITEMS_CLEAR, leadShape, TIE_GAP, tieShape } from './leads'
 import { pathTree, type Edge, type PathTree } from './tree'
 
 export { leadThickness } from './leads'
@@ -113,7 +113,8 @@ function gridOf(plan: Plan, { roots, islands, children }: PathTree, availableWid
   const below = (id: string): number => Math.max(0, ...(children.get(id) ?? []).map(e => depth(e.child)))
   const depth = (id: string): number => below(id) + (isBar(parts.get(id)!) ? 1 : 0)
   const barColumns = Math.max(0, ...[...roots, ...islands].map(depth))
-  const leastLead = barColumns > 1 ? 104 : 130
+  const mostItems = Math.max(0, ...plan.leads.map(l => l.inline?.length ?? 0))
+  const leastLead = Math.max(barColumns > 1 ? 104 : 130, ITEMS_CLEAR + ITEM_GAP * mostItems)
   const withoutAxis = SOURCE.x + SOURCE.width + barColumns * BAR_WIDTH + LOAD_WIDTH + MARK_WIDTH + 26
   // The axis gives way first, then the leads; beyond that the picture is wider than its pane and scrolls.
   const roomForAxis = availableWidth - withoutAxis - leastLead * (barColumns + 1)

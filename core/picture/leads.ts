@@ -12,7 +12,11 @@ export const TIE_GAP = 50
 /** Each tie past a box takes a lane of its own at the left. */
 const LANE = 9
 /** Items of one lead stand at least so far apart. */
-const ITEM_GAP = 36
+export const ITEM_GAP = 36
+/** From the last of them to the lead's far end: a tie may come up before it. */
+const BAR_CLEAR = 37
+/** What a lead is longer than its items, px. */
+export const ITEMS_CLEAR = 40
 
 /** As thick as its copper: the root of its area, within what a screen can show. */
 export function leadThickness(lead: Lead): number {
@@ -62,6 +66,13 @@ function itemShapes(lead: Lead, { outward, x1, x2, y2: y }: Pick<Run, 'outward' 
     })
     .sort((a, b) => a.x - b.x)
   for (let i = 1; i < shapes.length; i++) shapes[i]!.x = Math.max(shapes[i]!.x, shapes[i - 1]!.x + ITEM_GAP)
+  // More of them than the lead has room for stand evenly between its ends.
+  const last = x2 - BAR_CLEAR
+  const steps = Math.max(1, shapes.length - 1)
+  // A lead shorter than they are is run over at its near end.
+  const first = Math.min(x1 + ITEM_GAP / 2, last - steps * ITEM_GAP)
+  if (shapes.length && shapes.at(-1)!.x > last)
+    shapes.forEach((s, i) => (s.x = shapes.length > 1 ? first + (i * (last - first)) / steps : last))
   return shapes
 }
 
@@ -103,7 +114,7 @@ export function tieShape(lead: Lead, places: TiePlaces, lane: () => number): Lea
   if (boxes.every(i => i >= 0)) return boxToBox(lead, places, boxes as [number, number], lane)
   const box = places.boxes[boxes.find(i => i >= 0) ?? -1]
   const bar = ids.map(id => places.bars.get(id)).find(b => b)
-  if (box && bar) return boxToBar(lead, box, bar)
+  if (box && bar) return boxToBar(lead, box, bar, [...places.bars.values()])
   return curve(lead, places, ids)
 }
 
@@ -136,9 +147,18 @@ function boxToBox(lead: Lead, { boxes }: TiePlaces, [a, b]: [number, number], la
   return tie(lead, `M${upper.x} ${y1}H${x}V${y2}H${lower.x}`, [x, lower.x, gapY], lower.x + 32)
 }
 
-function boxToBar(lead: Lead, box: Box, bar: Bar): LeadShape {
+/** Under a bar that stands in the way, px. */
+const UNDER = 44
+
+function boxToBar(lead: Lead, box: Box, bar: Bar, bars: readonly Bar[]): LeadShape {
   const [x1, y1] = [box.x + box.width, box.y + box.height / 2]
   const y2 = Math.min(bar.y + bar.height - 8, y1)
+  const before = bars.filter(b => b.x < bar.x && y1 > b.y - 8 && y1 < b.y + b.height + 8)
+  if (before.length) {
+    const under = Math.max(...before.map(b => b.y + b.height)) + UNDER
+    const path = `M${x1} ${y1}H${x1 + 10}V${under}H${bar.x - 18}V${y2}H${bar.x}`
+    return tie(lead, path, [x1 + 10, bar.x - 18, under], x1 + 20)
+  }
   return tie(lead, `M${x1} ${y1}H${bar.x - 18}V${y2}H${bar.x}`, [x1, bar.x - 18, y1], x1 + 10)
 }
 

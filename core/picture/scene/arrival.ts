@@ -32,6 +32,10 @@ export function tonesOf(findings: readonly Finding[], loadId: string): { low: To
 /** Two labels closer together than this run into each other, px. */
 const LABEL_WIDTH = 44
 
+/** What stands where no voltage does, and half its width, px: it stays on the axis. */
+const NONE = 'nothing arrives'
+const NONE_HALF = 52
+
 /** A load's supply window, and on it the span of voltages that arrive. */
 export function arrivalShapes(shown: ArrivalShown): Shape {
   const { axis, y, window, arrival, compact } = shown
@@ -44,7 +48,14 @@ export function arrivalShapes(shown: ArrivalShown): Shape {
     shape('path', 'edge', { d: `M${left} ${top}V${bottom}M${right} ${top}V${bottom}` }),
     ...(arrival
       ? spanShapes(shown, arrival, y + half + (compact ? 9 : 13))
-      : [words('volts fail', [x((window.minV + window.maxV) / 2), y + 4], 'nothing arrives', 'middle')]),
+      : [
+          words(
+            'volts fail',
+            [Math.max(axis.x + NONE_HALF, x((window.minV + window.maxV) / 2)), y + 4],
+            NONE,
+            'middle',
+          ),
+        ]),
   ])
 }
 

@@ -6,6 +6,7 @@ import type { Units } from '../../units/quantity'
 import type { Verdict } from '../../verdict/verdict'
 import type { PathLayout } from '../layout'
 import type { Shown } from '../shown'
+import type { LabelPlace } from './labels'
 
 /** A short circuit shown on the path. */
 export interface ShownShort {
@@ -41,6 +42,8 @@ export interface Drawing extends Required<Omit<SceneOptions, 'shown'>> {
   shown: Shown | null
   /** Worst severity at each place. */
   worst: ReadonlyMap<string, Severity>
+  /** Where the words of each lead stand; null where they would lie on something. */
+  labels: ReadonlyMap<string, LabelPlace | null>
 }
 
 /** Height of the scene's head, px. */

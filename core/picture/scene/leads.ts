@@ -1,5 +1,6 @@
 import type { ItemShape, LeadShape } from '../layout'
 import { flowWords, leadWords } from '../words'
+import type { LabelPlace } from './labels'
 import { markAt } from './marks'
 import type { Drawing } from './drawing'
 import { moved, shape, touched, words, type Act, type Shape } from './shape'
@@ -8,10 +9,31 @@ import { moved, shape, touched, words, type Act, type Shape } from './shape'
 export const ITEM_HALF = 16
 const END = { width: 5, height: 12 }
 
+/** The copper of a lead with its words. */
 export function leadShapes(drawing: Drawing, lead: LeadShape): Shape {
-  const { short, selected, lit } = drawing
+  return shape('g', classesOf(drawing, lead), { 'data-lead': lead.id }, [
+    lineShapes(drawing, lead),
+    markAt(drawing.worst.get(lead.id), ...markPlace(lead, drawing.labels.get(lead.id) ?? null)),
+    ...saidOf(drawing, lead),
+  ])
+}
+
+/** What is wired into a lead: over the copper of all, so that none runs through a figure. */
+export const leadItems = (drawing: Drawing, lead: LeadShape): Shape[] =>
+  lead.items.length
+    ? [
+        shape(
+          'g',
+          [...classesOf(drawing, lead), 'items'],
+          { 'data-lead': lead.id },
+          lead.items.map(item => itemShapes(drawing, lead, item)),
+        ),
+      ]
+    : []
+
+function classesOf({ short, selected, lit }: Drawing, lead: LeadShape) {
   const survives = short?.way.get(lead.id)
-  const classes = [
+  return [
     'lead',
     short && !short.way.has(lead.id) && 'off',
     survives === true && 'hot',
@@ -21,23 +43,16 @@ export function leadShapes(drawing: Drawing, lead: LeadShape): Shape {
     selected === lead.id && 'selected',
     lit.has(lead.id) && 'lit',
   ]
-  return shape('g', classes, { 'data-lead': lead.id }, [
-    lineShapes(drawing, lead),
-    ...lead.items.map(item => itemShapes(drawing, lead, item)),
-    markAt(drawing.worst.get(lead.id), ...markPlace(lead)),
-    ...saidOf(drawing, lead),
-  ])
 }
 
 /** Beside the words of its lead, over what is unprotected of it. */
-function markPlace({ unprotected, labelX, y, tie }: LeadShape): [number, number] {
-  const x = labelX + (tie ? 92 : 88)
+function markPlace({ unprotected, labelX, y, tie }: LeadShape, label: LabelPlace | null): [number, number] {
   if (unprotected) return [(unprotected.x1 + unprotected.x2) / 2 - 9, y - (tie ? 16 : 34)]
-  return [x, y - (tie ? 16 : 27)]
+  return label ? [label.x + (tie ? 92 : 88), label.first - 14] : [labelX, y - 27]
 }
 
 /** The copper itself, from end to end. */
-function lineShapes({ graph, units, shown }: Drawing, lead: LeadShape): Shape {
+function lineShapes({ graph, units, shown, labels }: Drawing, lead: LeadShape): Shape {
   const { id, path, thickness, tie, y, unprotected } = lead
   const own = graph.leads.get(id)!
   const said = leadWords(own, units)
@@ -45,6 +60,8 @@ function lineShapes({ graph, units, shown }: Drawing, lead: LeadShape): Shape {
   const end = (x: number) => shape('rect', 'end', { x, y: y - END.height / 2, ...END })
   return touched(
     shape('g', '', {}, [
+      // What stands beside it in words needs no title.
+      !labels.get(id) && shape('title', '', {}, [`${said.conductor}, ${said.length}`]),
       shape('path', 'halo', { d: path, 'stroke-width': thickness + 9 }),
       shape('path', 'copper', { d: path, 'stroke-width': thickness }),
       shape('path', 'grab', { d: path }),
@@ -84,7 +101,7 @@ function itemShapes({ short }: Drawing, lead: LeadShape, item: ItemShape): Shape
 function symbolOf({ kind, label }: ItemShape): Shape[] {
   if (kind === 'dropper') {
     const diode = shape('path', 'body', { d: 'M-9-7L7 0L-9 7ZM7-8V8' })
-    return [diode, words('small', [0, 20], `diode ${label}`, 'middle')]
+    return [diode, ...(label ? [words('small', [0, 20], label, 'middle')] : [])]
   }
   if (kind === 'switch') {
     const slide = shape('rect', 'body', { x: -15, y: -9, width: 30, height: 18, rx: 9 })
@@ -96,16 +113,20 @@ function symbolOf({ kind, label }: ItemShape): Shape[] {
 
 /** "2.5 mm² · 3 m" and under it what flows. */
 function saidOf(drawing: Drawing, lead: LeadShape): Shape[] {
-  const { graph, units, layout } = drawing
-  const { id, labelX: x, y, tie, labelBelow } = lead
+  const { graph, units, labels } = drawing
+  const { id } = lead
+  const place = labels.get(id)
+  if (!place) return []
   const { conductor, length } = leadWords(graph.leads.get(id)!, units)
   const token = (what: 'conductor' | 'length', text: string) =>
     touched(shape('tspan', 'token', {}, [text]), { tab: null, press: { does: 'token', id, what } })
-  const beside = labelBelow ? [24, 39] : [-9, layout.compact ? 15 : 18]
-  const [first, second] = tie ? [-2, 13] : beside
   return [
-    shape('text', 'name2', { x, y: y + first! }, [token('conductor', conductor), ' · ', token('length', length)]),
-    words('small', [x, y + second!], lead.open ? 'switched off' : flowOf(drawing, id)),
+    shape('text', 'name2', { x: place.x, y: place.first }, [
+      token('conductor', conductor),
+      ' · ',
+      token('length', length),
+    ]),
+    words('small', [place.x, place.second], lead.open ? 'switched off' : flowOf(drawing, id)),
   ]
 }
 

@@ -5,12 +5,13 @@ import { fixed } from '../../units/number'
 import type { Bar, Box, PathLayout, Row } from '../layout'
 import { boxLines, ownLine, shortened } from '../words'
 import { arrivalShapes, tonesOf } from './arrival'
+import { BAR_LETTERS, UNDER_BAR } from './labels'
 import { markAt } from './marks'
 import { rowBand, type Drawing } from './drawing'
 import { moved, shape, touched, words, type Acts, type Shape } from './shape'
 
 /** Letters that fit a source's box: its name, its name beside a mark, its other lines. */
-const LETTERS = { name: 19, nameByMark: 15, line: 24 }
+const LETTERS = { name: 19, nameByMark: 15, line: 24, load: 18, loadByMind: 13, loadLine: 16 }
 
 const ofPart = (id: string, label: string): Acts => ({
   label,
@@ -26,6 +27,12 @@ const classesOf = (kind: string, id: string, { selected, lit }: Drawing) => [
   lit.has(id) && 'lit',
 ]
 
+/** Words cut to what fits; pointed at, they say the whole. */
+const wholeOnHover = (classes: string, at: Shape['at'], text: string, most: number): Shape => {
+  const cut = shortened(text, most)
+  return shape('text', classes, at, [cut !== text && shape('title', '', {}, [text]), cut])
+}
+
 /** A source, or what fills a battery. */
 export function boxShapes(drawing: Drawing, { id, x, y, width, height }: Box): Shape {
   const part = drawing.graph.parts.get(id)!
@@ -34,10 +41,7 @@ export function boxShapes(drawing: Drawing, { id, x, y, width, height }: Box): S
   return touched(
     shape('g', classesOf('box', id, drawing), { 'data-part': id }, [
       shape('rect', '', { x, y, width, height, rx: 8 }),
-      shape('text', 'name', { x: x + 12, y: y + 21 }, [
-        shape('title', '', {}, [name]),
-        shortened(name, mark ? LETTERS.nameByMark : LETTERS.name),
-      ]),
+      wholeOnHover('name', { x: x + 12, y: y + 21 }, name, mark ? LETTERS.nameByMark : LETTERS.name),
       ...boxLines(part).map((line, i) => words('small', [x + 12, y + 37 + 14 * i], shortened(line, LETTERS.line))),
       words('figure', [x + 12, y + height - 9], sourceVolts(drawing, id)),
       mindAt(drawing, id, [x + width - 10, y + height - 9], 'end'),
@@ -52,7 +56,7 @@ function mindAt(
   { plan, onPaper }: Drawing,
   id: string,
   [x, y]: [number, number],
-  anchor: 'end' | 'middle',
+  anchor: 'end' | 'start',
 ): Shape | null {
   const lines = onPaper ? [] : cautionsAt(plan, partById(plan, id)!)
   if (!lines.length) return null
@@ -79,9 +83,9 @@ export function barShapes(drawing: Drawing, bar: Bar): Shape {
   const own = touched(
     shape('g', '', {}, [
       shape('rect', '', { x, y, width, height, rx: 7 }),
-      words('name2', [middle, y - 7], nameOf(part), 'middle'),
-      line && words('small', [middle, y + height + 14], line, 'middle'),
-      mindAt(drawing, id, [middle, y + height + (line ? 28 : 14)], 'middle'),
+      wholeOnHover('name2', { x: middle, y: y - 7, 'text-anchor': 'middle' }, nameOf(part), BAR_LETTERS),
+      line && words('small', [x - UNDER_BAR, y + height + 14], line),
+      mindAt(drawing, id, [x - UNDER_BAR, y + height + (line ? 28 : 14)], 'start'),
       markAt(drawing.worst.get(id), x + 6, y - 38),
     ]),
     ofPart(id, nameOf(part)),
@@ -125,12 +129,14 @@ function loadShape(drawing: Drawing, { id, y }: Row): Shape {
   const { graph, layout, verdict, worst } = drawing
   const part = graph.parts.get(id)!
   const [first, second] = layout.compact ? [-2, 12] : [-1, 15]
+  const mind = mindAt(drawing, id, [layout.axis.x - 2, y + first!], 'end')
+  const nameLetters = mind ? LETTERS.loadByMind : LETTERS.load
   return touched(
     shape('g', '', {}, [
       shape('rect', 'hit', rowBand(layout, y)),
-      words('name', [layout.loadX + 4, y + first!], nameOf(part)),
-      words('small', [layout.loadX + 4, y + second!], ownLine(part)),
-      mindAt(drawing, id, [layout.axis.x - 14, y + first!], 'end'),
+      wholeOnHover('name', { x: layout.loadX + 4, y: y + first! }, nameOf(part), nameLetters),
+      wholeOnHover('small', { x: layout.loadX + 4, y: y + second! }, ownLine(part), LETTERS.loadLine),
+      mind,
       verdict &&
         isLoad(part) &&
         arrivalShapes({

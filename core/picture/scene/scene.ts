@@ -4,7 +4,8 @@ import type { Plan } from '../../plan/schema'
 import type { Verdict } from '../../verdict/verdict'
 import { axisX, type PathLayout } from '../layout'
 import { HEAD_HEIGHT, rowBand, type Drawing, type SceneOptions } from './drawing'
-import { leadShapes } from './leads'
+import { labelPlaces } from './labels'
+import { leadItems, leadShapes } from './leads'
 import { barShapes, boltShape, boxShapes, rowShapes } from './parts'
 import { shape, words, type Shape } from './shape'
 
@@ -28,13 +29,16 @@ export function pathScene(plan: Plan, layout: PathLayout, options: SceneOptions)
     layout,
     graph: graphOf(plan),
     worst: worstByPlace(options.verdict),
+    labels: new Map(),
   }
+  drawing.labels = labelPlaces(drawing)
   return {
     head: headShapes(drawing),
     body: [
       axisShape(drawing),
       ...chosenShapes(drawing),
       ...layout.leads.map(lead => leadShapes(drawing, lead)),
+      ...layout.leads.flatMap(lead => leadItems(drawing, lead)),
       ...layout.boxes.map(box => boxShapes(drawing, box)),
       ...layout.bars.map(bar => barShapes(drawing, bar)),
       ...layout.rows.map(row => rowShapes(drawing, row)),
