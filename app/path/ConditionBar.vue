@@ -77,10 +77,9 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
   overflow-x: auto;
   white-space: nowrap;
   border-bottom: 1px solid var(--line);
-  margin-right: 11.5rem;
   /* What goes on beyond the edge fades, and is scrolled to. */
-  mask-image: linear-gradient(to right, #000 calc(100% - 3rem), transparent);
-  padding-right: 3rem;
+  mask-image: linear-gradient(to right, #000 calc(100% - 1.5rem), transparent);
+  padding-right: 1.5rem;
 }
 .quiet {
   color: var(--ink-3);

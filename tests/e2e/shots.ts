@@ -46,21 +46,21 @@ await shoot('size', async page => {
   await page.getByText('Proven least').waitFor()
 })
 await shoot('schools', async page => {
-  await page.getByRole('link', { name: 'Schools' }).click()
+  await page.getByRole('link', { name: 'Choices' }).click()
   await page.getByText('hold 13.8 V with a converter').click()
   await page.locator('.compare table').waitFor({ timeout: 20_000 })
   await page.locator('.compare').scrollIntoViewIfNeeded()
 })
 await shoot('shelf', async page => {
-  await page.locator('nav').getByRole('link', { name: 'Shelf' }).click()
+  await page.getByRole('link', { name: 'Shelf' }).click()
   await page.locator('.ways').waitFor()
 })
 await shoot('narrowboat', async page => {
-  await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
+  await page.getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
   await page.locator('article.chosen .fix').first().waitFor()
 })
-const quiet = (page: Page) => page.getByRole('link', { name: 'Quiet' }).click()
+const quiet = (page: Page) => page.getByRole('link', { name: 'Noise' }).click()
 await shoot('quiet-case', async page => {
   await quiet(page)
   await page.locator('.test').waitFor()
@@ -71,7 +71,7 @@ await shoot('quiet-survey', async page => {
   await page.locator('.costs').waitFor()
 })
 await shoot('quiet-comb', async page => {
-  await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
+  await page.getByRole('link', { name: 'Stations' }).click()
   await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
   await quiet(page)
   await page.getByText('Comb', { exact: true }).click()
@@ -100,10 +100,15 @@ await shoot('mend', async page => {
   await page.keyboard.press('m')
   await page.locator('article.way').nth(2).waitFor()
 })
-await shoot('stations', async page => page.locator('nav').getByRole('link', { name: 'Stations' }).click())
+await shoot('stations', async page => {
+  await page.getByRole('link', { name: 'Stations' }).click()
+  await page.getByText('passes every check').waitFor()
+})
 await shoot('four-questions', async page => {
-  await page.locator('nav').getByRole('link', { name: 'Stations' }).click()
-  await page.getByRole('button', { name: 'New station' }).click()
+  await page.getByRole('link', { name: 'Plan my own' }).first().click()
+  await page.getByRole('button', { name: 'One VHF radio, 50 W more' }).click()
+  await page.getByLabel('Mains supply beside it, through a gate').click()
+  await page.getByLabel('Sun fills it, through a controller').click()
   await page.getByText('Passes every check').waitFor()
 })
 await browser.close()
