@@ -51,7 +51,7 @@ watch(chosen, async (key, before) => {
 <template>
   <aside class="panel" aria-label="Findings">
     <header>
-      <h2>{{ title }}</h2>
+      <h2 aria-live="polite">{{ title }}</h2>
       <button v-if="verdict" class="passed" :aria-expanded="showPassed" @click="showPassed = !showPassed">
         {{ passed.length }} checks passed
       </button>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from './useElementSize'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { leadById, partById, partIdOf } from '#core/plan/find'
 import { firstStep } from '#core/plan/firstSteps'
 import { freePorts } from '#core/edit/add'
@@ -27,6 +27,7 @@ import SelectionBar from './SelectionBar.vue'
 import { useDrop } from './useDrop'
 import { usePathEdits } from './usePathEdits'
 import { useKeys, type Direction } from './useKeys'
+import { useStillThere } from './useStillThere'
 import { useStairs } from './useStairs'
 import { useWalk } from './useWalk'
 
@@ -36,6 +37,7 @@ const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
 const JoinPanel = defineAsyncComponent(() => import('./JoinPanel.vue'))
 const TakeOutDialog = defineAsyncComponent(() => import('./TakeOutDialog.vue'))
 const CopyDialog = defineAsyncComponent(() => import('./CopyDialog.vue'))
+const FindDialog = defineAsyncComponent(() => import('./FindDialog.vue'))
 const SizeDialog = defineAsyncComponent(() => import('./SizeDialog.vue'))
 const MendDialog = defineAsyncComponent(() => import('../mend/MendDialog.vue'))
 
@@ -51,6 +53,7 @@ const editing = ref<string | null>(null)
 const topBar = ref<InstanceType<typeof TopBar>>()
 const adding = ref(false)
 const sizing = ref(false)
+const searching = ref(false)
 const mending = ref(false)
 const addAt = ref<string | null>(null)
 
@@ -65,16 +68,7 @@ const { walk } = useWalk(layout, selected)
 const verdict = computed(() => station.judged?.verdict ?? null)
 const { chosen: chosenFinding, finding, lit, step: nextFinding } = useFindings(verdict, selectPlace)
 
-watch(
-  () => station.plan,
-  plan => {
-    if (!plan) return
-    const exists = (id: string | null) =>
-      id !== null && (partById(plan, partIdOf(id)) !== undefined || leadById(plan, id) !== undefined)
-    if (!exists(selected.value)) selected.value = null
-    if (!exists(editing.value)) editing.value = null
-  },
-)
+useStillThere(station, selected, editing)
 
 const { shownLoad, shownSupply, limit, shownCondition, point, stairs, arrives } = useStairs({
   station,
@@ -116,12 +110,14 @@ function takeFirstFix() {
   const fix = finding.value && station.fixes.get(finding.value.key)?.[0]
   if (finding.value && fix) take(finding.value, fix)
 }
-function walkTo(direction: Direction) {
-  selected.value = walk(direction)
+function goTo(id: string | null) {
+  searching.value = false
+  selected.value = id
   document
-    .querySelector<SVGElement>(`[data-lead="${selected.value}"] > g, [data-part="${selected.value}"]`)
+    .querySelector<SVGElement>(`[data-lead="${id}"] > g, [data-part="${id}"]`)
     ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 }
+const walkTo = (direction: Direction) => goTo(walk(direction))
 const view = (name: string) => void navigateTo(viewOf(station, name))
 useKeys({
   walk: walkTo,
@@ -147,6 +143,7 @@ useKeys({
     c: () => view('proof'),
     b: () => view('build'),
     q: () => view('quiet'),
+    '/': () => (searching.value = true),
     '?': () => topBar.value?.showKeys(),
   },
 })
@@ -284,6 +281,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
       :plan="station.plan"
       @take="takeOutAsked"
       @close="asking = null" />
+    <FindDialog v-if="searching && station.plan" :plan="station.plan" @found="goTo" @close="searching = false" />
     <CopyDialog v-if="copying && station.plan" :plan="station.plan" :ids="copying" @close="copying = null" />
     <AddDialog
       v-if="station.plan"

@@ -7,6 +7,7 @@ const keys: [string[], string][] = [
   [['P'], 'previous finding'],
   [['F'], 'take the first fix of the chosen finding'],
   [['A'], 'add a load, block or source to a free port'],
+  [['/'], 'find a part or lead'],
   [['J'], 'join what is chosen elsewhere'],
   [['X'], 'mark one more (also Shift with a press)'],
   [['E'], 'edit what is chosen'],

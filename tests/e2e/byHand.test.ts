@@ -205,4 +205,30 @@ describe('direct change', () => {
     await page.getByText('Undone: remove VHF radio').waitFor()
     await expect.poll(async () => (await planOf(id)).parts.length).toBe(demoPlan('tern-rock-light').parts.length)
   })
+
+  it('a part is found by its name among many', async () => {
+    await open('tern-rock-light')
+    await page.keyboard.press('/')
+    await page.getByLabel('Find a part or lead').fill('solar')
+    await page.keyboard.press('Enter')
+    const bar = page.getByRole('toolbar', { name: 'What can be done' })
+    await bar.getByText('Two folding panels').waitFor()
+  })
+
+  it('the same station is edited on a phone: a panel, a lead, a load moved', async () => {
+    await fresh(390, 844)
+    const id = await open('tern-rock-light')
+    await page.getByRole('button', { name: 'Edit Two folding panels' }).click()
+    const form = page.getByRole('dialog', { name: /^Edit/ })
+    await form.getByLabel('Open-circuit voltage', { exact: true }).fill('24 V')
+    await form.getByLabel('Open-circuit voltage', { exact: true }).press('Enter')
+    await expect.poll(async () => JSON.stringify((await planOf(id)).parts)).toContain('"openCircuitV":24')
+    await form.getByRole('button', { name: 'Close' }).click()
+    await page.getByRole('heading', { name: 'VHF radio' }).click()
+    await page.getByRole('button', { name: /^Join elsewhere/ }).click()
+    await page.getByRole('listbox').getByRole('option').first().click()
+    const before = demoPlan('tern-rock-light').leads.find(l => l.to === 'vhf')!.from
+    await expect.poll(async () => (await planOf(id)).leads.find(l => l.to === 'vhf')!.from).not.toBe(before)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  })
 })

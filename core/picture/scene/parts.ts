@@ -6,7 +6,7 @@ import type { Bar, Box, PathLayout, Row } from '../layout'
 import { boxLines, ownLine, shortened } from '../words'
 import { arrivalShapes, tonesOf } from './arrival'
 import { BAR_LETTERS, UNDER_BAR } from './labels'
-import { markAt } from './marks'
+import { MARK_WORDS, markAt } from './marks'
 import { rowBand, type Drawing } from './drawing'
 import { moved, shape, touched, words, type Acts, type Shape } from './shape'
 
@@ -125,6 +125,14 @@ export function rowShapes(drawing: Drawing, row: Row): Shape {
   return shape('g', classesOf('row', row.id, drawing), { 'data-part': row.id }, [rule, shown])
 }
 
+/** What arrives at a load and what is found of it, for those who hear it. */
+function heardOf({ verdict, worst }: Drawing, id: string): string[] {
+  if (!verdict) return []
+  const arrival = verdict.arrivals[id]
+  const span = arrival ? `${fixed(arrival.low.value, 2)} to ${fixed(arrival.high.value, 2)} V` : 'nothing arrives'
+  return [span, MARK_WORDS[worst.get(id) ?? 'passed']]
+}
+
 function loadShape(drawing: Drawing, { id, y }: Row): Shape {
   const { graph, layout, verdict, worst } = drawing
   const part = graph.parts.get(id)!
@@ -150,7 +158,7 @@ function loadShape(drawing: Drawing, { id, y }: Row): Shape {
         }),
       verdict && markAt(worst.get(id) ?? 'passed', layout.markX, y - 13),
     ]),
-    ofPart(id, nameOf(part)),
+    ofPart(id, [nameOf(part), ...heardOf(drawing, id)].join(', ')),
   )
 }
 

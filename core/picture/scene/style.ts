@@ -29,8 +29,6 @@ const ARRIVAL = `
 const PATH = `
 .path { display: block; font-size: 13px; }
 .path .ground { fill: var(--paper); }
-.path text { paint-order: stroke; stroke: var(--paper); stroke-width: 3.5px; stroke-linejoin: round; }
-.path .box text, .path .item text, .path .port text, .path .arrival text, .path .row text { stroke: none; }
 .path .small { font-size: 11.5px; fill: var(--ink-3); }
 .path .mind { font-size: 11.5px; fill: var(--ink-2); text-decoration: underline; }
 .path .name { font-size: 13.5px; font-weight: 650; fill: var(--ink); }
@@ -79,6 +77,8 @@ export const SCENE_CSS = MARK + ARRIVAL + PATH
 
 /** What answers to a hand: for the page alone. */
 export const TOUCH_CSS = `
+.path text { paint-order: stroke; stroke: var(--paper); stroke-width: 3.5px; stroke-linejoin: round; }
+.path .box text, .path .item text, .path .port text, .path .arrival text, .path .row text { stroke: none; }
 .path { user-select: none; }
 .path .lead, .path .item, .path .box, .path .bar, .path .row { cursor: pointer; }
 .path .token {
