@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from './useElementSize'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { leadById, partById, partIdOf } from '#core/plan/find'
+import { leadById, partIdOf } from '#core/plan/find'
 import { firstStep } from '#core/plan/firstSteps'
 import { freePorts } from '#core/edit/add'
 import type { Patch } from '#core/edit/patch'

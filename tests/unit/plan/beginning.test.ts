@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest'
+import { beginPlan, pairPlan } from '../../../core/plan/beginning'
+import { readPlan } from '../../../core/plan/faults'
+import type { Plan } from '../../../core/plan/schema'
+import { startingSources } from '../../../core/plan/starter'
+import { judge } from '../../../core/verdict/verdict'
+
+const read = (plan: Plan | null): Plan => {
+  const result = readPlan(plan)
+  if (!result.ok) throw new Error(JSON.stringify(result.faults))
+  return result.plan
+}
+const asked = { name: 'x', lengthM: 2, conductor: { awg: 12 } } as const
+
+describe('a station begun from several sources', () => {
+  const beside = [
+    {},
+    { mains: 'supply-30' },
+    { sun: 'panel-100' },
+    { vehicle: 'vehicle-12' },
+    { mains: 'supply-45', sun: 'panel-2x100', vehicle: 'vehicle-socket' },
+  ]
+  it('is a plan with every part joined, from whatever it starts', () => {
+    for (const source of startingSources())
+      for (const more of beside)
+        for (const loads of [['hf-100', 'vhf-50'], ['cw-5']]) {
+          const plan = read(beginPlan({ ...asked, source: source.id, loads, ...more }))
+          const joined = new Set(plan.leads.flatMap(l => [l.from.split('.')[0], l.to.split('.')[0]]))
+          expect(
+            plan.parts.filter(p => !joined.has(p.id)),
+            `${source.id} ${JSON.stringify(more)}`,
+          ).toEqual([])
+        }
+  })
+  it('a panel beside a gate puts no panel voltage onto the fuses behind it', () => {
+    const plan = read(
+      beginPlan({ ...asked, source: 'lifepo4-50', loads: ['hf-100'], mains: 'supply-30', sun: 'panel-2x100' }),
+    )
+    expect(judge(plan).verdict.findings.filter(f => f.check === 'fuse-voltage')).toEqual([])
+  })
+  it('is null where something is not in the catalogue', () => {
+    expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['no-such'] })).toBeNull()
+    expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['hf-100'], sun: 'no-such' })).toBeNull()
+  })
+})
+
+/** Rested volts full and at the end of the usable part, and internal ohms, from the tables of the class. */
+const SOURCES = {
+  'lifepo4-20': [13.6, 12.92, 0.02],
+  'lifepo4-100': [13.6, 12.92, 0.006],
+  'agm-40': [12.85, 12.3, 0.012],
+  'flooded-110': [12.7, 12.15, 0.006],
+  'supply-23': [13.8, 13.8, 0.01],
+} as const
+
+describe('one source on one radio', () => {
+  const area = (awg: number) => (Math.PI * (0.127 * 92 ** ((36 - awg) / 39)) ** 2) / 4
+  it.each(Object.entries(SOURCES))('%s: what arrives is one subtraction by hand', (source, [full, low, ohm]) => {
+    for (const [minV, maxV] of [
+      [11.7, 15.9],
+      [12.42, 15.18],
+      [9, 14],
+      [11, 13.5],
+    ])
+      for (const [amps, awg, m] of [
+        [1, 16, 2],
+        [5, 14, 1],
+        [20, 10, 3],
+      ] as const) {
+        const radio = {
+          kind: 'radio',
+          name: 'R',
+          supply: { minV, maxV },
+          draw: { model: 'constant-current', idleA: 0.05 * amps, activeA: amps },
+        } as never
+        const plan = read(pairPlan({ ...asked, load: radio, source, lengthM: m, conductor: { awg } }))
+        const { verdict } = judge(plan)
+        const arrival = verdict.arrivals.rig!
+        const { ratedA } = plan.leads[0]!.inline![0] as { ratedA: number }
+        const wire = (2 * m * 0.017241 * 1.02) / area(awg)
+        const handLow = low - amps * (ohm + wire + 0.075 / ratedA)
+        const handHigh = full - 0.05 * amps * (ohm + wire + 0.075 / ratedA)
+        // Contacts take a few milliohms more, and the wire warms.
+        const more = amps * (0.006 + 0.12 * wire) + 0.005
+        expect(arrival.low.value).toBeLessThanOrEqual(handLow + 0.002)
+        expect(arrival.low.value).toBeGreaterThanOrEqual(handLow - more)
+        expect(Math.abs(arrival.high.value - handHigh)).toBeLessThan(0.01)
+        const found = (check: string) => verdict.findings.some(f => f.check === check)
+        if (Math.abs(handLow - minV!) > more) expect(found('arrival-under')).toBe(handLow < minV!)
+        if (Math.abs(handHigh - maxV!) > 0.02) expect(found('arrival-over')).toBe(handHigh > maxV!)
+      }
+  })
+})
