@@ -71,7 +71,7 @@ const moved = computed(() => {
 <template>
   <section v-if="track.length > 1" class="track" aria-label="Its frequency">
     <p>
-      <b>{{ khz(track.at(-1)!.hz, 3) }} kHz</b>
+      <b>{{ khz(track.at(-1)!.hz, 3) }} kHz</b>{{ ' ' }}
       <span class="quiet">moved over {{ moved.toFixed(1) }} Hz in {{ Math.round(seconds - track[0]!.seconds) }} s</span>
     </p>
     <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" aria-label="Spacing as time goes on">
