@@ -34,6 +34,29 @@ const GAP = 2
 
 const touch = (a: Rect, b: Rect) => a.x1 < b.x2 - GAP && b.x1 < a.x2 - GAP && a.y1 < b.y2 - GAP && b.y1 < a.y2 - GAP
 
+/** What is taken already, by bands of the picture: a label asks only of those it lies in. */
+class Taken {
+  private readonly bands = new Map<number, Rect[]>()
+
+  add(rects: readonly Rect[]) {
+    for (const rect of rects)
+      for (const band of bandsOf(rect)) {
+        const there = this.bands.get(band)
+        if (there) there.push(rect)
+        else this.bands.set(band, [rect])
+      }
+  }
+
+  has(rect: Rect): boolean {
+    return bandsOf(rect).some(band => this.bands.get(band)?.some(t => touch(t, rect)))
+  }
+}
+const BAND_PX = 40
+function bandsOf({ y1, y2 }: Rect): number[] {
+  const first = Math.floor(y1 / BAND_PX)
+  return Array.from({ length: Math.floor(y2 / BAND_PX) - first + 1 }, (_, i) => first + i)
+}
+
 /** Straight runs of a lead's path; a curve is the box that it lies in. */
 function runsOf({ path }: LeadShape): Rect[] {
   const curve = /^M([-\d.]+) ([-\d.]+)C.* ([-\d.]+) ([-\d.]+)$/.exec(path)
@@ -137,23 +160,30 @@ function* candidates(lead: LeadShape, { compact }: PathLayout): Generator<LabelP
   }
 }
 
+type Places = ReadonlyMap<string, LabelPlace | null>
+/** Of each layout with what else moves words: choosing something in the picture moves none. */
+const KNOWN = new WeakMap<PathLayout, { key: string; places: Places }>()
+
 /** A place for each lead's words; null where there is none that is free. */
-export function labelPlaces(drawing: Drawing): Map<string, LabelPlace | null> {
+export function labelPlaces(drawing: Drawing): Places {
+  const key = [drawing.units.length, ...[...drawing.worst.keys()].filter(id => drawing.graph.leads.has(id))].join()
+  const known = KNOWN.get(drawing.layout)
+  if (known?.key === key) return known.places
+  const places = placed(drawing)
+  KNOWN.set(drawing.layout, { key, places })
+  return places
+}
+
+function placed(drawing: Drawing): Places {
   const { layout, graph, units } = drawing
-  const taken = obstaclesOf(drawing)
-  const lines = layout.leads.flatMap(l => runsOf(l).map(r => ({ ...r, lead: l.id })))
+  const taken = new Taken()
+  taken.add(obstaclesOf(drawing))
+  taken.add(layout.leads.flatMap(l => runsOf(l).map(grown)))
   const dashes = layout.leads.flatMap(({ unprotected: u }) =>
     u ? [{ x1: u.x1, x2: u.x2, y1: u.y - 2, y2: u.y + 2 }] : [],
   )
-  const isFree = (rects: readonly Rect[]) =>
-    rects.every(
-      r =>
-        r.x1 > 0 &&
-        r.y1 > 0 &&
-        !taken.some(t => touch(t, r)) &&
-        !dashes.some(d => touch(grown(d), r)) &&
-        !lines.some(l => touch(grown(l), r)),
-    )
+  taken.add(dashes.map(grown))
+  const isFree = (rects: readonly Rect[]) => rects.every(r => r.x1 > 0 && r.y1 > 0 && !taken.has(r))
   const places = new Map<string, LabelPlace | null>()
   for (const lead of layout.leads) {
     const { conductor, length } = leadWords(graph.leads.get(lead.id)!, units)
@@ -170,7 +200,7 @@ export function labelPlaces(drawing: Drawing): Map<string, LabelPlace | null> {
         break
       }
     places.set(lead.id, place)
-    if (place) taken.push(...rectsAt(place))
+    if (place) taken.add(rectsAt(place))
   }
   return places
 }
