@@ -2,7 +2,7 @@ import { onBeforeUnmount, onMounted } from 'vue'
 import { useToast } from 'primevue/usetoast'
 import { useStation } from '../stores/station'
 
-/** Someone is writing, or a dialog has the keys: there Ctrl Z is the field's own. */
+/** Someone is writing: there Ctrl Z is the field's own. */
 const elsewhere = (target: HTMLElement) => /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable
 
 /** Undo and redo of the station, by key on each of its views; each says what it did. */

@@ -70,13 +70,6 @@ export const replacePart = (plan: Plan, id: string, part: object): Patch => [
 export const appendTo = (plan: Plan, id: string, list: string, value: unknown): Patch =>
   setField(plan, id, `${list}.-`, value)
 
-/** Takes an entry out of a list of a part or lead; the list with it where it was the last. */
-export function removeFrom(plan: Plan, id: string, list: string, index: number): Patch {
-  const entries = list.split('.').reduce<unknown>((at, key) => (at as Json | undefined)?.[key], itemAt(plan, id))
-  const isLast = Array.isArray(entries) && entries.length === 1
-  return setField(plan, id, isLast ? list : `${list}.${index}`, undefined)
-}
-
 function itemAt(plan: Plan, id: string) {
   return plan.parts.find(p => p.id === id) ?? plan.leads.find(l => l.id === id)
 }

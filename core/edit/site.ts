@@ -1,6 +1,6 @@
 import { kindOf } from '../kinds/index'
 import type { FormField } from '../kinds/kind'
-import { valueAt } from '../plan/find'
+import { idOfName, valueAt } from '../plan/find'
 import { DEFAULT_AMBIENT_C, type LoadState, type Plan } from '../plan/schema'
 import type { Patch } from './patch'
 import { setField, setPlan } from './set'
@@ -15,27 +15,11 @@ export function enterSite(plan: Plan, { path, within }: FormField, value: unknow
   return setPlan(plan, path, value)
 }
 
-/** An id made of a name: "Tent, north" → `tent-north`; with a number where it is taken. */
-function idOf(name: string, taken: readonly string[]): string {
-  const stem =
-    name
-      .normalize('NFKD')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 36) || 'place'
-  let id = stem
-  for (let n = 2; taken.includes(id); n++) id = `${stem}${n}`
-  return id
-}
-
 /** A place more, as warm and as cold as the site. */
 export function addZone(plan: Plan, name: string): Patch {
   const zones = plan.site?.zones ?? []
-  const id = idOf(
-    name,
-    zones.map(z => z.id),
-  )
+  const taken = zones.map(z => z.id)
+  const id = idOfName(name, taken, 'place')
   const ambientC = { ...(plan.site?.ambientC ?? DEFAULT_AMBIENT_C) }
   return setPlan(plan, 'site.zones', [...zones, { id, ambientC }])
 }
@@ -52,10 +36,8 @@ export function removeZone(plan: Plan, zoneId: string): Patch {
 /** A load state more, with nothing active. */
 export function addLoadState(plan: Plan, name: string): Patch {
   const states = plan.loadStates ?? []
-  const id = idOf(
-    name,
-    states.map(s => s.id),
-  )
+  const taken = states.map(s => s.id)
+  const id = idOfName(name, taken, 'place')
   return setPlan(plan, 'loadStates', [...states, { id, name, active: [] }])
 }
 

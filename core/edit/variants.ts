@@ -1,4 +1,4 @@
-import { leadsOf, partById, partIdOf } from '../plan/find'
+import { idOfName, leadsOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan, Variant } from '../plan/schema'
 import { exitOf, onto, partFromCatalogue } from '../plan/starter'
 import { applyEdit, difference, tryPatch, type EditResult, type Patch } from './patch'
@@ -90,23 +90,10 @@ export function editInVariant(plan: Plan, variantId: string, patch: Patch): Edit
   return applyEdit(plan, difference(plan, next))
 }
 
-/** An id made of a way's name. */
-function freeVariantId(plan: Plan, name: string): string {
-  const stem =
-    name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 36) || 'way'
-  const taken = new Set(plan.variants?.map(v => v.id))
-  let id = stem
-  for (let n = 2; taken.has(id); n++) id = `${stem}-${n}`
-  return id
-}
-
 /** A way more, the same as another one (or the plan) to begin with. */
 export function addVariant(plan: Plan, name: string, like: string | null): { patch: Patch; id: string } {
-  const id = freeVariantId(plan, name)
+  const taken = (plan.variants ?? []).map(v => v.id)
+  const id = idOfName(name, taken, 'way')
   const model = plan.variants?.find(v => v.id === like)
   const variant: Variant = { ...(model && structuredClone(model)), id, name }
   return { id, patch: setPlan(plan, 'variants', [...(plan.variants ?? []), variant]) }

@@ -43,6 +43,23 @@ export function pathOf(plan: Plan, id: string): string {
   throw new Error(`no part or lead ${id}`)
 }
 
+/** Longest stem of an id made of a name: room for a number after it. */
+const STEM_LETTERS = 36
+
+/** An id made of a name: "Tent, north" → `tent-north`, `unnamed` where nothing is left; numbered where it is taken. */
+export function idOfName(name: string, taken: readonly string[], unnamed: string): string {
+  const stem =
+    name
+      .normalize('NFKD')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, STEM_LETTERS) || unnamed
+  let id = stem
+  for (let n = 2; taken.includes(id); n++) id = `${stem}${n}`
+  return id
+}
+
 /** An id not yet taken: stem, stem2, stem3 … */
 export function freeId(plan: Plan, stem: string): string {
   const taken = new Set([...plan.parts.map(p => p.id), ...plan.leads.map(l => l.id)])
