@@ -68,6 +68,8 @@ export default defineNuxtConfig({
   // A view's script is fetched when a hand goes to its link, not because the link is in sight.
   experimental: {
     appManifest: false,
+    // A reload while the server is away would lose what is not saved: the page says so instead.
+    emitRouteChunkError: 'manual',
     defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } },
   },
 })

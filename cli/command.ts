@@ -26,6 +26,8 @@ export interface Command {
 export interface Call {
   command: Command
   file: string | undefined
+  /** The words after it. */
+  others: readonly string[]
   /** Whether JSON and nothing else is to be printed. */
   json: boolean
   has: (option: string) => boolean
@@ -53,8 +55,9 @@ export const printJson = (value: unknown) => out(JSON.stringify(value, null, 2))
 /** Reads the words after a command's name. Throws Refusal on an option it has not, or one without its value. */
 export function readCall(command: Command, words: readonly string[]): Call {
   const { values, positionals } = parsed(command, words)
-  const [file, more] = positionals
-  const spare = command.takes === undefined ? file : more
+  const takes = command.takes?.split(' ').length ?? 0
+  const [file, ...others] = positionals
+  const spare = positionals[takes]
   if (spare !== undefined) refuse(spare, `${command.name} takes no such word`, usage(command))
   for (const [name, { oneOf }] of Object.entries(command.options)) {
     const value = values[name]
@@ -64,6 +67,7 @@ export function readCall(command: Command, words: readonly string[]): Call {
   return {
     command,
     file,
+    others,
     json: values.json === true,
     has: option => values[option] !== undefined,
     value: option => values[option] as string | undefined,
@@ -77,10 +81,22 @@ function parsed(command: Command, words: readonly string[]) {
   const unknown = words.find(w => w.startsWith('--') && w.length > 2 && !options[w.slice(2).split('=')[0]!])
   if (unknown) refuse(unknown.split('=')[0]!, `${command.name} has no such option`, optionsOf(command))
   try {
-    return parseArgs({ args: [...words], options, allowPositionals: true, strict: true })
+    return parseArgs({ args: withNegatives(command, words), options, allowPositionals: true, strict: true })
   } catch (error) {
     return refuse(command.name, (error as Error).message.split('. ')[0]!, usage(command))
   }
+}
+
+/** A figure under 0 after its option is that option's: `--lon -3` as `--lon=-3`. */
+function withNegatives({ options }: Command, words: readonly string[]): string[] {
+  const joined: string[] = []
+  for (const word of words) {
+    const last = joined.at(-1)
+    const takesIt = last?.startsWith('--') && options[last.slice(2)]?.value !== undefined
+    if (takesIt && /^[-−]\d/.test(word)) joined.push(`${joined.pop()!}=${word}`)
+    else joined.push(word)
+  }
+  return joined
 }
 
 const optionWords = ([name, { value, oneOf }]: [string, Option]) =>

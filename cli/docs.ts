@@ -9,6 +9,8 @@ import { logbookJsonSchema } from '../core/noise/logbook'
 import { SLIP } from '../core/noise/hear'
 import { GONE_DB, WEAKER_DB } from '../core/noise/setup'
 import { STEPS, type Step, type Takes } from '../core/noise/steps'
+import { eventJsonSchema } from '../core/hours/event'
+import { logJsonSchema } from '../core/log/log'
 import { fieldsPage } from './fieldsPage'
 import { planJsonSchema } from '../core/plan/schema'
 
@@ -24,6 +26,10 @@ export function checksPage(): string {
     `\`note\`: worth knowing.\n\n${rows.join('\n')}`
   )
 }
+
+export const eventSchemaPage = (): string => JSON.stringify(eventJsonSchema(), null, 2) + '\n'
+
+export const logSchemaPage = (): string => JSON.stringify(logJsonSchema(), null, 2) + '\n'
 
 export function schemaPage(): string {
   return JSON.stringify(planJsonSchema(), null, 2) + '\n'
@@ -131,6 +137,8 @@ if (process.argv[1]?.endsWith('docs.ts')) {
   writeFileSync(join(docs, 'checks.md'), checksPage())
   writeFileSync(join(docs, 'fields.md'), fieldsPage())
   writeFileSync(join(docs, 'wireman-plan.schema.json'), schemaPage())
+  writeFileSync(join(docs, 'wireman-event.schema.json'), eventSchemaPage())
+  writeFileSync(join(docs, 'wireman-log.schema.json'), logSchemaPage())
   writeFileSync(join(docs, 'noise.md'), noisePage())
   writeFileSync(join(docs, 'wireman-noise.schema.json'), noiseSchemaPage())
 }

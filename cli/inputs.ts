@@ -1,4 +1,4 @@
-import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs'
+import { closeSync, fstatSync, openSync, readFileSync, readSync, writeFileSync } from 'node:fs'
 import { readPlanText } from '../core/plan/faults'
 import type { Plan } from '../core/plan/schema'
 import { shelfFromCsv } from '../core/shelf/csv'
@@ -8,25 +8,40 @@ import { Refusal, refuse, usage, type Call } from './command'
 
 /** What a command reads: files and figures. Each throws Refusal where it cannot be read. */
 
-/** @param path `-` for standard input */
-/** @param most of a large file only its beginning, bytes */
-export function readBytes(path: string, right: string, most = Infinity): Buffer {
+/** What is piped in, which can be read but once. */
+let pipedIn: Buffer | null = null
+const piped = () => (pipedIn ??= readFileSync(0))
+
+/** A whole file; `-` is what is piped in. */
+export function readBytes(path: string, right: string): Buffer {
+  return opened(path, right, () => (path === '-' ? piped() : readFileSync(path)))
+}
+
+/** A stretch of a file and how long all of it is, bytes: a recording may be longer than memory. */
+export function readStretch(path: string, right: string, { from, bytes }: { from: number; bytes: number }) {
+  return opened(path, right, () => {
+    if (path === '-') {
+      const all = piped()
+      return { bytes: all.subarray(from, from + bytes), fileBytes: all.length }
+    }
+    const file = openSync(path, 'r')
+    try {
+      const fileBytes = fstatSync(file).size
+      const buffer = Buffer.alloc(Math.max(0, Math.min(bytes, fileBytes - from)))
+      return { bytes: buffer.subarray(0, readSync(file, buffer, 0, buffer.length, from)), fileBytes }
+    } finally {
+      closeSync(file)
+    }
+  })
+}
+
+function opened<T>(path: string, right: string, read: () => T): T {
   try {
-    return path !== '-' && statSync(path).size > most ? beginningOf(path, most) : readFileSync(path === '-' ? 0 : path)
+    return read()
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException
     const wrong = code === 'ENOENT' ? 'there is no such file' : `the file cannot be opened (${code})`
     return refuse(path, wrong, right)
-  }
-}
-
-function beginningOf(path: string, bytes: number): Buffer {
-  const file = openSync(path, 'r')
-  const buffer = Buffer.alloc(bytes)
-  try {
-    return buffer.subarray(0, readSync(file, buffer, 0, bytes, 0))
-  } finally {
-    closeSync(file)
   }
 }
 
@@ -68,4 +83,14 @@ export function readFigure(call: Call, option: string, { otherwise, above }: Exp
   if (!read.ok || read.value < 0 || (above !== undefined && read.value <= above))
     return refuse(`--${option}`, `it is ${text}`, right)
   return read.value
+}
+
+/** Writes a file that an option names, or refuses in words. */
+export function writeOut(option: string, path: string, made: string | Uint8Array) {
+  try {
+    writeFileSync(path, made)
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException
+    refuse(option, `${path} cannot be written (${code})`, 'a file in a folder that is there')
+  }
 }

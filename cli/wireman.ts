@@ -1,29 +1,56 @@
+import { eventJsonSchema } from '../core/hours/event'
+import { logJsonSchema } from '../core/log/log'
 import { planJsonSchema } from '../core/plan/schema'
 import { complain, out, printJson, readCall, Refusal, usage, type Command } from './command'
 import { noiseCase } from './commands/case'
 import { check } from './commands/check'
 import { choke } from './commands/choke'
 import { comb } from './commands/comb'
+import { hours } from './commands/hours'
 import { exportPlan } from './commands/export'
+import { readings } from './commands/readings'
 import { short } from './commands/short'
 import { size } from './commands/size'
 import { mend } from './commands/mend'
 import { solve } from './commands/solve'
 import { survey } from './commands/survey'
+import { commission } from './commands/commission'
+import { spares } from './commands/spares'
+import { symptoms } from './commands/symptoms'
 
 /** The command line: judges and solves a station's DC power path. */
 
+const OTHERS: Record<string, () => object> = { event: eventJsonSchema, log: logJsonSchema }
+
 const schema: Command = {
   name: 'schema',
-  options: {},
-  help: 'The plan format as JSON Schema.',
-  run() {
-    printJson(planJsonSchema())
+  options: { event: {}, log: {} },
+  help: 'The plan format as JSON Schema; with --event that of an event, with --log that of a station’s log.',
+  run(call) {
+    const asked = Object.keys(OTHERS).find(option => call.has(option))
+    printJson(asked ? OTHERS[asked]!() : planJsonSchema())
     return 0
   },
 }
 
-const COMMANDS = [check, mend, solve, short, size, exportPlan, comb, noiseCase, survey, choke, schema]
+const COMMANDS = [
+  check,
+  mend,
+  solve,
+  short,
+  size,
+  exportPlan,
+  comb,
+  noiseCase,
+  survey,
+  choke,
+  hours,
+  readings,
+  symptoms,
+  commission,
+  spares,
+  schema,
+]
 
 const helpOf = (command: Command) => `  ${usage(command)}\n      ${command.help.replaceAll('\n', '\n      ')}`
 const HELP = `wireman: judges and solves a station's DC power path from the command line.

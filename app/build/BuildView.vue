@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watchEffect } from 'vue'
+import { computed, onMounted, watchEffect } from 'vue'
 import { buildSheet } from '#core/sheets/build'
 import { conditionsOf } from '#core/circuit/conditions'
 import { cutListCsv, partsCsv, shoppingCsv } from '#core/formats/csv'
@@ -14,22 +14,14 @@ import { download } from '../shell/download'
 import { useShelf } from '../stores/shelf'
 import TopBar from '../shell/TopBar.vue'
 import { usePreferences } from '../stores/preferences'
-import { useStation } from '../stores/station'
+import { useOpenStation } from '../stores/useOpenStation'
 import Icon from '../shell/Icon.vue'
+import ToBuy from './ToBuy.vue'
 
 /** The build sheet on screen and on paper. */
 const props = defineProps<{ stationId: string }>()
-const station = useStation()
+const { station, missing } = useOpenStation(props.stationId)
 const { chosen } = usePreferences()
-const missing = ref('')
-onMounted(async () => {
-  try {
-    if (station.id !== props.stationId) await station.open(props.stationId)
-  } catch (error) {
-    missing.value = (error as Error).message
-  }
-})
-
 const shelf = useShelf()
 const printed = new Date().toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
 onMounted(() => shelf.load())
@@ -168,27 +160,28 @@ const print = () => window.print()
                 <b>{{ row.name }}</b><br />{{ row.from }} → {{ row.to }}
                 <div v-if="row.note">{{ row.note }}</div>
               </td>
-              <td class="whole">
+              <td class="whole" data-label="Conductor">
                 {{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br />{{
                   row.conductors.map(c => c.colour).join(' + ')
                 }}
               </td>
-              <td class="n">{{ length(row.lengthM) }}</td>
-              <td class="n">
+              <td class="n" data-label="Runs">{{ length(row.lengthM) }}</td>
+              <td class="n" data-label="Cut each">
                 <b>{{ length(row.cutM) }}</b>
               </td>
-              <td>
+              <td data-label="Ends">
                 <div v-for="end in row.ends" :key="end.end" :title="end.trap">
                   {{ end.at }}: {{ end.connector }}, {{ end.method }}
                 </div>
               </td>
-              <td>
+              <td v-if="row.inline.length" data-label="In it">
                 <div v-for="(item, i) in row.inline" :key="i">
                   {{ item.what }}, {{ length(item.atM) }} from {{ item.from }},
                   {{ item.leg === 'both' ? 'both legs' : `${item.leg} leg` }}; {{ item.note }}
                 </div>
               </td>
-              <td class="tick">☐</td>
+              <td v-else />
+              <td class="tick" data-label="done">☐</td>
             </tr>
           </tbody>
         </table>
@@ -207,10 +200,10 @@ const print = () => window.print()
           </thead>
           <tbody>
             <tr v-for="row in sheet.parts" :key="row.what">
-              <td class="n">{{ row.unit === 'm' ? length(row.count) : row.count }}</td>
+              <td class="n" data-label="Count">{{ row.unit === 'm' ? length(row.count) : row.count }}</td>
               <td>{{ row.what }}</td>
-              <td>{{ row.note }}</td>
-              <td class="tick">☐</td>
+              <td data-label="Note">{{ row.note }}</td>
+              <td class="tick" data-label="have">☐</td>
             </tr>
           </tbody>
         </table>
@@ -218,31 +211,7 @@ const print = () => window.print()
 
       <section tabindex="0">
         <h2>To buy</h2>
-        <p v-if="!toBuy.length" class="quiet">Nothing: the <NuxtLink to="/shelf">shelf</NuxtLink> has it all.</p>
-        <table v-else class="parts">
-          <thead>
-            <tr>
-              <th class="n">Buy</th>
-              <th>What</th>
-              <th class="n">Needs</th>
-              <th class="n">On the shelf</th>
-              <th class="n">Cost, typical</th>
-              <th class="tick">bought</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="row in toBuy" :key="row.what">
-              <td class="n">
-                <b>{{ row.unit === 'm' ? length(row.buy) : row.buy }}</b>
-              </td>
-              <td>{{ row.what }}</td>
-              <td class="n">{{ row.unit === 'm' ? length(row.needs) : row.needs }}</td>
-              <td class="n">{{ row.unit === 'm' ? length(row.has) : row.has }}</td>
-              <td class="n">{{ row.cost ? row.cost.toFixed(0) : '' }}</td>
-              <td class="tick">☐</td>
-            </tr>
-          </tbody>
-        </table>
+        <ToBuy :rows="toBuy" :length="length" />
       </section>
 
       <section tabindex="0">
@@ -288,8 +257,10 @@ const print = () => window.print()
               <td>
                 <b>{{ row.terminal }}</b> {{ row.words }}
               </td>
-              <td v-for="(v, i) in row.volts" :key="i" class="n">{{ v === null ? 'none' : v.toFixed(2) }}</td>
-              <td class="blank" />
+              <td v-for="(v, i) in row.volts" :key="i" class="n" :data-label="sheet.test.conditions[i]?.words">
+                {{ v === null ? 'none' : v.toFixed(2) }}
+              </td>
+              <td class="blank" data-label="measured" />
             </tr>
           </tbody>
         </table>
@@ -298,6 +269,7 @@ const print = () => window.print()
   </div>
 </template>
 
+<style scoped src="./tables.css"></style>
 <style scoped>
 main {
   max-width: 62rem;
@@ -341,43 +313,6 @@ h2 {
 .cautions li {
   margin: 0.15rem 0;
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
-th {
-  text-align: left;
-  font-weight: 600;
-  color: var(--ink-3);
-  border-bottom: 1.5px solid var(--ink);
-  padding: 0.25rem 0.5rem 0.25rem 0;
-  vertical-align: bottom;
-  font-size: 0.88rem;
-}
-td {
-  padding: 0.4rem 0.5rem 0.4rem 0;
-  border-bottom: 1px solid var(--line);
-  vertical-align: top;
-}
-.n {
-  text-align: right;
-  white-space: nowrap;
-  padding-right: 0.9rem;
-}
-th.n {
-  white-space: normal;
-}
-.whole {
-  white-space: nowrap;
-}
-.tick {
-  text-align: center;
-  width: 3rem;
-}
-.blank {
-  border-left: 1px solid var(--line);
-  min-width: 5rem;
-}
 ol {
   padding-left: 1.6rem;
   margin: 0.3rem 0;
@@ -419,15 +354,6 @@ ol i {
 }
 .missing {
   padding: 3rem;
-}
-@media (max-width: 760px) {
-  section {
-    overflow-x: auto;
-  }
-  .cut,
-  .test {
-    min-width: 40rem;
-  }
 }
 @media print {
   /* Printers leave backgrounds out: a warning stands in a thick frame. */

@@ -2,11 +2,14 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding, Verdict } from '#core/verdict/verdict'
+import { groupFindings, placeName, type FindingGroup } from '#core/verdict/groups'
+import type { Plan } from '#core/plan/schema'
 import type { FirstStep } from '#core/plan/firstSteps'
 import { counted } from '#core/units/words'
 import FindingCard from './FindingCard.vue'
 
 const props = defineProps<{
+  plan: Plan | null
   verdict: Verdict | null
   passed: { id: string; title: string; why: string }[]
   fixes: ReadonlyMap<string, Fix[]>
@@ -22,7 +25,18 @@ const emit = defineEmits<{ take: [finding: Finding, fix: Fix]; choose: [finding:
 const SHOWN = 30
 const all = ref(false)
 const findings = computed(() => props.verdict?.findings ?? [])
-const shown = computed(() => (all.value ? findings.value : findings.value.slice(0, SHOWN)))
+const groups = computed(() => groupFindings(findings.value))
+/** Of each group the chosen one is told, else its first. */
+const told = computed(() =>
+  groups.value.map(g => ({ ...g, one: g.findings.find(f => f.key === chosen.value) ?? g.findings[0]! })),
+)
+const shown = computed(() => (all.value ? told.value : told.value.slice(0, SHOWN)))
+/** More places than this of one group are listed only when asked. */
+const PLACES = 12
+const opened = ref(new Set<string>())
+const placesOf = (group: FindingGroup) =>
+  opened.value.has(group.key) ? group.findings : group.findings.slice(0, PLACES)
+const nameOfPlace = (f: Finding) => (props.plan ? placeName(props.plan, f.item ?? f.place) : f.place)
 const showPassed = ref(false)
 const heading = computed(() => {
   const notes = findings.value.filter(f => f.severity === 'note').length
@@ -65,16 +79,31 @@ watch(chosen, async (key, before) => {
       <li v-for="check in passed" :key="check.id" :title="check.why">{{ check.title }}: not found</li>
     </ul>
     <div ref="list" class="list">
-      <FindingCard
-        v-for="finding in shown"
-        :key="finding.key"
-        :finding="finding"
-        :fixes="fixes.get(finding.key)"
-        :chosen="chosen === finding.key"
-        @choose="choose(finding)"
-        @take="fix => emit('take', finding, fix)" />
-      <button v-if="findings.length > shown.length" class="plain" @click="all = true">
-        Show {{ findings.length - shown.length }} more
+      <section v-for="group in shown" :key="group.key" :class="{ group: group.findings.length > 1 }">
+        <FindingCard
+          :finding="group.one"
+          :fixes="fixes.get(group.one.key)"
+          :chosen="chosen === group.one.key"
+          @choose="choose(group.one)"
+          @take="fix => emit('take', group.one, fix)" />
+        <p v-if="group.findings.length > 1" class="places">
+          <b>{{ group.findings.length }} places:</b>
+          <button
+            v-for="f in placesOf(group)"
+            :key="f.key"
+            :class="{ on: f === group.one }"
+            :aria-pressed="f === group.one"
+            :title="f.title"
+            @click="choose(f)">
+            {{ nameOfPlace(f) }}
+          </button>
+          <button v-if="placesOf(group).length < group.findings.length" @click="opened.add(group.key)">
+            {{ group.findings.length - PLACES }} more
+          </button>
+        </p>
+      </section>
+      <button v-if="told.length > shown.length" class="plain" @click="all = true">
+        Show {{ told.length - shown.length }} more
       </button>
       <p v-if="first" class="calm first">{{ first.words }}</p>
       <p v-else-if="verdict && !findings.length" class="calm">
@@ -134,6 +163,28 @@ h2 {
   min-height: 0;
   overflow-y: auto;
   padding: 0 0.5rem;
+}
+.places {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem;
+  align-items: baseline;
+  margin: 0.35rem 0.6rem 0.7rem 2.6rem;
+  font-size: 0.88rem;
+  color: var(--ink-2);
+}
+.places button {
+  border: 1px solid var(--line-2);
+  border-radius: 6px;
+  background: none;
+  padding: 0.1rem 0.45rem;
+  cursor: pointer;
+  color: var(--ink-2);
+}
+.places button.on {
+  border-color: var(--ink-2);
+  color: var(--ink);
+  font-weight: 650;
 }
 .calm {
   padding: 1rem 0.6rem;

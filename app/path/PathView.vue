@@ -29,6 +29,7 @@ const emit = defineEmits<{
   edit: [id: string]
   token: [target: { id: string; what: 'conductor' | 'length' | 'rating'; itemId?: string; x: number; y: number }]
   add: [terminal: string]
+  unfold: [id: string]
 }>()
 
 const scene = computed(() => {
@@ -40,6 +41,7 @@ function tell(act: Act) {
   if (act.does === 'token') emit('token', { ...act, x: act.x ?? 0, y: act.y ?? 0 })
   else if (act.does === 'select') emit('select', act.id)
   else if (act.does === 'edit') emit('edit', act.id)
+  else if (act.does === 'unfold') emit('unfold', act.id)
   else emit('add', act.id)
 }
 </script>

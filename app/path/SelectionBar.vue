@@ -7,13 +7,14 @@ import type { Plan } from '#core/plan/schema'
 import { counted } from '#core/units/words'
 
 /** What is chosen, and what can be done to it. */
-const props = defineProps<{ plan: Plan; chosen: readonly string[]; marked: number }>()
+const props = defineProps<{ plan: Plan; chosen: readonly string[]; marked: number; fold: 'Fold' | 'Unfold' | null }>()
 const emit = defineEmits<{
   edit: []
   join: []
   copy: []
   remove: []
   forget: []
+  fold: []
   add: []
   mend: []
   size: []
@@ -40,6 +41,7 @@ const hasParts = computed(() => props.chosen.some(id => partById(props.plan, id)
       <span class="kind">{{ kind }}</span>
       <button v-if="one" class="plain" @click="emit('edit')">Edit <kbd>E</kbd></button>
       <button v-if="one" class="plain" @click="emit('join')">Join elsewhere <kbd>J</kbd></button>
+      <button v-if="one && fold" class="plain" @click="emit('fold')">{{ fold }} <kbd>O</kbd></button>
       <button v-if="hasParts" class="plain" @click="emit('copy')">Copy to…</button>
       <button class="plain" @click="emit('remove')">Remove <kbd>Del</kbd></button>
       <button v-if="marked" class="plain" @click="emit('forget')">Choose one</button>

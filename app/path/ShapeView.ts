@@ -1,4 +1,4 @@
-import { h, type FunctionalComponent, type VNode } from 'vue'
+import { defineComponent, h, withMemo, type PropType, type VNode } from 'vue'
 import type { Act, Shape } from '#core/picture/scene/shape'
 
 /** Shapes of a scene as elements of the page; what is pressed is told as its act. */
@@ -31,12 +31,38 @@ export function drawn(shape: Shape, tell: Tell): VNode {
   return h(shape.el, { ...(shape.class && { class: shape.class }), ...shape.at, ...touch(shape, tell) }, holds)
 }
 
-/** Draws shapes inside an SVG. */
-const ShapeView: FunctionalComponent<{ shapes: readonly Shape[] }, { act: (act: Act) => void }> = (
-  { shapes },
-  { emit },
-) => shapes.map(s => drawn(s, act => emit('act', act)))
-ShapeView.props = ['shapes']
-ShapeView.emits = ['act']
+type Held = Shape['holds'][number]
+
+/** Whether two shapes are drawn alike and do the same. A large picture has thousands: no lists are made here. */
+function isAlike(a: Held, b: Held | undefined): boolean {
+  if (a === b) return true
+  if (typeof a === 'string' || typeof b === 'string' || b === undefined) return false
+  if (a.el !== b.el || a.class !== b.class || a.holds.length !== b.holds.length) return false
+  for (const name in a.at) if (a.at[name] !== b.at[name]) return false
+  for (const name in b.at) if (!(name in a.at)) return false
+  if (a.acts !== b.acts && JSON.stringify(a.acts) !== JSON.stringify(b.acts)) return false
+  for (let i = 0; i < a.holds.length; i++) if (!isAlike(a.holds[i]!, b.holds[i])) return false
+  return true
+}
+
+/**
+ * Draws shapes inside an SVG. One that is as it was is not drawn again: most of a large picture stands still after an
+ * edit.
+ */
+const ShapeView = defineComponent({
+  props: { shapes: { type: Array as PropType<readonly Shape[]>, required: true } },
+  emits: { act: (_act: Act) => true },
+  setup(props, { emit }) {
+    const kept: VNode[] = []
+    const tell = (act: Act) => emit('act', act)
+    let before: readonly Shape[] = []
+    return () => {
+      kept.length = Math.min(kept.length, props.shapes.length)
+      // One that is as it was stands for itself: by it Vue knows that nothing is to be done.
+      before = props.shapes.map((shape, i) => (isAlike(shape, before[i]) ? before[i]! : shape))
+      return before.map((shape, i) => withMemo([shape], () => drawn(shape, tell), kept, i))
+    }
+  },
+})
 
 export default ShapeView

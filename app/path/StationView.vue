@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from './useElementSize'
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { leadById, partIdOf } from '#core/plan/find'
 import { firstStep } from '#core/plan/firstSteps'
 import { freePorts } from '#core/edit/add'
@@ -20,26 +19,27 @@ import ConditionBar from './ConditionBar.vue'
 import MindLines from './MindLines.vue'
 import PathList from './PathList.vue'
 import PathView from './PathView.vue'
-import { layoutPath } from '#core/picture/layout'
 import { useToken } from '../edit/useToken'
 import VoltsDock from './VoltsDock.vue'
 import SelectionBar from './SelectionBar.vue'
 import { useDrop } from './useDrop'
+import { useLayout } from './useLayout'
 import { usePathEdits } from './usePathEdits'
 import { useKeys, type Direction } from './useKeys'
 import { useStillThere } from './useStillThere'
 import { useStairs } from './useStairs'
 import { useWalk } from './useWalk'
+import { later } from '../shell/later'
 
 // What the first picture does not need comes after it.
-const EditPanel = defineAsyncComponent(() => import('../edit/EditPanel.vue'))
-const AddDialog = defineAsyncComponent(() => import('../edit/AddDialog.vue'))
-const JoinPanel = defineAsyncComponent(() => import('./JoinPanel.vue'))
-const TakeOutDialog = defineAsyncComponent(() => import('./TakeOutDialog.vue'))
-const CopyDialog = defineAsyncComponent(() => import('./CopyDialog.vue'))
-const FindDialog = defineAsyncComponent(() => import('./FindDialog.vue'))
-const SizeDialog = defineAsyncComponent(() => import('./SizeDialog.vue'))
-const MendDialog = defineAsyncComponent(() => import('../mend/MendDialog.vue'))
+const EditPanel = later(() => import('../edit/EditPanel.vue'))
+const AddDialog = later(() => import('../edit/AddDialog.vue'))
+const JoinPanel = later(() => import('./JoinPanel.vue'))
+const TakeOutDialog = later(() => import('./TakeOutDialog.vue'))
+const CopyDialog = later(() => import('./CopyDialog.vue'))
+const FindDialog = later(() => import('./FindDialog.vue'))
+const SizeDialog = later(() => import('./SizeDialog.vue'))
+const MendDialog = later(() => import('../mend/MendDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
@@ -58,11 +58,7 @@ const mending = ref(false)
 const addAt = ref<string | null>(null)
 
 const pathPane = ref<HTMLElement>()
-const { width } = useElementSize(pathPane)
-const narrow = computed(() => width.value > 0 && width.value < 620)
-const layout = computed(
-  () => station.plan && layoutPath(station.plan, station.judged?.verdict.arrivals ?? {}, width.value),
-)
+const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(station, pathPane, selected)
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
@@ -135,6 +131,7 @@ useKeys({
     a: () => startAdding(selected.value && freePorts(station.plan!).includes(selected.value) ? selected.value : null),
     j: startJoining,
     x: mark,
+    o: fold,
     u: () => topBar.value?.undo(),
     r: () => topBar.value?.redo(),
     w: () => (condition.value = 'worst'),
@@ -180,7 +177,8 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
             :units="units"
             @select="id => (selected = id)"
             @edit="startEditing"
-            @add="startAdding" />
+            @add="startAdding"
+            @unfold="toggleFold" />
           <PathView
             v-else-if="layout"
             :layout="layout"
@@ -215,6 +213,8 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
         :plan="station.plan"
         :chosen="chosen"
         :marked="marked.size"
+        :fold="foldWord"
+        @fold="fold"
         @edit="startEditing(chosen[0]!)"
         @join="startJoining"
         @copy="copying = chosen"
@@ -261,6 +261,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
     <FindingsPanel
       v-model:chosen="chosenFinding"
       class="findings"
+      :plan="station.plan"
       :verdict="verdict"
       :passed="station.judged?.passed ?? []"
       :fixes="station.fixes"

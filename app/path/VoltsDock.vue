@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { defineAsyncComponent } from 'vue'
 import { conditionWords } from '#core/circuit/conditions'
 import { needs, type LoadPart } from '#core/kinds/index'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import type { useStairs } from './useStairs'
+import { later } from '../shell/later'
 
 /** Where the volts go on the way to one load, in the condition that is shown. */
 type Stairs = ReturnType<typeof useStairs>
@@ -20,7 +20,7 @@ defineProps<{
 }>()
 const emit = defineEmits<{ place: [id: string] }>()
 // What the first picture does not need comes after it.
-const StaircaseChart = defineAsyncComponent(() => import('./StaircaseChart.vue'))
+const StaircaseChart = later(() => import('./StaircaseChart.vue'))
 </script>
 
 <template>

@@ -134,10 +134,8 @@ function split() {
     taken.push({ id })
     return id
   })
-  log.change({
-    ...props.logbook,
-    cases: [...props.logbook.cases.map(x => (x.id === c.id ? { ...x, state: 'left' as const } : x)), ...parts],
-  })
+  const others = props.logbook.cases.map(x => (x.id === c.id ? { ...x, state: 'left' as const } : x))
+  log.change({ ...props.logbook, cases: [...others, ...parts] }, `split of complaint “${c.title}”`)
   chosenId.value = parts[0]!.id
 }
 </script>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
-import { MOST_BYTES } from '#core/formats/wav'
 import { kindOf } from '#core/kinds/index'
 import type { Comb } from '#core/noise/comb/comb'
 import { nameOf } from '#core/plan/find'
@@ -11,7 +10,9 @@ import { useLogbook } from '../stores/logbook'
 import CombFacts from './CombFacts.vue'
 import CombPicture from './CombPicture.vue'
 import FreeSlots from './FreeSlots.vue'
+import StretchLine from './StretchLine.vue'
 import { khz } from './khz'
+import type { ListenJob } from '../workers/listen.worker'
 import { listenToText, type ListenAnswer, type Listened } from '../workers/listen'
 
 /**
@@ -64,10 +65,11 @@ const centreHz = computed(() => {
   const read = readRadioFrequency(centre.value)
   return centre.value.trim() && read.ok ? read.value : null
 })
-/** Of a file of any size its beginning is read: a minute of a wide recording. */
-async function take(file: File | undefined | null) {
-  if (file) listen(file.name, new Uint8Array(await file.slice(0, MOST_BYTES).arrayBuffer()))
+function take(file: File | undefined | null) {
+  if (file) listen(file.name, file)
 }
+/** What was listened to last: of a long recording another stretch may be wanted. */
+const file = shallowRef<Blob | null>(null)
 
 /** For want of a recording: a made-up evening with the station's likeliest device as the culprit. */
 function listenToSimulated() {
@@ -76,7 +78,8 @@ function listenToSimulated() {
   const recorder = new Worker(new URL('../workers/record.worker.ts', import.meta.url), { type: 'module' })
   worker = recorder
   centre.value = '14.175 MHz'
-  recorder.onmessage = (event: MessageEvent<Uint8Array>) => listen('a simulated evening', event.data)
+  recorder.onmessage = (event: MessageEvent<Uint8Array<ArrayBuffer>>) =>
+    listen('a simulated evening', new Blob([event.data]))
   recorder.postMessage(
     JSON.parse(
       JSON.stringify({
@@ -90,8 +93,9 @@ function listenToSimulated() {
     ),
   )
 }
-function listen(name: string, bytes: Uint8Array) {
+function listen(name: string, what: Blob, fromS = 0) {
   stop()
+  file.value = what
   problem.value = ''
   progress.value = 0
   worker = new Worker(new URL('../workers/listen.worker.ts', import.meta.url), { type: 'module' })
@@ -102,7 +106,8 @@ function listen(name: string, bytes: Uint8Array) {
       stop()
     }
   }
-  worker.postMessage({ name, bytes, centreHz: centreHz.value }, [bytes.buffer])
+  const job: ListenJob = { name, file: what, centreHz: centreHz.value, fromS }
+  worker.postMessage(job)
 }
 
 const switching = computed(() =>
@@ -180,6 +185,10 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
         Neither the file nor its name says around what frequency this I/Q recording is: figures count from its middle.
         Say it at the left and drop it again.
       </p>
+      <StretchLine
+        v-if="file && heard.stretch && heard.stretch.ofS > heard.stretch.toS - heard.stretch.fromS + 1"
+        :stretch="heard.stretch"
+        @from="s => file && listen(source, file, s)" />
       <CombPicture :heard="heard" />
       <div class="found">
         <article v-if="heard.mains">

@@ -87,7 +87,7 @@ function outcome(id: string, bands: string[]) {
 function toggleAtHand(need: (typeof NEEDS)[number]) {
   const { atHand } = props.logbook
   const next = atHand.includes(need) ? atHand.filter(n => n !== need) : [...atHand, need]
-  log.change({ ...props.logbook, atHand: next })
+  log.change({ ...props.logbook, atHand: next }, 'what is at hand')
 }
 </script>
 

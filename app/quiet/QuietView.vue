@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, watch } from 'vue'
+import { computed, watch } from 'vue'
 import TopBar from '../shell/TopBar.vue'
 import { useInAddress } from '../shell/useInAddress'
 import { useLogbook } from '../stores/logbook'
+import { useSavedOnLeave } from '../stores/useSavedOnLeave'
 import { usePreferences } from '../stores/preferences'
 import { useOpenStation } from '../stores/useOpenStation'
 import CasePanel from './CasePanel.vue'
@@ -20,7 +21,7 @@ watch(
   id => id && void log.open(id),
   { immediate: true },
 )
-onBeforeUnmount(() => void log.saveNow())
+useSavedOnLeave(log)
 
 const TOOLS = [
   { id: 'case', label: 'Cases' },

@@ -13,7 +13,7 @@ const props = defineProps<{ plan: Plan; logbook: Logbook; survey: Survey | undef
 const emit = defineEmits<{ put: [survey: Survey] }>()
 const log = useLogbook()
 
-const setSite = (site: SiteClass) => log.change({ ...props.logbook, site })
+const setSite = (site: SiteClass) => log.change({ ...props.logbook, site }, 'site of the receiver')
 // A receiver of its own for each radio; the logbook's where a survey names none.
 const radios = computed(() => transmittersOf(props.plan).map(p => ({ id: p.id, label: nameOf(p) })))
 const receiver = computed(() => receiverOf(props.logbook, props.survey?.radio))
@@ -23,6 +23,7 @@ function setReceiver(next: Logbook['receiver']) {
     radio
       ? { ...props.logbook, receivers: { ...props.logbook.receivers, [radio]: next } }
       : { ...props.logbook, receiver: next },
+    'settings of the receiver',
   )
 }
 const setRadio = (radio: string) => props.survey && emit('put', { ...props.survey, radio })

@@ -1,6 +1,6 @@
 import { causesOf, type Causes } from '#core/noise/cause'
 import type { NoiseCase } from '#core/noise/logbook'
-import { randomFrom } from '#core/noise/simulated/random'
+import { randomFrom } from '#core/chance/random'
 import { drawFault, faultOf, type Fault } from '#core/noise/simulated/fault'
 import { simulatedReceiver, type SimulatedReceiver } from '#core/noise/simulated/receiver'
 import type { Plan } from '#core/plan/schema'

@@ -29,7 +29,11 @@ const GROUPS = [
 ] as const
 /** Things that came with the sample stations. */
 const madeUp = computed(() => shelf.items.filter(i => i.madeUp).length)
-const clearMadeUp = () => void shelf.save(shelf.items.filter(i => !i.madeUp))
+const clearMadeUp = () =>
+  void shelf.save(
+    shelf.items.filter(i => !i.madeUp),
+    'made-up things taken off the shelf',
+  )
 const groups = computed(() => GROUPS.map(g => ({ ...g, items: shelf.items.filter(i => i.what === g.what) })))
 
 function words(item: ShelfItem): string {
@@ -63,7 +67,11 @@ function setAmount(item: ShelfItem, text: string) {
   wrong.value = ''
   const counted = item.what === 'conductor' ? { ...item, metres: read.value } : { ...item, count: read.value }
   const left = read.value === 0 ? [] : [counted]
-  void shelf.save(shelf.items.flatMap(i => (i.id === item.id ? left : [i])))
+  const label = left.length ? `amount of ${words(item)}` : `removal of ${words(item)}`
+  void shelf.save(
+    shelf.items.flatMap(i => (i.id === item.id ? left : [i])),
+    label,
+  )
 }
 
 // A new line, by kind.
@@ -110,7 +118,7 @@ function add() {
   wrong.value = ''
   first.value = ''
   count.value = ''
-  void shelf.save([...shelf.items, item])
+  void shelf.save([...shelf.items, item], `new on the shelf: ${words(item)}`)
 }
 
 const file = ref<HTMLInputElement>()
@@ -122,7 +130,7 @@ async function importCsv(event: Event) {
   if (text === undefined) return
   const read = shelfFromCsv(text, n => `c${n + 1}`)
   refused.value = read.ok ? [] : read.faults
-  if (read.ok) await shelf.save(read.items)
+  if (read.ok) await shelf.save(read.items, 'shelf read from a file')
 }
 
 // Which adapters join two connectors.
@@ -138,7 +146,7 @@ const mates = computed(() => !ways.value.length)
 
 <template>
   <div class="page" @dragover.prevent>
-    <OuterBar />
+    <OuterBar :histories="[shelf.undoable]" />
     <main>
       <div class="heading">
         <h1>Shelf</h1>

@@ -10,6 +10,7 @@ const keys: [string[], string][] = [
   [['/'], 'find a part or lead'],
   [['J'], 'join what is chosen elsewhere'],
   [['X'], 'mark one more (also Shift with a press)'],
+  [['O'], 'fold the loads of a block into one row, and unfold them'],
   [['E'], 'edit what is chosen'],
   [['Del'], 'remove what is chosen'],
   [['U'], 'undo (also Ctrl Z)'],

@@ -1,8 +1,15 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref } from 'vue'
+import { ref } from 'vue'
+import type { Undoable } from '../stores/useHistory'
+import UndoButtons from './UndoButtons.vue'
+import { later } from './later'
 
 /** The bar over what is no view of one station: the list, the shelf, beginnings. */
-const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue'))
+const SettingsDialog = later(() => import('./SettingsDialog.vue'))
+defineProps<{
+  /** What can be taken back here. */
+  histories?: readonly Undoable[]
+}>()
 const settings = ref(false)
 </script>
 
@@ -15,6 +22,7 @@ const settings = ref(false)
       <NuxtLink to="/new">Plan my own</NuxtLink>
       <NuxtLink to="/suits">Does it suit?</NuxtLink>
     </nav>
+    <UndoButtons v-if="histories" :histories="histories" />
     <button class="plain units" @click="settings = true">Units, theme</button>
   </header>
   <SettingsDialog v-model:visible="settings" />

@@ -1,24 +1,39 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useStation } from '../stores/station'
 import { usePreferences } from '../stores/preferences'
-import { useUndo } from './useUndo'
+import { useHours } from '../stores/hours'
+import { useLog } from '../stores/log'
+import { useLogbook } from '../stores/logbook'
+import UndoButtons from './UndoButtons.vue'
 import { viewOf } from './viewOf'
 import WayPicker from '../ways/WayPicker.vue'
 import ConflictDialog from './ConflictDialog.vue'
-import Icon from './Icon.vue'
+import { later } from './later'
 
-const HistoryDialog = defineAsyncComponent(() => import('./HistoryDialog.vue'))
-const KeysSheet = defineAsyncComponent(() => import('./KeysSheet.vue'))
-const SiteDialog = defineAsyncComponent(() => import('../edit/SiteDialog.vue'))
-const SettingsDialog = defineAsyncComponent(() => import('./SettingsDialog.vue'))
+const HistoryDialog = later(() => import('./HistoryDialog.vue'))
+const KeysSheet = later(() => import('./KeysSheet.vue'))
+const SiteDialog = later(() => import('../edit/SiteDialog.vue'))
+const SettingsDialog = later(() => import('./SettingsDialog.vue'))
 
 /** The bar over a station's views, and the dialogs that open from it. */
-defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'build' }>()
+defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'hours' | 'build' | 'bench' }>()
 const open = ref<'settings' | 'history' | 'keys' | 'site' | null>(null)
 const station = useStation()
-const { undo, redo } = useUndo()
-defineExpose({ showKeys: () => (open.value = 'keys'), undo, redo })
+const log = useLogbook()
+const hours = useHours()
+const bench = useLog()
+/** Of all the last step is taken back first; another station's logbook is not this view's. */
+const histories = computed(() => [
+  station.undoable,
+  ...[log, hours, bench].filter(d => d.stationId === station.id).map(d => d.undoable),
+])
+const undoing = ref<InstanceType<typeof UndoButtons>>()
+defineExpose({
+  showKeys: () => (open.value = 'keys'),
+  undo: () => undoing.value?.undo(),
+  redo: () => undoing.value?.redo(),
+})
 const { chosen } = usePreferences()
 
 const time = (iso: string) =>
@@ -79,25 +94,22 @@ const units = computed(
         title="What makes the noise on the bands, and how it gets in"
         >Noise</NuxtLink
       >
+      <NuxtLink
+        :to="viewOf(station, 'hours')"
+        :class="{ on: view === 'hours' }"
+        title="How long it lasts, what refills it, what ends it"
+        >Hours</NuxtLink
+      >
       <NuxtLink :to="viewOf(station, 'build')" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
+      <NuxtLink
+        :to="viewOf(station, 'bench')"
+        :class="{ on: view === 'bench' }"
+        title="Put it together step by step, measure it, find what is wrong, look after the batteries"
+        >Bench</NuxtLink
+      >
     </nav>
     <div class="right">
-      <button
-        class="plain"
-        :disabled="!station.canUndo"
-        :title="station.canUndo ? `Undo: ${station.canUndo}` : 'Nothing to undo'"
-        aria-label="Undo"
-        @click="undo">
-        <Icon name="undo" />
-      </button>
-      <button
-        class="plain"
-        :disabled="!station.canRedo"
-        :title="station.canRedo ? `Redo: ${station.canRedo}` : 'Nothing to redo'"
-        aria-label="Redo"
-        @click="redo">
-        <Icon name="redo" />
-      </button>
+      <UndoButtons ref="undoing" :histories="histories" />
       <button class="plain units" title="Units and theme" @click="open = 'settings'">{{ units }}</button>
       <button class="plain" title="Keys" aria-label="Keys" @click="open = 'keys'">?</button>
     </div>

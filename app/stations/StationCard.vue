@@ -9,21 +9,28 @@ import { counted } from '#core/units/words'
 import SeverityMark from '../findings/SeverityMark.vue'
 import ShapeView from '../path/ShapeView'
 import { usePreferences } from '../stores/preferences'
-import { stationsApi, type StationRow } from '../stores/stationsApi'
+import { hoursApi, stationsApi, type StationRow } from '../stores/stationsApi'
 import type { Judged } from '../workers/answers'
 import { Dropped, type CoreClient } from '../workers/client'
+import type { HoursApi } from '../workers/hoursAnswers'
 
 /** One station of the list: its path in small and its verdict, once it comes into sight. */
-const props = defineProps<{ row: StationRow; core: CoreClient }>()
+const props = defineProps<{ row: StationRow; core: CoreClient; hours: CoreClient<HoursApi> }>()
 const { chosen } = usePreferences()
 
 const plan = shallowRef<Plan | null>(null)
 const judged = shallowRef<Judged | null>(null)
 const problem = ref('')
+/** How long it lasts through the first of its events, where it has any. */
+const lasts = ref('')
 async function look() {
   try {
     plan.value = (await stationsApi.read(props.row.id)).plan
     judged.value = await props.core.call('judge', plan.value)
+    const [event] = (await hoursApi.read(props.row.id)).events
+    if (!event) return
+    const course = await props.hours.call('course', plan.value, event)
+    if (course.ok) lasts.value = `${event.name}: ${course.words}`
   } catch (error) {
     if (!(error instanceof Dropped)) problem.value = (error as Error).message
   }
@@ -85,6 +92,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
         <SeverityMark v-if="plan?.parts.length" :severity="worst" :size="17" /> {{ verdict }}
       </p>
       <p v-else-if="problem" class="wrong">{{ problem }}</p>
+      <p v-if="lasts" class="lasts" data-testid="lasts">{{ lasts }}</p>
       <p class="facts">{{ counted(row.parts, 'part') }} · changed {{ when(row.updatedAt) }}</p>
     </div>
     <slot />
@@ -122,6 +130,9 @@ svg {
   display: flex;
   gap: 0.4rem;
   align-items: center;
+}
+.lasts {
+  color: var(--ink-2);
 }
 .facts {
   color: var(--ink-3);

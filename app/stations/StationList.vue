@@ -6,12 +6,14 @@ import type { Plan } from '#core/plan/schema'
 import { stationsApi, type DeletedStation, type StationRow } from '../stores/stationsApi'
 import Icon from '../shell/Icon.vue'
 import OuterBar from '../shell/OuterBar.vue'
-import { CoreClient } from '../workers/client'
+import { CoreClient, startHours } from '../workers/client'
+import type { HoursApi } from '../workers/hoursAnswers'
 import ternRock from '../../demo/tern-rock-light.json'
 import heron from '../../demo/narrowboat-heron.json'
 import moor from '../../demo/moor-walk-kit.json'
 import cleanBench from '../../demo/clean-bench.json'
 import StationCard from './StationCard.vue'
+import { useRemoving } from './useRemoving'
 
 const toast = useToast()
 const stations = ref<StationRow[] | null>(null)
@@ -36,7 +38,11 @@ const shown = computed(() => {
 })
 /** Verdicts of what comes into sight, one after the other. */
 const core = new CoreClient()
-onBeforeUnmount(() => core.restart())
+const hours = new CoreClient<HoursApi>(startHours)
+onBeforeUnmount(() => {
+  core.restart()
+  hours.restart()
+})
 
 const DEMOS = [ternRock, heron, moor, cleanBench]
 function demo(file: unknown) {
@@ -100,14 +106,10 @@ async function duplicate(row: StationRow) {
   await stationsApi.create({ ...plan, name: `${plan.name} (copy)`.slice(0, 200) }, `copy of ${row.name}`.slice(0, 200))
   await load()
 }
-async function remove(row: StationRow) {
-  await stationsApi.remove(row.id)
-  await load()
-}
-async function putBack({ id, name }: DeletedStation) {
-  await stationsApi.restore(id)
-  toast.add({ severity: 'secondary', summary: `${name} is back`, life: 2500 })
-  await load()
+const { undoable, remove, putBack } = useRemoving(load)
+async function restore(station: DeletedStation) {
+  await putBack(station)
+  toast.add({ severity: 'secondary', summary: `${station.name} is back`, life: 2500 })
 }
 /** From so many on there is a search. */
 const MANY = 5
@@ -116,7 +118,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
 
 <template>
   <div class="page" @dragover.prevent @drop.prevent="e => importFile(e.dataTransfer?.files[0])">
-    <OuterBar />
+    <OuterBar :histories="[undoable]" />
     <main>
       <div class="heading">
         <h1>Stations</h1>
@@ -146,7 +148,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
         aria-label="Search the stations"
         class="search" />
       <ul v-if="shown?.length" class="list" aria-label="Stations">
-        <StationCard v-for="row in shown" :key="`${row.id}${row.revision}`" :row="row" :core="core">
+        <StationCard v-for="row in shown" :key="`${row.id}${row.revision}`" :row="row" :core="core" :hours="hours">
           <span class="does">
             <button class="plain" :aria-label="`Duplicate ${row.name}`" @click="duplicate(row)">Duplicate</button>
             <button class="plain" :aria-label="`Export ${row.name}`" @click="exportPlan(row)">Export</button>
@@ -168,7 +170,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
         <h2>Deleted</h2>
         <p v-for="d in deleted" :key="d.id">
           {{ d.name }} <span class="facts">{{ when(d.deletedAt) }}</span>
-          <button class="plain" :aria-label="`Put ${d.name} back`" @click="putBack(d)">Put back</button>
+          <button class="plain" :aria-label="`Put ${d.name} back`" @click="restore(d)">Put back</button>
         </p>
       </section>
     </main>

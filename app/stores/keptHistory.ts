@@ -1,40 +1,51 @@
-import type { Plan } from '#core/plan/schema'
 import type { Step } from './useHistory'
 
-/** What was done to a plan and taken back, kept in this window over a reload. */
+/** What was done to a plan, a logbook or a shelf and taken back, kept in this window over a reload. */
 export interface Steps {
   done: Step[]
   undone: Step[]
 }
 
 export interface KeptHistory {
-  /** What was kept, if the plan is as it was then; else null. */
-  read: (plan: Plan | null) => Steps | null
-  write: (plan: Plan | null, steps: Steps) => void
+  /** What was kept, if the value is as it was then; else null. */
+  read: (value: unknown) => Steps | null
+  write: (value: unknown, steps: Steps) => void
 }
 
 /** Of many steps the last are kept. */
 const MOST_STEPS = 60
 
-/** The steps of one station, in the window's own store; they hold for the very plan that they led to. */
-export function keptHistory(stationId: string): KeptHistory {
-  const key = `wireman-steps-${stationId}`
+const WRITE_AFTER_MS = 250
+const waiting = new Map<string, () => void>()
+function writeWaiting() {
+  for (const write of waiting.values()) {
+    try {
+      write()
+    } catch {
+      // A full store keeps no steps: they are there until the page is left.
+    }
+  }
+  waiting.clear()
+}
+if (typeof window !== 'undefined') window.addEventListener('pagehide', writeWaiting)
+
+/** The steps of one document, in the window's own store; they hold for the very value that they led to. */
+export function keptHistory(name: string): KeptHistory {
+  const key = `wireman-steps-${name}`
   return {
-    read(plan) {
+    read(value) {
       try {
-        const kept = JSON.parse(sessionStorage.getItem(key) ?? 'null') as (Steps & { plan: string }) | null
-        return kept && plan && kept.plan === JSON.stringify(plan) ? kept : null
+        const kept = JSON.parse(sessionStorage.getItem(key) ?? 'null') as (Steps & { value: string }) | null
+        return kept && value && kept.value === JSON.stringify(value) ? kept : null
       } catch {
         return null
       }
     },
-    write(plan, { done, undone }) {
-      try {
-        const steps = { done: done.slice(-MOST_STEPS), undone: undone.slice(-MOST_STEPS) }
-        sessionStorage.setItem(key, JSON.stringify({ plan: JSON.stringify(plan), ...steps }))
-      } catch {
-        // A full store keeps no steps: they are there until the page is left.
-      }
+    write(value, { done, undone }) {
+      const steps = { done: done.slice(-MOST_STEPS), undone: undone.slice(-MOST_STEPS) }
+      // After the picture: a large plan takes a frame to write. What is waiting is written before the page goes.
+      waiting.set(key, () => sessionStorage.setItem(key, JSON.stringify({ value: JSON.stringify(value), ...steps })))
+      setTimeout(writeWaiting, WRITE_AFTER_MS)
     },
   }
 }

@@ -4,6 +4,7 @@ import type { TriedCure } from '#core/noise/cure'
 import { merged, type Logbook, type NoiseCase } from '#core/noise/logbook'
 import type { Survey } from '#core/noise/survey/survey'
 import { noiseApi, type ApiError } from './stationsApi'
+import { useDocumentHistory } from './useDocumentHistory'
 import { useSavedDocument } from './useSavedDocument'
 
 /** In the place of the one with its id, or at the end. */
@@ -11,6 +12,10 @@ function withItem<T extends { id: string }>(items: readonly T[], item: T): T[] {
   const isThere = items.some(i => i.id === item.id)
   return isThere ? items.map(i => (i.id === item.id ? item : i)) : [...items, item]
 }
+
+/** "survey “Evening”", "complaint “Hiss on 20 m”" */
+const nameOfItem = (list: 'surveys' | 'cases', item: Survey | NoiseCase) =>
+  `${list === 'surveys' ? 'survey' : 'complaint'} “${'name' in item ? item.name : item.title}”`
 
 /** The open station's noise logbook: changed as a value, saved whole as one works. */
 export const useLogbook = defineStore('logbook', () => {
@@ -30,6 +35,8 @@ export const useLogbook = defineStore('logbook', () => {
     },
   })
 
+  const history = useDocumentHistory(document)
+
   async function open(id: string) {
     if (stationId.value === id && document.value.value) return
     await document.saveNow()
@@ -38,6 +45,7 @@ export const useLogbook = defineStore('logbook', () => {
       const state = await noiseApi.read(id)
       stationId.value = id
       document.show(state.logbook, state.revision)
+      history.begin(`logbook-${id}`)
       openProblem.value = ''
       void refreshTried()
     } catch (error) {
@@ -49,30 +57,40 @@ export const useLogbook = defineStore('logbook', () => {
     tried.value = await noiseApi.tried().catch(() => tried.value)
   }
 
-  function put(list: 'surveys' | 'cases', item: Survey | NoiseCase) {
-    const logbook = document.value.value
-    if (!logbook) return
-    document.change({ ...logbook, [list]: withItem(logbook[list] as (Survey | NoiseCase)[], item) })
-  }
-
-  function remove(list: 'surveys' | 'cases', id: string) {
-    const logbook = document.value.value
-    if (!logbook) return
-    document.change({ ...logbook, [list]: (logbook[list] as { id: string }[]).filter(i => i.id !== id) })
-  }
-
   const saveProblem = computed(() => (document.problem.value ? `Not saved yet: ${document.problem.value}` : ''))
   return {
+    stationId,
     logbook: document.value,
     tried,
     problem: computed(() => openProblem.value || saveProblem.value),
     notice,
     saveState: document.state,
     open,
-    change: document.change,
-    put,
-    remove,
+    undoable: history.undoable,
+    change: history.change,
+    ...itemsOf(() => document.value.value, history.change),
     saveNow: document.saveNow,
     refreshTried,
   }
 })
+
+/** Surveys and complaints put into the logbook and taken out, each as one step. */
+function itemsOf(logbook: () => Logbook | null, change: (next: Logbook, label: string) => void) {
+  return {
+    put(list: 'surveys' | 'cases', item: Survey | NoiseCase) {
+      const now = logbook()
+      if (!now) return
+      const items = now[list] as (Survey | NoiseCase)[]
+      const isThere = items.some(i => i.id === item.id)
+      const label = `${isThere ? 'change of' : 'new'} ${nameOfItem(list, item)}`
+      change({ ...now, [list]: withItem(items, item) }, label)
+    },
+    remove(list: 'surveys' | 'cases', id: string) {
+      const now = logbook()
+      const items = (now?.[list] ?? []) as (Survey | NoiseCase)[]
+      const gone = items.find(i => i.id === id)
+      if (!now || !gone) return
+      change({ ...now, [list]: items.filter(i => i !== gone) }, `removal of ${nameOfItem(list, gone)}`)
+    },
+  }
+}

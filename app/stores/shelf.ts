@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import type { ShelfItem } from '#core/shelf/item'
 import { shelfApi, type ApiError } from './stationsApi'
+import { useDocumentHistory } from './useDocumentHistory'
 import { useSavedDocument } from './useSavedDocument'
 
 /** What the operator owns, loaded once and saved whole at every change. */
@@ -25,12 +26,14 @@ export const useShelf = defineStore('shelf', () => {
   /** What the server was last known to have. */
   let known: ShelfItem[] = []
   let loading: Promise<void> | null = null
+  const history = useDocumentHistory(document)
 
   async function fetchIt() {
     try {
       const state = await shelfApi.read()
       known = state.items
       document.show(state.items, state.revision)
+      history.begin('shelf')
       loadProblem.value = ''
     } catch (error) {
       loading = null
@@ -39,10 +42,10 @@ export const useShelf = defineStore('shelf', () => {
   }
   const load = () => (loading ??= fetchIt())
 
-  /** Takes a changed shelf and saves it. @returns whether it is saved by now */
-  async function save(next: ShelfItem[]): Promise<boolean> {
+  /** Takes a changed shelf as one step and saves it. @returns whether it is saved by now */
+  async function save(next: ShelfItem[], label: string): Promise<boolean> {
     notice.value = ''
-    document.change(next)
+    history.change(next, label)
     await document.saveNow()
     if (document.state.value === 'saved') known = document.value.value ?? []
     return document.state.value === 'saved'
@@ -53,6 +56,7 @@ export const useShelf = defineStore('shelf', () => {
     items: computed(() => document.value.value ?? []),
     revision: document.revision,
     problem: computed(() => loadProblem.value || saveProblem.value || notice.value),
+    undoable: history.undoable,
     load,
     save,
   }

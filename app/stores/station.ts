@@ -1,17 +1,22 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
-import { difference, type Patch } from '#core/edit/patch'
+import { applyEdit, difference, type Patch } from '#core/edit/patch'
 import { editInVariant, inVariant } from '#core/edit/variants'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { useShelf } from './shelf'
 import { stationsApi, type StationPlan } from './stationsApi'
-import { useHistory } from './useHistory'
+import { useHistory, type History } from './useHistory'
 import { useSavedDocument, type SavedDocument, type SavedDocumentOptions } from './useSavedDocument'
 import { useVerdict, type VerdictOfPlan } from './useVerdict'
 
 type PlanDocument = SavedDocument<Plan, StationPlan>
-type PlanHistory = ReturnType<typeof useHistory>
+type PlanHistory = History
+
+function appliedTo(plan: Plan, patch: Patch) {
+  const made = applyEdit(plan, patch)
+  return made.ok ? { ok: true as const, value: made.plan, undo: made.undo } : made
+}
 
 /** How a plan is saved: to its station, with the last edit as its note. */
 const savingOf = (now: () => { id: string; note: string }): SavedDocumentOptions<Plan, StationPlan> => ({
@@ -29,18 +34,21 @@ const savingOf = (now: () => { id: string; note: string }): SavedDocumentOptions
 export const useStation = defineStore('station', () => {
   const id = ref('')
   const shelf = useShelf()
-  const document = useSavedDocument(savingOf(() => ({ id: id.value, note: history.canUndo.value })))
+  const document: PlanDocument = useSavedDocument(
+    savingOf(() => ({ id: id.value, note: history.undoable.value.canUndo })),
+  )
   const verdict = useVerdict(() => shelf.items)
   /** The way of the station that is looked at and edited; null: the plan itself. */
   const way = ref<string | null>(null)
   const plan = computed(() => document.value.value && inVariant(document.value.value, way.value))
-  const history = useHistory(
-    () => document.value.value,
-    next => {
+  const history: PlanHistory = useHistory<Plan>({
+    value: () => document.value.value,
+    replace: next => {
       document.change(next)
       void verdict.judge(inVariant(next, way.value))
     },
-  )
+    apply: appliedTo,
+  })
   watch(way, () => plan.value && void verdict.judge(plan.value))
 
   function show(station: StationPlan) {
@@ -82,12 +90,9 @@ export const useStation = defineStore('station', () => {
     verdictProblem: verdict.problem,
     lastVerdictMs: verdict.lastMs,
     core: verdict.core,
-    canUndo: history.canUndo,
-    canRedo: history.canRedo,
+    undoable: history.undoable,
     edit: (patch: Patch, label: string) => editIn(way.value, { document, history, verdict }, { patch, label }),
     editWhole: history.edit,
-    undo: history.undo,
-    redo: history.redo,
     open,
     settle: (keep: 'mine' | 'theirs') => settle(keep, { document, history, verdict }),
     refresh,

@@ -1,5 +1,7 @@
 import type { Fault } from '#core/plan/faults'
 import type { TriedCure } from '#core/noise/cure'
+import type { HoursEvent } from '#core/hours/event'
+import type { Log } from '#core/log/log'
 import type { Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import type { ShelfItem } from '#core/shelf/item'
@@ -46,6 +48,17 @@ export class ApiError extends Error {
 /** A server that is silent for so long counts as one that does not answer, ms. */
 const TIME_LIMIT_MS = 10000
 
+/** The page is being left: what is sent now has to outlive it. Registered first, before any view listens. */
+let leaving = false
+if (typeof window !== 'undefined')
+  window.addEventListener('beforeunload', () => {
+    leaving = true
+    // Whoever stays after all is not leaving.
+    setTimeout(() => (leaving = false))
+  })
+/** What a browser takes over the end of a page, bytes: under 64 KiB for all that is on its way. */
+const OUTLIVES_BYTES = 60_000
+
 interface Call {
   body?: unknown
   /** Statuses that are an answer too. */
@@ -57,11 +70,13 @@ interface Call {
 async function request<T>(method: string, path: string, call: Call = {}): Promise<T> {
   const { body, accept = [], root = '/api/stations' } = call
   let response: Response
+  const text = body === undefined ? undefined : JSON.stringify(body)
   try {
     response = await fetch(`${root}${path}`, {
       method,
       signal: AbortSignal.timeout(TIME_LIMIT_MS),
-      ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      ...(text !== undefined && { body: text, headers: { 'content-type': 'application/json' } }),
+      ...(leaving && text !== undefined && text.length < OUTLIVES_BYTES && { keepalive: true }),
     })
   } catch {
     throw new ApiError('The server does not answer. Start it again with ./run demo; nothing typed here is lost.', 0)
@@ -103,6 +118,32 @@ export const noiseApi = {
     }),
   /** Cures tried at any of the operator's stations. */
   tried: () => request<TriedCure[]>('GET', '', { root: '/api/cures' }),
+}
+
+export interface EventsState {
+  revision: number
+  events: HoursEvent[]
+}
+export const hoursApi = {
+  read: (id: string) => request<EventsState>('GET', `/${id}/hours`),
+  save: (id: string, baseRevision: number, events: HoursEvent[]) =>
+    request<{ status: 'saved' | 'conflict' } & EventsState>('PUT', `/${id}/hours`, {
+      body: { baseRevision, events },
+      accept: [409],
+    }),
+}
+
+export interface LogState {
+  revision: number
+  log: Log
+}
+export const logApi = {
+  read: (id: string) => request<LogState>('GET', `/${id}/log`),
+  save: (id: string, baseRevision: number, log: Log) =>
+    request<{ status: 'saved' | 'conflict' } & LogState>('PUT', `/${id}/log`, {
+      body: { baseRevision, log },
+      accept: [409],
+    }),
 }
 
 export const stationsApi = {

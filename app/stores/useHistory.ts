@@ -1,75 +1,103 @@
 import { computed, shallowRef, watch, type ComputedRef } from 'vue'
-import { applyEdit, type Patch } from '#core/edit/patch'
+import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
-import type { Plan } from '#core/plan/schema'
 import { keptHistory, type KeptHistory } from './keptHistory'
 
 export interface Step {
   label: string
   patch: Patch
   undo: Patch
+  /** When it was taken, ms: of several histories the last step is taken back first. */
+  at?: number
+}
+
+/** A step that was taken back or again; `fits` not where something changed it since. */
+export interface Shifted {
+  label: string
+  fits: boolean
+}
+
+/** What undo and redo work on. */
+export interface Undoable {
+  /** Label of what undo would take back, empty where there is nothing. */
+  canUndo: string
+  canRedo: string
+  /** When that was done, and when taken back, ms; 0 where there is nothing. */
+  doneAt: number
+  undoneAt: number
+  /** @returns what was taken back, null where there is nothing */
+  undo: () => Shifted | null
+  redo: () => Shifted | null
 }
 
 export interface History {
-  /** Label of what undo would take back, empty where there is nothing. */
-  canUndo: ComputedRef<string>
-  canRedo: ComputedRef<string>
+  undoable: ComputedRef<Undoable>
   /** Applies a patch as one step that can be undone. @returns the faults that refuse it, none if it was taken */
   edit: (patch: Patch, label: string) => Fault[]
-  /** @returns the label of what was taken back, null where there is nothing */
-  undo: () => string | null
-  redo: () => string | null
   /** Notes a step that was taken otherwise, so that it can be undone. */
   note: (step: Step) => void
-  /** Begins anew; with what this window did to the very same plan before it was loaded again. */
-  begin: (stationId: string) => void
+  /** Begins anew; with what this window did to the very same value before it was loaded again. */
+  begin: (name: string) => void
 }
 
-/** Edits of a plan as patches, one after the other, back and forth. */
-export function useHistory(plan: () => Plan | null, replace: (next: Plan) => void): History {
+/** What a history is of. */
+export interface HistoryOf<T> {
+  value: () => T | null
+  replace: (next: T) => void
+  /** A value with a patch applied and the patch that takes it back, or why not. */
+  apply: (value: T, patch: Patch) => { ok: true; value: T; undo: Patch } | { ok: false; faults: Fault[] }
+}
+
+/** Edits of a value as patches, one after the other, back and forth. */
+export function useHistory<T>({ value, replace, apply }: HistoryOf<T>): History {
   const undone = shallowRef<Step[]>([])
   const done = shallowRef<Step[]>([])
   let kept: KeptHistory | null = null
-  watch([done, undone], () => kept?.write(plan(), { done: done.value, undone: undone.value }), { flush: 'sync' })
+  watch([done, undone], () => kept?.write(value(), { done: done.value, undone: undone.value }), { flush: 'sync' })
 
   function note(step: Step) {
-    done.value = [...done.value, step]
+    done.value = [...done.value, { at: Date.now(), ...step }]
     undone.value = []
   }
 
   function edit(patch: Patch, label: string): Fault[] {
-    const current = plan()
+    const current = value()
     if (!current || !patch.length) return []
-    const result = applyEdit(current, patch)
+    const result = apply(current, patch)
     if (!result.ok) return result.faults
-    replace(result.plan)
+    replace(result.value)
     note({ label, patch, undo: result.undo })
     return []
   }
 
-  /** Moves the last step of one list to the other, and applies it. */
-  function shift(from: typeof done, onto: typeof done, patchOf: (step: Step) => Patch): string | null {
+  /** Moves the last step of one list to the other, and applies it; one that no longer fits goes. */
+  function shift(from: typeof done, onto: typeof done, patchOf: (step: Step) => Patch): Shifted | null {
     const step = from.value.at(-1)
-    const current = plan()
+    const current = value()
     if (!step || !current) return null
-    const result = applyEdit(current, patchOf(step))
-    if (!result.ok) return null
-    replace(result.plan)
+    const result = apply(current, patchOf(step))
+    if (result.ok) replace(result.value)
     from.value = from.value.slice(0, -1)
-    onto.value = [...onto.value, step]
-    return step.label
+    if (result.ok) onto.value = [...onto.value, { ...step, at: Date.now() }]
+    return { label: step.label, fits: result.ok }
   }
 
+  const undo = () => shift(done, undone, step => step.undo)
+  const redo = () => shift(undone, done, step => step.patch)
   return {
-    canUndo: computed(() => done.value.at(-1)?.label ?? ''),
-    canRedo: computed(() => undone.value.at(-1)?.label ?? ''),
+    undoable: computed(() => ({
+      canUndo: done.value.at(-1)?.label ?? '',
+      canRedo: undone.value.at(-1)?.label ?? '',
+      doneAt: done.value.at(-1)?.at ?? 0,
+      undoneAt: undone.value.at(-1)?.at ?? 0,
+      undo,
+      redo,
+    })),
     edit,
-    undo: () => shift(done, undone, step => step.undo),
-    redo: () => shift(undone, done, step => step.patch),
     note,
-    begin: stationId => {
-      kept = keptHistory(stationId)
-      const before = kept.read(plan())
+    begin: name => {
+      kept = keptHistory(name)
+      const before = kept.read(value())
       done.value = before?.done ?? []
       undone.value = before?.undone ?? []
     },

@@ -1,4 +1,4 @@
-import { onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { usePreferences } from './preferences'
 import { useStation } from './station'
 import { useSavedOnLeave } from './useSavedOnLeave'
@@ -17,5 +17,8 @@ export function useOpenStation(stationId: string) {
     }
   })
   useSavedOnLeave(station)
+  // Another window may have saved meanwhile.
+  onMounted(() => window.addEventListener('focus', station.refresh))
+  onBeforeUnmount(() => window.removeEventListener('focus', station.refresh))
   return { station, missing }
 }

@@ -1,20 +1,30 @@
 import { onBeforeUnmount, onMounted } from 'vue'
-import type { useStation } from './station'
+import type { SaveState } from './useSavedDocument'
 
-/** Saves the station when its view is left, warns where that did not happen, and looks for news on coming back. */
-export function useSavedOnLeave(station: ReturnType<typeof useStation>) {
+/** Anything that is saved as one works. */
+export interface Saving {
+  saveState: SaveState
+  saveNow: () => Promise<void>
+}
+
+/** Saves what a view changes when it is left or hidden, and warns where the page goes before that has happened. */
+export function useSavedOnLeave(...documents: Saving[]) {
+  const saveAll = () => documents.forEach(d => void d.saveNow())
+  function onHidden() {
+    if (document.visibilityState === 'hidden') saveAll()
+  }
   function warnUnsaved(event: BeforeUnloadEvent) {
-    if (station.saveState === 'saved') return
-    void station.saveNow()
+    if (documents.every(d => d.saveState === 'saved')) return
+    saveAll()
     event.preventDefault()
   }
   onMounted(() => {
-    window.addEventListener('focus', station.refresh)
+    document.addEventListener('visibilitychange', onHidden)
     window.addEventListener('beforeunload', warnUnsaved)
   })
   onBeforeUnmount(() => {
-    window.removeEventListener('focus', station.refresh)
+    document.removeEventListener('visibilitychange', onHidden)
     window.removeEventListener('beforeunload', warnUnsaved)
-    void station.saveNow()
+    saveAll()
   })
 }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useInAddress } from '../shell/useInAddress'
 import { useStation } from '../stores/station'
+import { later } from '../shell/later'
 
 /** Which way of the station is looked at; another one is made, and all are compared, from the same list. */
-const NewWayDialog = defineAsyncComponent(() => import('./NewWayDialog.vue'))
-const WaysDialog = defineAsyncComponent(() => import('./WaysDialog.vue'))
+const NewWayDialog = later(() => import('./NewWayDialog.vue'))
+const WaysDialog = later(() => import('./WaysDialog.vue'))
 const station = useStation()
 const PLAN = 'as-planned'
 const way = useInAddress<string>('way', PLAN)

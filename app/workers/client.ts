@@ -18,10 +18,19 @@ interface Message {
 export class Dropped extends Error {}
 
 /** Longest that a method may take before its worker counts as dead, ms. */
-const TIME_LIMIT_MS: Partial<Record<keyof CoreApi, number>> = { judge: 5000, point: 5000, stairs: 5000 }
+const TIME_LIMIT_MS: Readonly<Record<string, number>> = { judge: 5000, point: 5000, stairs: 5000, sets: 600_000 }
 const USUAL_LIMIT_MS = 60000
 
+type ParametersOf<F> = F extends (...args: infer A) => unknown ? A : never
+type ReturnOf<F> = F extends (...args: never[]) => infer R ? R : never
+
 export type StartWorker = () => Worker
+
+export const startHours: StartWorker = () =>
+  new Worker(new URL('./hours.worker.ts', import.meta.url), { type: 'module' })
+
+export const startBench: StartWorker = () =>
+  new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })
 
 const startCore: StartWorker = () => new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
 
@@ -30,7 +39,7 @@ const startCore: StartWorker = () => new Worker(new URL('./core.worker.ts', impo
  * long is ended, every call
  * on it is refused with the reason, and the next call starts a new one; `restart` lets go of all that is under way.
  */
-export class CoreClient {
+export class CoreClient<Api extends object = CoreApi> {
   private worker: Worker | null = null
   private readonly waiting = new Map<number, Waiting>()
   private next = 1
@@ -39,7 +48,7 @@ export class CoreClient {
 
   constructor(private readonly start: StartWorker = startCore) {}
 
-  call<M extends keyof CoreApi>(method: M, ...args: Parameters<CoreApi[M]>): Promise<ReturnType<CoreApi[M]>> {
+  call<M extends keyof Api & string>(method: M, ...args: ParametersOf<Api[M]>): Promise<ReturnOf<Api[M]>> {
     const worker = this.running()
     const id = this.next++
     return new Promise((resolve, reject) => {

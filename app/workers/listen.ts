@@ -1,5 +1,5 @@
 import { readTonesCsv } from '#core/formats/tonesCsv'
-import { centreInName, readWav } from '#core/formats/wav'
+import { centreInName, HEADING_BYTES, openWav, readWavPiece, wavPiece, wavSeconds } from '#core/formats/wav'
 import type { CombResult } from '#core/noise/comb/comb'
 import { hearRecording, hearSpectrum, hearTones, type Heard } from '#core/noise/listen/listen'
 import { isIq } from '#core/noise/listen/spectrum'
@@ -20,34 +20,53 @@ export interface Listened extends CombResult {
   motions: Heard['motions']
   /** Of I and Q, what it is around; null where nothing says it: then frequencies count from there. */
   centreHz?: number | null
+  /** Of a recording, which stretch of it was listened to, and how long all of it is, s. */
+  stretch?: { fromS: number; toS: number; ofS: number }
 }
 export type ListenAnswer = { ok: true; listened: Listened } | { ok: false; wrong: string; right: string }
 
 const COLUMNS = 900
 const MOST_ROWS = 90
 
-/**
- * Reads and listens to a file of any of the three kinds.
- * @param saidHz what I and Q are around, where somebody says it; else the file or its name may
- */
-export function listenTo(
-  name: string,
-  bytes: Uint8Array,
-  saidHz: number | null,
-  progress: (share: number) => boolean,
-): ListenAnswer {
-  if (!bytes.length)
+/** What a file is asked: as a Blob is. */
+type Bytes = Pick<Blob, 'size' | 'slice'>
+
+/** How a file is to be listened to. */
+export interface Listening {
+  /** What I and Q are around, where somebody says it; else the file or its name may. */
+  saidHz?: number | null
+  /** Of a long recording, from where, s. */
+  fromS?: number
+  /** Told the share done; stops it by returning false. */
+  progress?: (share: number) => boolean
+}
+
+/** Longest list or spectrum that is read, bytes. */
+const MOST_TEXT = 100e6
+
+/** Reads and listens to a file of any of the three kinds; of a long recording, a minute. */
+export async function listenTo(name: string, file: Bytes, listening: Listening = {}): Promise<ListenAnswer> {
+  if (!file.size)
     return { ok: false, wrong: `${name} is empty`, right: 'a WAV recording, a spectrum or a list of tones' }
-  if (/\.wav$/i.test(name) || ['RIFF', 'RF64'].includes(new TextDecoder('latin1').decode(bytes.subarray(0, 4)))) {
-    const read = readWav(bytes)
-    if (!read.ok) return { ok: false, wrong: `${name}: ${read.wrong}`, right: read.right }
-    const centreHz = saidHz ?? read.centreHz ?? centreInName(name)
-    const heard = hearRecording(read.recording, centreHz, progress)
-    return heard
-      ? { ok: true, listened: { ...shown(heard), ...(isIq(read.recording) && { centreHz }) } }
-      : { ok: false, wrong: `${name} is too short, or was stopped`, right: 'at least a second of recording' }
+  const bytesOf = async (from: number, to: number) => new Uint8Array(await file.slice(from, to).arrayBuffer())
+  const beginning = await bytesOf(0, HEADING_BYTES)
+  const isWav = ['RIFF', 'RF64'].includes(new TextDecoder('latin1').decode(beginning.subarray(0, 4)))
+  if (!isWav && !/\.wav$/i.test(name)) {
+    if (file.size > MOST_TEXT)
+      return { ok: false, wrong: `${name} has ${Math.round(file.size / 1e6)} MB of text`, right: 'at most 100 MB' }
+    return listenToText(new TextDecoder().decode(await bytesOf(0, file.size)), name)
   }
-  return listenToText(new TextDecoder().decode(bytes), name)
+  const opened = openWav(beginning, file.size)
+  if (!opened.ok) return { ok: false, wrong: `${name}: ${opened.wrong}`, right: opened.right }
+  const { wav } = opened
+  const { start, bytes, fromS, toS } = wavPiece(wav, listening.fromS ?? 0)
+  const recording = readWavPiece(wav, await bytesOf(start, start + bytes))
+  const centreHz = listening.saidHz ?? wav.centreHz ?? centreInName(name)
+  const heard = hearRecording(recording, centreHz, listening.progress)
+  if (!heard)
+    return { ok: false, wrong: `${name} is too short, or was stopped`, right: 'at least a second of recording' }
+  const stretch = { fromS, toS, ofS: wavSeconds(wav) }
+  return { ok: true, listened: { ...shown(heard), ...(isIq(recording) && { centreHz }), stretch } }
 }
 
 export function listenToText(text: string, name = 'the list'): ListenAnswer {

@@ -1,23 +1,24 @@
 import { readTonesCsv } from '../../core/formats/tonesCsv'
 import { basename } from 'node:path'
-import { centreInName, MOST_BYTES, readWav } from '../../core/formats/wav'
+import { centreInName, HEADING_BYTES, openWav, readWavPiece, wavPiece, wavSeconds } from '../../core/formats/wav'
 import { hearRecording, hearSpectrum, hearTones, type Heard } from '../../core/noise/listen/listen'
 import { isIq } from '../../core/noise/listen/spectrum'
+import { showClock } from '../../core/units/clock'
 import { percent } from '../../core/units/show'
 import { counted } from '../../core/units/words'
 import { out, printJson, refuse, type Call, type Command } from '../command'
-import { fileOf, readBytes, readFigure } from '../inputs'
+import { fileOf, readBytes, readFigure, readStretch } from '../inputs'
 
 export const comb: Command = {
   name: 'comb',
   takes: 'FILE',
-  options: { 'centre-hz': { value: 'HZ' }, json: {} },
+  options: { 'centre-hz': { value: 'HZ' }, 'from-s': { value: 'SECONDS' }, json: {} },
   help: `Evenly spaced tones in a tone list (CSV, frequency_hz or frequency_khz), a spectrum (a column of levels beside
 it) or a WAV recording (two channels are I and Q around --centre-hz, or around what the file or its name says; one,
-or the same in both, is audio): spacing, uncertainty, how surely, lines; mains buzz and broadcasters apart. Exit 2:
-it cannot be read.`,
+or the same in both, is audio): spacing, uncertainty, how surely, lines; mains buzz and broadcasters apart. Of a
+long recording one minute is read, from --from-s. Exit 2: it cannot be read.`,
   run(call) {
-    const { heard, centreHz } = hear(call)
+    const { heard, centreHz, stretch } = hear(call)
     if (call.json) {
       const { combs, broadcast, mains, unexplained, tones } = heard
       printJson({
@@ -27,8 +28,12 @@ it cannot be read.`,
         unexplained,
         tones: tones.length,
         ...(centreHz !== undefined && { centreHz }),
+        ...(stretch && { stretch }),
       })
-    } else printHeard(heard, centreHz)
+    } else {
+      if (stretch) printStretch(stretch)
+      printHeard(heard, centreHz)
+    }
     return 0
   },
 }
@@ -37,26 +42,52 @@ it cannot be read.`,
 interface Listened {
   heard: Heard
   centreHz?: number | null
+  stretch?: Stretch
+}
+interface Stretch {
+  fromS: number
+  toS: number
+  ofS: number
 }
 
 function hear(call: Call): Listened {
   const saidHz = call.value('centre-hz') === undefined ? null : readFigure(call, 'centre-hz')
   const path = fileOf(call)
-  const bytes = readBytes(path, 'a tone list, a spectrum or a WAV recording', MOST_BYTES)
-  const isWav = ['RIFF', 'RF64'].includes(bytes.subarray(0, 4).toString('latin1')) || /\.wav$/i.test(path)
-  if (isWav) return hearWav(path, new Uint8Array(bytes), saidHz)
+  const right = 'a tone list, a spectrum or a WAV recording'
+  const { bytes: beginning, fileBytes } = readStretch(path, right, { from: 0, bytes: HEADING_BYTES })
+  const isWav = ['RIFF', 'RF64'].includes(beginning.subarray(0, 4).toString('latin1')) || /\.wav$/i.test(path)
+  if (isWav) return hearWav(path, { beginning, fileBytes, saidHz, fromS: readFigure(call, 'from-s', { otherwise: 0 }) })
+  const bytes = readBytes(path, right)
   const read = readTonesCsv(bytes.toString('utf8'))
   if (!read.ok) return refuse(`${path}, line ${read.line}`, read.wrong, read.right)
   return { heard: read.kind === 'tones' ? hearTones(read.tones, read.resolutionHz) : hearSpectrum(read.bins) }
 }
 
-function hearWav(path: string, bytes: Uint8Array, saidHz: number | null): Listened {
-  const read = readWav(bytes)
-  if (!read.ok) return refuse(path, read.wrong, read.right)
-  const centreHz = saidHz ?? read.centreHz ?? centreInName(basename(path))
-  const heard = hearRecording(read.recording, centreHz)
+interface Beginning {
+  beginning: Uint8Array
+  fileBytes: number
+  saidHz: number | null
+  fromS: number
+}
+
+function hearWav(path: string, { beginning, fileBytes, saidHz, fromS }: Beginning): Listened {
+  const opened = openWav(beginning, fileBytes)
+  if (!opened.ok) return refuse(path, opened.wrong, opened.right)
+  const { wav } = opened
+  const { start, bytes, ...piece } = wavPiece(wav, fromS)
+  const { bytes: samples } = readStretch(path, 'a WAV recording', { from: start, bytes })
+  const recording = readWavPiece(wav, samples)
+  const centreHz = saidHz ?? wav.centreHz ?? centreInName(basename(path))
+  const heard = hearRecording(recording, centreHz)
   if (!heard) return refuse(path, 'the recording is too short', 'at least a second')
-  return isIq(read.recording) ? { heard, centreHz } : { heard }
+  const stretch = { ...piece, ofS: wavSeconds(wav) }
+  return isIq(recording) ? { heard, centreHz, stretch } : { heard, stretch }
+}
+
+/** Of a long recording, what was listened to. */
+function printStretch({ fromS, toS, ofS }: Stretch) {
+  const isAll = ofS - (toS - fromS) < 1
+  if (!isAll) out(`heard ${showClock(fromS)} to ${showClock(toS)} of ${showClock(ofS)}; another minute by --from-s`)
 }
 
 const khz = (hz: number, decimals = 3) => (hz / 1000).toFixed(decimals)

@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs'
 import { cutListCsv, partsCsv, shoppingCsv } from '../../core/formats/csv'
 import { spiceNetlist } from '../../core/formats/spice'
 import { labelsSvg, pathSvg } from '../../core/formats/svg'
@@ -10,7 +9,7 @@ import { buildSheet, type BuildSheet } from '../../core/sheets/build'
 import { LABEL_FORMATS } from '../../core/sheets/labels'
 import { judge } from '../../core/verdict/verdict'
 import { refuse, type Call, type Command } from '../command'
-import { readPlan, readShelf } from '../inputs'
+import { readPlan, readShelf, writeOut } from '../inputs'
 import { conditionNamed } from './solve'
 
 interface Wanted {
@@ -88,16 +87,7 @@ Without --out it goes to standard output. Exit 2: no such plan, format or condit
     const made = await FORMATS[format]!.make({ plan, call, sheet: () => buildSheet(plan, readShelf(call), stamp) })
     const path = call.value('out')
     if (path === undefined) process.stdout.write(made)
-    else write(path, made)
+    else writeOut('--out', path, made)
     return 0
   },
-}
-
-function write(path: string, made: string | Uint8Array) {
-  try {
-    writeFileSync(path, made)
-  } catch (error) {
-    const { code } = error as NodeJS.ErrnoException
-    refuse('--out', `${path} cannot be written (${code})`, 'a file in a folder that is there')
-  }
 }

@@ -17,6 +17,17 @@ export interface Chemistry {
   source: string
 }
 
+const FAMILIES: Readonly<Record<string, 'lithium' | 'lead'>> = {
+  lifepo4: 'lithium',
+  lipo: 'lithium',
+  nmc: 'lithium',
+  agm: 'lead',
+  gel: 'lead',
+  flooded: 'lead',
+}
+/** What is looked after alike. `other`: neither, or not to be charged at all. */
+export const cellFamily = (id: string): 'lithium' | 'lead' | 'other' => FAMILIES[id] ?? 'other'
+
 const percent = (rows: [number, number][], cells = 1): [number, number][] => rows.map(([p, v]) => [p / 100, v / cells])
 const TYPICAL = 'typical of the chemistry; rested, 25 °C'
 

@@ -1,3 +1,5 @@
+import { cellFamily } from './chemistries'
+
 /* eslint-disable max-lines -- a table of words: each school is a row of it. */
 /** Choices on which operators are of two minds. Each side in one line, as its own people would say it. */
 export interface School {
@@ -16,12 +18,10 @@ export interface SchoolChoice {
   says: string | { lithium: string; leadAcid: string }
 }
 
-const LITHIUM: readonly string[] = ['lifepo4', 'lipo', 'nmc']
-
 /** A side's argument for the batteries at hand; for lithium where there is none. */
 export function saysFor({ says }: SchoolChoice, chemistries: readonly string[]): string {
   if (typeof says === 'string') return says
-  return chemistries.length && !chemistries.some(c => LITHIUM.includes(c)) ? says.leadAcid : says.lithium
+  return chemistries.length && !chemistries.some(c => cellFamily(c) === 'lithium') ? says.leadAcid : says.lithium
 }
 
 export const SCHOOLS = [

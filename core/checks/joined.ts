@@ -1,6 +1,6 @@
 import { isCharging } from '../battery/emf'
 import { partAmps } from '../circuit/point'
-import { judgedLimit } from '../kinds/battery'
+import { judgedLimit } from '../kinds/batteryLimits'
 import { conditionWords } from '../circuit/conditions'
 import { compile } from '../circuit/network'
 import { feedPart, freePorts, usualConductor } from '../edit/add'

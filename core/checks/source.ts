@@ -1,5 +1,5 @@
 import { setField } from '../edit/set'
-import { batteryLimit, judgedLimit } from '../kinds/battery'
+import { batteryLimit, judgedLimit } from '../kinds/batteryLimits'
 import { conditionWords } from '../circuit/conditions'
 import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'

@@ -42,22 +42,39 @@ export function placedIn(network: Network, state: SourceState): Placed {
 }
 
 function placeAll(network: Network, state: SourceState): Placed {
-  const { plan, nodeOf, around, component } = network
-  const nodeAt = (terminal: string) => nodeOf.get(terminal)!
-  const sources: PlacedSource[] = []
-  const transfers: PlacedTransfer[] = []
-  const standing: PlacedSink[] = []
+  const { plan, around } = network
+  const standing: Standing = { sources: [], transfers: [], sinks: [] }
   for (const part of plan.parts) {
     const kind = kindOf(part)
-    const partId = part.id
-    const takes = kind.standing?.(part, state, around) ?? []
-    const own = isCutOff(plan, part, state) ? [] : (kind.sources?.(part, state, around) ?? [])
-    const changed = kind.transfers?.(part, state, around) ?? []
-    const charge = isCharging(state) ? chargeSource(part, changed, around) : []
-    sources.push(...[...own, ...charge].map(s => ({ ...s, partId, node: nodeAt(s.at) })))
-    standing.push(...takes.filter(s => s.value > 0).map(s => ({ ...s, partId, node: nodeAt(s.at) })))
-    for (const t of changed) transfers.push({ ...t, partId, fromNode: nodeAt(t.from), toNode: nodeAt(t.to) })
+    const own = isCutOff(plan, part, isCharging(state) || state === 'engine-on')
+      ? []
+      : kind.sources?.(part, state, around)
+    const transfers = kind.transfers?.(part, state, around) ?? []
+    const charge = isCharging(state) ? chargeSource(part, transfers, around) : []
+    const sinks = kind.standing?.(part, state, around) ?? []
+    const add = <T>(list: (T & { partId: string })[], items: readonly T[]) =>
+      list.push(...items.map(i => ({ ...i, partId: part.id })))
+    add(standing.sources, [...(own ?? []), ...charge])
+    add(standing.transfers, transfers)
+    add(standing.sinks, sinks)
   }
+  return placedTogether(network, standing)
+}
+
+/** What parts put into a network: sources, ways between its wires, and what they take. */
+export interface Standing {
+  sources: (Source & { partId: string })[]
+  transfers: (Transfer & { partId: string })[]
+  sinks: (Sink & { partId: string })[]
+}
+
+/** All of it on its nodes; a converter works once something feeds it, and its output is then a source. */
+export function placedTogether(network: Network, standing: Standing): Placed {
+  const { nodeOf, component } = network
+  const nodeAt = (terminal: string) => nodeOf.get(terminal)!
+  const sources: PlacedSource[] = standing.sources.map(s => ({ ...s, node: nodeAt(s.at) }))
+  const transfers = standing.transfers.map(t => ({ ...t, fromNode: nodeAt(t.from), toNode: nodeAt(t.to) }))
+  const sinks = standing.sinks.filter(s => s.value > 0).map(s => ({ ...s, node: nodeAt(s.at) }))
   const fed = new Set(sources.map(s => component[s.node]!))
   const working = workingTransfers(transfers, component, fed)
   // What follows its input follows what feeds that: a panel elsewhere does not stand at its output.
@@ -71,7 +88,7 @@ function placeAll(network: Network, state: SourceState): Placed {
   return {
     sources,
     transfers: working,
-    standing: standing.filter(s => fed.has(component[s.node]!)),
+    standing: sinks.filter(s => fed.has(component[s.node]!)),
     unfed: Uint8Array.from(component, c => (fed.has(c) ? 0 : 1)),
   }
 }
@@ -80,15 +97,19 @@ function placeAll(network: Network, state: SourceState): Placed {
  * With the engine off, a vehicle whose every lead goes through a relay that the engine closes gives nothing and takes
  * nothing. One with another lead as well counts as joined all the time: the two cannot be told apart in one network.
  */
-function isCutOff(plan: Plan, part: Part, state: SourceState): boolean {
-  if (isCharging(state) || state === 'engine-on' || !hasEngine(part)) return false
+export function isCutOff(plan: Plan, part: Part, engineRuns: boolean): boolean {
+  if (engineRuns || !hasEngine(part)) return false
   const leads = graphOf(plan).leadsOf(part.id)
   return leads.length > 0 && leads.every(isThroughRelay)
 }
 
 /** A charging device at work, save where it is a converter, whose output stands among the transfers. */
-function chargeSource(part: Part, transfers: readonly Transfer[], around: Around): Source[] {
-  const output = kindOf(part).charge?.(part, around)
+export function chargeSource(
+  part: Part,
+  transfers: readonly Transfer[],
+  around: Around,
+  output = kindOf(part).charge?.(part, around),
+): Source[] {
   if (!output || output.maxA <= 0 || transfers.some(t => t.to === output.at)) return []
   const charges = around(output.at).some(a => kindOf(a.part).stores)
   return charges ? [chargingSource(output, around)] : []

@@ -9,7 +9,7 @@ import { Coupling } from './coupling'
 import { factor } from './ldl'
 import type { Network } from './network'
 import { beyond, flowOf, linesOf, siemensOf, steepest, type Flow, type Lines } from './lines'
-import { placedIn, type PlacedSource, type PlacedTransfer } from './placed'
+import { placedIn, type Placed, type PlacedSource, type PlacedTransfer } from './placed'
 import { reduceNetwork, type ReducedNetwork } from './reduce'
 
 const LAW = { current: 0, power: 1, ohm: 2 } as const
@@ -86,6 +86,13 @@ const MOST_ATTEMPTS = 40
 /** Holds its node at its EMF, whatever is asked. */
 const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
 
+/** A condition in which what stands in the network, and what its loads take, are given and not those of a state. */
+export interface Moment extends Condition {
+  placed: Placed
+  /** By load; the others take what the condition says. */
+  sinks: ReadonlyMap<string, Sink>
+}
+
 /** No operating point, and how much could be carried was not asked. */
 const NOT_SOUGHT = { share: 0, of: 'all loads' } as const
 
@@ -136,7 +143,7 @@ export class Solver {
   private coupling: Coupling
   private unfed = new Uint8Array(0)
   private readonly wireOf: Int32Array
-  private state = ''
+  private placed: Placed | null = null
   private warm = false
   /** From far away diodes are taken at their knee until the nodes have nearly come to rest. */
   private fresh = true
@@ -168,7 +175,7 @@ export class Solver {
    * The operating point in a condition. Its arrays are copies. Where there is none, how much could be carried is looked
    * for, if it is less than the share `below`. `overdrawn`: that the sources do not give it is known.
    */
-  solve(condition: Condition, { below = 1, overdrawn = false } = {}): OperatingPoint {
+  solve(condition: Condition | Moment, { below = 1, overdrawn = false } = {}): OperatingPoint {
     const most = this.run(condition, below, overdrawn)
     return {
       condition,
@@ -189,13 +196,13 @@ export class Solver {
   }
 
   /** Solves in place, without copying: what the benchmark measures. Null, or how much could be carried. */
-  run(condition: Condition, below = 1, overdrawn = false): OperatingPoint['most'] | null {
+  run(condition: Condition | Moment, below = 1, overdrawn = false): OperatingPoint['most'] | null {
     const most = this.runReduced(condition, below, overdrawn)
     this.reduced.expand(this.volts, this.amps, this.allVolts, this.allAmps)
     return most
   }
 
-  private runReduced(condition: Condition, below: number, overdrawn: boolean): OperatingPoint['most'] | null {
+  private runReduced(condition: Condition | Moment, below: number, overdrawn: boolean): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
     // Where the last point was only found with more than the sources give, this one is often near it.
@@ -240,12 +247,12 @@ export class Solver {
     this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
   }
 
-  private setSources(condition: Condition) {
-    if (this.state === condition.source) return
-    this.state = condition.source
+  private setSources(condition: Condition | Moment) {
+    const placed = 'placed' in condition ? condition.placed : placedIn(this.network, condition.source)
+    if (this.placed === placed) return
+    this.placed = placed
     this.pieces = new Int32Array(0)
     const { nodeOf, nodeCount } = this.reduced
-    const placed = placedIn(this.network, condition.source)
     this.unfed = new Uint8Array(nodeCount)
     for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.unfed[nodeOf[v]!] = placed.unfed[v]!
     const { component } = this.network
@@ -290,12 +297,14 @@ export class Solver {
     for (const v of this.heldNodes) if (this.unfed[v]) this.volts[v] = 0
   }
 
-  private setSinks(condition: Condition) {
+  private setSinks(condition: Condition | Moment) {
     const { active, engineOff } = condition
+    const given = 'sinks' in condition ? condition.sinks : null
     for (let i = 0; i < this.sinkParts.length; i++) {
       const part = this.sinkParts[i]!
       const usual = active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
-      const sink = engineOff || active.get(part.id) !== undefined ? sinkIn(part, condition)! : usual
+      const said = engineOff || active.get(part.id) !== undefined ? sinkIn(part, condition)! : usual
+      const sink = given?.get(part.id) ?? said
       const nothing = sink.law === 'ohm' ? Infinity : 0
       this.sinkLaw[i] = LAW[sink.law]
       this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? nothing : sink.value
@@ -356,7 +365,7 @@ export class Solver {
     const wires = new Set(this.sources.map(s => s.wire))
     for (const wire of wires) {
       const here = this.sources.flatMap((s, k) => (s.wire === wire ? [k] : []))
-      if (here.some(k => !this.lines[k] || siemensOf(this.lines[k]!, this.pieces[k]!) > 0)) continue
+      if (here.some(k => this.holdsVoltage(k))) continue
       const short = here.reduce((sum, k) => sum + this.sourceAmps(k), 0) < this.takenOn(wire)
       const might = here.filter(k => this.pieces[k] === (short ? this.lines[k]!.amps.length : 0))
       if (!might.length) continue
@@ -365,6 +374,13 @@ export class Solver {
       return true
     }
     return false
+  }
+
+  /** A source of a power bends its current with the voltage, and holds none but at its end. */
+  private holdsVoltage(k: number): boolean {
+    const lines = this.lines[k]
+    if (!lines) return true
+    return this.sources[k]!.curve ? this.pieces[k] === steepest(lines) : siemensOf(lines, this.pieces[k]!) > 0
   }
 
   /** What the sinks on a wire take, at the voltage they have now, A. */

@@ -41,6 +41,23 @@ export function applyEdit(plan: Plan, patch: Patch): EditResult {
   return read.ok ? { ok: true, plan: read.plan, undo: difference(read.plan, plan) } : read
 }
 
+/** A value of its own as JSON has it: a field that is undefined is not there. */
+const asJson = <T extends object>(value: T) => JSON.parse(JSON.stringify(value)) as T
+
+/** The patch that leads from one JSON value to another; it fits only where what it takes away stands as it was. */
+export function changeOf<T extends object>(from: T, to: T): Patch {
+  return jsonpatch.compare(asJson(from), asJson(to), true)
+}
+
+/** A JSON value after a patch, the old one left as it was; null where the patch does not fit. */
+export function changed<T extends object>(value: T, patch: Patch): T | null {
+  try {
+    return jsonpatch.applyPatch(asJson(value), structuredClone(patch), true, true, true).newDocument
+  } catch {
+    return null
+  }
+}
+
 /**
  * The plan after a patch, unread: for trying many changes of one's own making. What is shown in the end goes through
  * applyEdit.

@@ -25,7 +25,8 @@ const REPLACED: Record<string, string> = {
   '’': "'",
   '₄': '4',
 }
-const plain = (text: string) => text.replace(/[→−Ω☐≥≤…₄–’]/g, c => REPLACED[c]!).replace(/[^\u0000-\u00ff]/g, '?')
+export const plain = (text: string) =>
+  text.replace(/[→−Ω☐≥≤…₄–’]/g, c => REPLACED[c]!).replace(/[^\u0000-\u00ff]/g, '?')
 
 type Row = (string | number)[]
 
@@ -74,7 +75,7 @@ function putTable(
 }
 
 /** Puts titled tables under each other, and two beside each other. */
-class Tables {
+export class Tables {
   constructor(
     private readonly doc: jsPDF,
     private readonly margin: number,
@@ -96,7 +97,7 @@ class Tables {
   }
 }
 
-function footed(doc: jsPDF, name: string, margin: number) {
+export function footed(doc: jsPDF, name: string, margin: number) {
   const pages = doc.getNumberOfPages()
   for (let p = 1; p <= pages; p++) {
     doc.setPage(p)

@@ -1,25 +1,64 @@
 import type { Recording } from '../noise/listen/spectrum'
 
-export type WavResult =
-  { ok: true; recording: Recording; centreHz: number | null } | { ok: false; wrong: string; right: string }
+/** Wherever a WAV file is refused. */
+interface Refused {
+  ok: false
+  wrong: string
+  right: string
+}
+export type WavResult = { ok: true; recording: Recording; centreHz: number | null } | Refused
+export type WavOpened = { ok: true; wav: WavFile } | Refused
 
-/** Of a long recording so much is read, s. */
+/** What a WAV file's heading says of it. */
+export interface WavFile {
+  sampleRateHz: number
+  channels: number
+  code: number
+  bits: number
+  /** Where its samples begin, bytes from the file's start, and how many of each channel there are. */
+  start: number
+  frames: number
+  centreHz: number | null
+}
+
+/** A stretch of a file's samples. Bytes count from the file's start. */
+export interface WavPiece {
+  fromS: number
+  toS: number
+  start: number
+  bytes: number
+}
+
+/** Of a long recording so much is read at once, s. */
 export const MOST_SECONDS = 60
-/** Of a large file so much is enough for that at any rate that is common, bytes. */
-export const MOST_BYTES = 400e6
+/** And so many samples of each channel: what fits into memory at any rate. */
+const MOST_FRAMES = 60e6
+/** A file's heading lies in so much of its beginning, bytes. */
+export const HEADING_BYTES = 1 << 20
+
+const WAV = 'a WAV recording, PCM or float, one channel of audio or two of I and Q'
+const refuse = (wrong: string, right = WAV): Refused => ({ ok: false, wrong, right })
+
+/** A whole file of WAV, or its first minute. Says what is wrong with one it cannot read. */
+export function readWav(bytes: Uint8Array): WavResult {
+  const opened = openWav(bytes, bytes.byteLength)
+  if (!opened.ok) return opened
+  const { start, bytes: length } = wavPiece(opened.wav, 0)
+  return {
+    ok: true,
+    recording: readWavPiece(opened.wav, bytes.subarray(start, start + length)),
+    centreHz: opened.wav.centreHz,
+  }
+}
 
 /**
- * Reads a WAV recording: PCM of 8, 16, 24 or 32 bits or float of 32 or 64, one or two channels, any rate; of a large
- * one its beginning. A recorder that crashed leaves a length of 0: then it goes on to the end of the file. Says what is
- * wrong with one it cannot read.
+ * Reads the heading of a WAV recording: PCM of 8, 16, 24 or 32 bits or float of 32 or 64, one or two channels, any
+ * rate. A recorder that crashed leaves a length of 0: then its samples go on to the end of the file.
+ * @param beginning of the file, HEADING_BYTES of it or all
+ * @param fileBytes how long the whole file is
  */
-export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
-  const data =
-    bytes instanceof Uint8Array ? new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength) : new DataView(bytes)
-  const refuse = (
-    wrong: string,
-    right = 'a WAV recording, PCM or float, one channel of audio or two of I and Q',
-  ): WavResult => ({ ok: false, wrong, right })
+export function openWav(beginning: Uint8Array, fileBytes: number): WavOpened {
+  const data = new DataView(beginning.buffer, beginning.byteOffset, beginning.byteLength)
   if (data.byteLength === 0) return refuse('the file is empty')
   const word = (at: number) =>
     at + 4 <= data.byteLength
@@ -27,7 +66,7 @@ export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
       : ''
   if (!['RIFF', 'RF64'].includes(word(0)) || word(8) !== 'WAVE')
     return refuse('the file does not begin as a WAV file does')
-  let format: { code: number; channels: number; rate: number; bits: number } | null = null
+  let format: Format | null = null
   let centreHz: number | null = null
   for (let at = 12; at + 8 <= data.byteLength;) {
     const name = word(at)
@@ -35,27 +74,90 @@ export function readWav(bytes: ArrayBuffer | Uint8Array): WavResult {
     const body = at + 8
     if (name === 'fmt ') {
       if (body + 16 > data.byteLength) return refuse('the file stops in the middle of its heading')
-      let code = data.getUint16(body, true)
-      if (code === 0xfffe && length >= 26) code = data.getUint16(body + 24, true)
-      format = {
-        code,
-        channels: data.getUint16(body + 2, true),
-        rate: data.getUint32(body + 4, true),
-        bits: data.getUint16(body + 14, true),
-      }
+      format = formatAt(data, body, length)
     }
     if (name === 'auxi') centreHz = receiverCentre(data, body, length)
     if (name === 'data') {
       if (!format) return refuse('its samples come before the line that says what they are')
-      const left = data.byteLength - body
-      // Not filled in by a recorder that crashed, or too long for the field.
-      const isUnsaid = length === 0 || length === 0xffffffff
-      const read = samples(data, { start: body, length: isUnsaid ? left : Math.min(length, left) }, format, refuse)
-      return read.ok ? { ...read, centreHz } : read
+      const wrong = formatRefused(format)
+      if (wrong) return wrong
+      const left = fileBytes - body
+      const frames = Math.floor(samplesBytes(length, left) / ((format.bits / 8) * format.channels))
+      if (frames < 1024) return refuse(`it holds ${frames} samples`, 'at least 1 024')
+      return { ok: true, wav: { ...format, start: body, frames, centreHz } }
     }
     at = body + length + (length & 1)
   }
   return refuse(format ? 'it has no samples in it' : 'it says neither its format nor has samples')
+}
+
+/** Most that the length of 32 bits can say. */
+const FIELD = 2 ** 32
+/** A length that is 0 was not filled in by a recorder that crashed; beyond the field it is unsaid, or has run over. */
+function samplesBytes(said: number, left: number): number {
+  const isUnsaid = said === 0 || said === FIELD - 1 || left >= FIELD
+  return isUnsaid ? left : Math.min(said, left)
+}
+
+interface Format {
+  code: number
+  channels: number
+  sampleRateHz: number
+  bits: number
+}
+
+function formatAt(data: DataView, body: number, length: number): Format {
+  const code = data.getUint16(body, true)
+  const isExtended = code === 0xfffe && length >= 26
+  return {
+    code: isExtended ? data.getUint16(body + 24, true) : code,
+    channels: data.getUint16(body + 2, true),
+    sampleRateHz: data.getUint32(body + 4, true),
+    bits: data.getUint16(body + 14, true),
+  }
+}
+
+function formatRefused({ code, bits, channels, sampleRateHz }: Format): Refused | null {
+  const known = (code === 1 && [8, 16, 24, 32].includes(bits)) || (code === 3 && [32, 64].includes(bits))
+  if (!known)
+    return refuse(
+      `its samples are of kind ${code} with ${bits} bits, which is compressed or not known here`,
+      'PCM of 8, 16, 24 or 32 bits, or float of 32 or 64',
+    )
+  if (channels < 1 || channels > 2) return refuse(`it has ${channels} channels`, 'one of audio, or two of I and Q')
+  if (sampleRateHz < 1000 || sampleRateHz > 20e6)
+    return refuse(`its rate is ${sampleRateHz} samples a second`, 'between 1 000 and 20 000 000')
+  return null
+}
+
+/** How long a recording is, s. */
+export const wavSeconds = ({ frames, sampleRateHz }: WavFile) => frames / sampleRateHz
+
+/** The piece of a recording that begins `fromS` seconds into it, or the last that is long enough. */
+export function wavPiece(wav: WavFile, fromS: number): WavPiece {
+  const most = Math.min(MOST_FRAMES, wav.sampleRateHz * MOST_SECONDS)
+  const last = Math.max(0, wav.frames - most)
+  const from = Math.min(Math.round(fromS * wav.sampleRateHz), last)
+  const frames = Math.min(most, wav.frames - from)
+  const frameBytes = (wav.bits / 8) * wav.channels
+  return {
+    fromS: from / wav.sampleRateHz,
+    toS: (from + frames) / wav.sampleRateHz,
+    start: wav.start + from * frameBytes,
+    bytes: frames * frameBytes,
+  }
+}
+
+/** The samples of a piece. @param bytes the file's, from where the piece starts */
+export function readWavPiece({ bits, channels, code, sampleRateHz }: WavFile, bytes: Uint8Array): Recording {
+  const data = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const sampleBytes = bits / 8
+  const frames = Math.floor(bytes.byteLength / (sampleBytes * channels))
+  const read = reader(data, code, bits)
+  const out = Array.from({ length: channels }, () => new Float32Array(frames))
+  for (let n = 0; n < frames; n++)
+    for (let c = 0; c < channels; c++) out[c]![n] = read((n * channels + c) * sampleBytes)
+  return { sampleRateHz, channels: out }
 }
 
 /** The receiver's own chunk: two times of 16 bytes, and then the centre frequency, Hz; null where it says none. */
@@ -76,31 +178,6 @@ export function centreInName(name: string): number | null {
   const scale = { hz: 1, khz: 1e3, mhz: 1e6 }[match[2]!.toLowerCase()]!
   const hz = Number(match[1]!.replace(',', '.')) * scale
   return hz >= 1e4 && hz <= 3e9 ? hz : null
-}
-
-function samples(
-  data: DataView,
-  { start, length }: { start: number; length: number },
-  format: { code: number; channels: number; rate: number; bits: number },
-  refuse: (wrong: string, right?: string) => WavResult,
-): WavResult {
-  const { code, channels, rate, bits } = format
-  const bytes = bits / 8
-  const known = (code === 1 && [8, 16, 24, 32].includes(bits)) || (code === 3 && [32, 64].includes(bits))
-  if (!known)
-    return refuse(
-      `its samples are of kind ${code} with ${bits} bits, which is compressed or not known here`,
-      'PCM of 8, 16, 24 or 32 bits, or float of 32 or 64',
-    )
-  if (channels < 1 || channels > 2) return refuse(`it has ${channels} channels`, 'one of audio, or two of I and Q')
-  if (rate < 1000 || rate > 20e6) return refuse(`its rate is ${rate} samples a second`, 'between 1 000 and 20 000 000')
-  const frames = Math.min(Math.floor(length / (bytes * channels)), rate * MOST_SECONDS)
-  if (frames < 1024) return refuse(`it holds ${frames} samples`, 'at least 1 024')
-  const read = reader(data, code, bits)
-  const out = Array.from({ length: channels }, () => new Float32Array(frames))
-  for (let n = 0; n < frames; n++)
-    for (let c = 0; c < channels; c++) out[c]![n] = read(start + (n * channels + c) * bytes)
-  return { ok: true, recording: { sampleRateHz: rate, channels: out }, centreHz: null }
 }
 
 function reader(data: DataView, code: number, bits: number): (at: number) => number {

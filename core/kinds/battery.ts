@@ -4,7 +4,7 @@ import { chemistryCaution } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { packKey } from '../catalog/stockKeys'
 import { figure, fixed } from '../units/number'
-import { CHEMISTRY_CHOICES } from './commonForm'
+import { CHEMISTRY_CHOICES, lifeForm } from './commonForm'
 import {
   amps,
   ampsAboveZero,
@@ -13,10 +13,13 @@ import {
   connectorId,
   fraction,
   id,
+  lifeFields,
   ohms,
   voltsAboveZero,
   words,
 } from './fields'
+import { batteryLimit } from './batteryLimits'
+import { batterySized, storeOf } from './batteryStore'
 import type { PartKind } from './kind'
 
 export const batterySchema = z.strictObject({
@@ -80,6 +83,12 @@ export const batterySchema = z.strictObject({
     .describe('packs in series that the maker of the management system allows'),
   ventilated: z.boolean().optional().describe('flooded cells: the gas is led outdoors'),
   lockOut: z.boolean().optional().describe('a cold cut-off keeps it from being charged under its lowest temperature'),
+  heaterW: z
+    .number()
+    .gt(0)
+    .max(5000)
+    .optional()
+    .describe('it warms itself with so much of what charges it, before it takes a charge'),
   charged: z.enum(['in-place', 'elsewhere']).optional().describe('elsewhere: no load ever sees the charging voltage'),
   terminal: connectorId.optional(),
   outlets: z
@@ -87,36 +96,10 @@ export const batterySchema = z.strictObject({
     .min(1)
     .max(20)
     .optional(),
+  ...lifeFields,
   ...commonFields,
 })
 export type Battery = z.infer<typeof batterySchema>
-
-/** The smaller of the cells' and the BMS's limit, A; undefined where neither is said. */
-export function batteryLimit(battery: Battery, which: 'continuousA' | 'peakA' | 'maxChargeA'): number | undefined {
-  const said = [battery[which], battery.bms?.[which]].filter(a => a !== undefined)
-  return said.length ? Math.min(...said) : undefined
-}
-
-/** A limit that is judged: what is said, or what is assumed of the chemistry where nothing is. */
-export interface JudgedLimit {
-  amps: number
-  /** Where it is assumed: how, in words. */
-  assumed?: string
-}
-
-/** The current it may give for long, or take; null where nothing is said and nothing can be assumed. */
-export function judgedLimit(battery: Battery, which: 'continuousA' | 'maxChargeA'): JudgedLimit | null {
-  const said = batteryLimit(battery, which)
-  if (said !== undefined) return { amps: said }
-  const { assumed, label } = chemistry(battery.chemistry)
-  if (!assumed) return null
-  const amps = battery.capacityAh * (which === 'continuousA' ? assumed.outPerAh : assumed.inPerAh)
-  const does = which === 'continuousA' ? 'gives' : 'takes'
-  return {
-    amps,
-    assumed: `assumed, since nothing is said: ${figure(battery.capacityAh)} Ah of ${label} ${does} ${figure(amps)} A`,
-  }
-}
 
 const CLASS = 'typical of the class'
 const lithium = (capacityAh: number, internalOhm: number, terminal: string, massG: number) => ({
@@ -176,6 +159,15 @@ export const battery: PartKind<Battery> = {
     return [{ at: part.id, emfV, ohm: part.internalOhm, ...tail }]
   },
   stores: true,
+  store: storeOf,
+  sized: batterySized,
+  restingAt: (part, volts) => ({
+    ...part,
+    curve: [
+      { soc: 0, volts: Math.min(volts, restedVolts(part, 0)) },
+      { soc: 1, volts },
+    ],
+  }),
   passes: () => [],
   ports: { field: 'outlets', reserved: [], distributes: false },
   intoShort: part => [
@@ -252,7 +244,9 @@ export const battery: PartKind<Battery> = {
     { path: 'mostInSeries', label: 'Packs in series, most', quantity: 'count', more: true },
     { path: 'ventilated', label: 'Gas led outdoors', quantity: 'yes', when: part => part.chemistry === 'flooded' },
     { path: 'lockOut', label: 'Cold charge cut-off', quantity: 'yes' },
+    { path: 'heaterW', label: 'Heater of its own', quantity: 'power', more: true },
     { path: 'charged', label: 'Charged', quantity: 'choice', choices: ['in-place', 'elsewhere'] },
+    ...lifeForm,
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
   lists: [
@@ -300,11 +294,4 @@ export const battery: PartKind<Battery> = {
       ],
     },
   ],
-}
-
-/** Limits that are assumed of its chemistry since nobody states them, in words; none for a part of another kind. */
-export function assumedLimits(part: { kind: string }): string[] {
-  if (part.kind !== 'battery') return []
-  const whole = part as Battery
-  return (['continuousA', 'maxChargeA'] as const).flatMap(which => judgedLimit(whole, which)?.assumed ?? [])
 }

@@ -47,6 +47,7 @@ const row = (maxA: number, massG: number, switchingHz: number) => ({
 export const charger: PartKind<Charger> = {
   kind: 'charger',
   label: 'mains charger',
+  runsOn: 'mains',
   role: 'between',
   schema: chargerSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],

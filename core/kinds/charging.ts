@@ -64,13 +64,15 @@ export function chargesToV(output: ChargeOutput, around: Around): number {
 
 /** Points on which a charge that has a power, and not a current, is drawn as straight lines: within 0.1 % of it. */
 const POWER_POINTS = 8
+/** A battery that stands lower than this under what it is charged to is none that can be charged. */
+const LOWEST_SHARE = 0.6
 
 /** A charging device at work, as a source: holds what it charges to, up to its amps and its watts. */
 export function chargingSource(output: ChargeOutput, around: Around): Source {
   const { at, maxA, mostW } = output
   const emfV = chargesToV(output, around)
   if (mostW === undefined || mostW >= maxA * emfV) return { at, emfV, ohm: 0, leastA: 0, mostA: maxA }
-  const fromV = mostW / maxA
+  const fromV = Math.max(mostW / maxA, LOWEST_SHARE * emfV)
   const falling = Array.from({ length: POWER_POINTS + 1 }, (_, i) => fromV * (emfV / fromV) ** (i / POWER_POINTS))
   const curve = falling.map(v => [v, mostW / v] as const)
   return { at, emfV, ohm: 0, curve: [...curve, [emfV + STIFF_V, 0]] }

@@ -19,6 +19,12 @@ export const commonForm: readonly FormField[] = [
   { path: 'grounded', label: 'Bonded to the station ground', quantity: 'yes', more: true },
 ]
 
+/** How long what stores energy lasts. */
+export const lifeForm: readonly FormField[] = [
+  { path: 'cycleLife', label: 'Lasts, full cycles', quantity: 'count', more: true },
+  { path: 'lifeYears', label: 'Lasts, years', quantity: 'count', more: true },
+]
+
 /** What is known of a device's noise. */
 export const noiseForm: readonly FormField[] = [
   { path: 'noise.quietUpToA', label: 'Tested quiet up to', quantity: 'current', more: true },

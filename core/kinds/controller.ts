@@ -33,6 +33,7 @@ export const controllerSchema = z.strictObject({
     .describe('the chemistry it is set to'),
   selfA: amps.optional(),
   lowVoltageCutV: voltsAboveZero.optional().describe('its load terminal opens below this'),
+  lowVoltageReturnV: voltsAboveZero.optional().describe('its load terminal closes again above this'),
   loadTimerH: z.number().gt(0).max(24).optional().describe('its load terminal opens after so many hours'),
   lockOut: z.boolean().optional().describe("it does not charge under the battery's lowest temperature"),
   switchingHz: hertz.optional(),
@@ -43,6 +44,15 @@ export const controllerSchema = z.strictObject({
   ...commonFields,
 })
 export type Controller = z.infer<typeof controllerSchema>
+
+/** A load terminal that opens at 11.1 V closes again at about 12.6 V (typical of the class). */
+const RETURN_TO_CUT = 12.6 / 11.1
+
+const cutAt = (belowV: number, closesV?: number) => ({
+  belowV,
+  closesV: closesV ?? belowV * RETURN_TO_CUT,
+  ...(closesV === undefined && { closesAssumed: true }),
+})
 
 /** Share of the panel's power that an MPPT controller passes on (typical of the class). */
 export const TRACKING_EFFICIENCY = 0.95
@@ -121,6 +131,17 @@ export const controller: PartKind<Controller> = {
     const output = chargeOutput(`${part.id}.battery`, part, { maxA: chargeAmps(part, around), field: 'maxChargeA' })
     return part.type === 'mppt' ? { ...output, mostW: trackedW(part, around) } : output
   },
+  takesSun: (part, around) => {
+    const panels = panelsOn(part, around)
+    const isTracking = part.type === 'mppt'
+    if (!panels.length) return null
+    return { takes: isTracking ? 'watts' : 'amps', panels, efficiency: isTracking ? TRACKING_EFFICIENCY : 1 }
+  },
+  loadCut: part => ({
+    at: `${part.id}.load`,
+    ...(part.lowVoltageCutV !== undefined && cutAt(part.lowVoltageCutV, part.lowVoltageReturnV)),
+    ...(part.loadTimerH !== undefined && { afterH: part.loadTimerH }),
+  }),
   switching: part => ({
     hz: part.switchingHz,
     what: part.type === 'mppt' ? 'its tracking stage' : 'its PWM stage',
@@ -187,6 +208,7 @@ export const controller: PartKind<Controller> = {
     { path: 'maxChargeA', label: 'Charge current, most', quantity: 'current' },
     { path: 'maxLoadA', label: 'Load terminal, most', quantity: 'current' },
     { path: 'lowVoltageCutV', label: 'Load terminal opens below', quantity: 'voltage' },
+    { path: 'lowVoltageReturnV', label: 'Load terminal closes again above', quantity: 'voltage' },
     { path: 'loadTimerH', label: 'Load timer, hours', quantity: 'count' },
     { path: 'selfA', label: 'Takes for itself', quantity: 'current' },
     { path: 'switchingHz', label: 'Switching frequency', quantity: 'frequency' },

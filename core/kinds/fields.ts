@@ -28,6 +28,12 @@ export const connectorId = z.enum(CONNECTOR_IDS as [string, ...string[]])
 export const sex = z.enum(['plug', 'socket'])
 
 /** What every part may also say. */
+/** How long what stores energy lasts; unsaid: as is typical of its class. */
+export const lifeFields = {
+  cycleLife: z.int().min(1).max(100000).optional().describe('full cycles it lasts'),
+  lifeYears: z.number().gt(0).max(60).optional().describe('years it lasts in gentle use'),
+}
+
 export const commonFields = {
   name: words.optional(),
   massG: z.number().min(0).max(1e7).optional(),

@@ -3,6 +3,7 @@ import type { SourceState } from '../battery/emf'
 import type { Caution } from '../catalog/cautions'
 import type { ChargeProfiles, Efficiency } from './fields'
 import type { Part } from './index'
+import type { LoadCut, OwnPack, Store, SunTaking } from './store'
 
 /** A fuse or breaker as a part or a lead holds it. */
 export interface Opener {
@@ -329,6 +330,19 @@ interface Common<P extends { id: string; kind: string }> {
   standing?: (part: P, state: SourceState, around: Around) => Sink[]
   /** How it charges a battery; null where it does not. */
   charge?: (part: P, around: Around) => ChargeOutput | null
+  /** It works only while somebody has this on. */
+  runsOn?: 'mains' | 'engine'
+  /** The battery that cranks its engine, Ah; `assumed` where it does not say. */
+  starter?: (part: P) => { ah: number; assumed: boolean }
+  /** How it takes the sun; null where no panel feeds it. */
+  takesSun?: (part: P, around: Around) => SunTaking | null
+  loadCut?: (part: P) => LoadCut | null
+  /** The volts at its terminal outside of which it shows a warning. */
+  warns?: (part: P) => { underV?: number | undefined; overV?: number | undefined }
+  /** The same, as it was found: resting at so many volts where the plan takes it as full. */
+  restingAt?: (part: P, volts: number) => P
+  /** A larger or smaller one of the same make-up: what it holds, gives, weighs and costs goes with its size. */
+  sized?: (part: P, factor: number) => P
   /** What a charging device on it has to be set to; null where it is not charged in its place. */
   settingFor?: (part: P) => { chemistry: string; seriesCells: number; maxChargeA?: number } | null
   /** What hangs on an AC source takes of it at full output, W. */
@@ -368,6 +382,8 @@ interface SourceKind<P> {
   role: 'source'
   /** Its sources in a state. */
   sources: (part: P, state: SourceState, around: Around) => Source[]
+  /** What it holds that runs out; null: it goes on as long as what feeds it. */
+  store: (part: P, around: Around) => Store | null
   /** States this source goes through; none for one that has a single state. */
   sourceStates?: (part: P) => SourceStates
   /** The plan's states are those of what stores its energy; other sources take part in them. */
@@ -380,6 +396,8 @@ interface SourceKind<P> {
   sink?: undefined
   levels?: undefined
   transmits?: undefined
+  transmitShare?: undefined
+  ownPack?: undefined
   withIgnition?: undefined
   runsByItself?: undefined
 }
@@ -387,6 +405,7 @@ interface SourceKind<P> {
 interface BetweenKind {
   role: 'between'
   sources?: undefined
+  store?: undefined
   sourceStates?: undefined
   stores?: undefined
   needsController?: undefined
@@ -395,6 +414,8 @@ interface BetweenKind {
   sink?: undefined
   levels?: undefined
   transmits?: undefined
+  transmitShare?: undefined
+  ownPack?: undefined
   withIgnition?: undefined
   runsByItself?: undefined
 }
@@ -404,6 +425,7 @@ interface LoadKind<P> {
   /** The voltages it needs where it is fed. */
   needs: (part: P) => Window
   sources?: undefined
+  store?: undefined
   sourceStates?: undefined
   stores?: undefined
   needsController?: undefined
@@ -414,6 +436,10 @@ interface LoadKind<P> {
   levels?: (part: P) => readonly { powerW: number; activeA: number }[]
   /** A transmitter: "hf transmits", where other loads are on. */
   transmits: boolean
+  /** Share of its full power at a voltage; null where it does not say. */
+  transmitShare?: (part: P, volts: number) => number | null
+  /** A pack of its own, on which it goes on; unknown where it does not say what that holds. */
+  ownPack?: (part: P) => OwnPack | 'unknown' | null
   /** Off with a vehicle's engine. */
   withIgnition?: (part: P) => boolean
   /** Goes on without anybody touching it. */

@@ -24,6 +24,7 @@ export const monitor: PartKind<Monitor> = {
   terminals: part => [{ id: part.id, connector: part.terminal }],
   standing: part => [{ at: part.id, law: 'current', value: part.drawA ?? 0.01 }],
   links: () => [],
+  warns: ({ underV, overV }) => ({ underV, overV }),
   passes: () => [],
   intoShort: () => [],
   windows: () => [],

@@ -4,6 +4,7 @@ import { PANEL_CAUTION } from '../catalog/cautions'
 import { figure, fixed } from '../units/number'
 import { ampsAboveZero, commonFields, connectorId, id, voltsAboveZero, words } from './fields'
 import { profileOf } from './charging'
+import { grown } from './sized'
 import type { PartKind, Source } from './kind'
 
 const perDegree = z.number().min(-0.02).max(0.02)
@@ -96,6 +97,7 @@ export const panel: PartKind<Panel> = {
   terminals: part => [{ id: part.id, connector: part.terminal }],
   // On a controller it stands at its best point while that works, or is drawn down to the battery by a switch; open
   // else. Without one it gives what its curve says.
+  store: () => null,
   sources: (part, state, around) => {
     const controller = around(part.id).find(a => a.part.kind === 'controller' && a.terminal.endsWith('.panel'))?.part
     if (controller?.kind !== 'controller') return [{ at: part.id, emfV: part.openCircuitV, ohm: 0, ...curveOf(part) }]
@@ -105,6 +107,11 @@ export const panel: PartKind<Panel> = {
     return [{ at: part.id, emfV: isCharging(state) ? chargingV : part.openCircuitV, ohm: 0 }]
   },
   needsController: true,
+  // More of the same side by side: their volts stay.
+  sized: (part, factor) => ({
+    ...grown(part, ['shortCircuitA', 'maxPowerA'], factor),
+    ...(part.members && { members: part.members.map(m => grown(m, ['shortCircuitA', 'maxPowerA'], factor)) }),
+  }),
   links: () => [],
   passes: () => [],
   intoShort: part => [

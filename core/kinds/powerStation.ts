@@ -1,8 +1,11 @@
 import { z } from 'zod'
 import { figure } from '../units/number'
 import type { SourceState } from '../battery/emf'
-import { amps, ampsAboveZero, commonFields, connectorId, id, ohms, voltsAboveZero } from './fields'
-import type { PartKind } from './kind'
+import { lifeForm } from './commonForm'
+import { amps, ampsAboveZero, commonFields, connectorId, id, lifeFields, ohms, voltsAboveZero } from './fields'
+import type { PartKind, Source } from './kind'
+import { grown } from './sized'
+import { bankOf } from './store'
 
 export const powerStationSchema = z.strictObject({
   id,
@@ -23,6 +26,7 @@ export const powerStationSchema = z.strictObject({
     )
     .min(1)
     .max(20),
+  ...lifeFields,
   ...commonFields,
 })
 export type PowerStation = z.infer<typeof powerStationSchema>
@@ -35,6 +39,19 @@ function portVolts(port: Port, state: SourceState): number {
   return state === 'nominal' ? (port.volts + empty) / 2 : port.volts
 }
 
+const sourcesOf = (part: PowerStation, volts: (port: Port) => number): Source[] =>
+  part.ports.map(p => ({
+    at: `${part.id}.${p.id}`,
+    emfV: volts(p),
+    ohm: p.ohm ?? 0.02,
+    leastA: 0,
+    mostA: p.ratedA,
+  }))
+
+/** A port that follows its battery, straight between its two figures. */
+const voltsAtCharge = (port: Port, charge: number) =>
+  port.mode === 'regulated' ? port.volts : (port.emptyV ?? port.volts) * (1 - charge) + port.volts * charge
+
 export const powerStation: PartKind<PowerStation> = {
   kind: 'powerStation',
   label: 'power station',
@@ -43,14 +60,12 @@ export const powerStation: PartKind<PowerStation> = {
   entry: part => `${part.id}.${part.ports[0]!.id}`,
   terminals: part => part.ports.map(p => ({ id: `${part.id}.${p.id}`, connector: p.connector, ratedA: p.ratedA })),
   sourceStates: part => (part.ports.some(p => p.mode === 'follows-battery') ? ['full', 'nominal', 'low'] : ['nominal']),
-  sources: (part, state) =>
-    part.ports.map(p => ({
-      at: `${part.id}.${p.id}`,
-      emfV: portVolts(p, state),
-      ohm: p.ohm ?? 0.02,
-      leastA: 0,
-      mostA: p.ratedA,
-    })),
+  sources: (part, state) => sourcesOf(part, p => portVolts(p, state)),
+  store: part =>
+    part.energyWh === undefined
+      ? null
+      : bankOf(part.energyWh, charge => sourcesOf(part, p => voltsAtCharge(p, charge)), part),
+  sized: (part, factor) => grown(part, ['energyWh'], factor),
   links: () => [],
   passes: () => [],
   ports: { field: 'ports', reserved: [], distributes: false },
@@ -93,6 +108,7 @@ export const powerStation: PartKind<PowerStation> = {
     { path: 'name', label: 'Name', quantity: 'text' },
     { path: 'energyWh', label: 'Energy', quantity: 'energy' },
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
+    ...lifeForm,
   ],
   lists: [
     {

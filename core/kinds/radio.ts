@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { figure } from '../units/number'
-import { drawAlong, drawLine, sinkOf, windowAndDrawForm } from './draw'
+import { drawAlong, drawLine, nominalVolts, sinkAmps, sinkOf, windowAndDrawForm } from './draw'
 import {
   ampsAboveZero,
   commonFields,
@@ -13,6 +13,7 @@ import {
   words,
 } from './fields'
 import type { PartKind, Sink } from './kind'
+import type { OwnPack } from './store'
 
 const powerW = z.number().gt(0).max(10000)
 
@@ -40,6 +41,10 @@ export const radioSchema = z.strictObject({
       chemistry: words.optional(),
       capacityAh: z.number().gt(0).max(1000).optional(),
       chargesAboveV: voltsAboveZero.optional(),
+      nominalV: voltsAboveZero.optional().describe('of its cells together'),
+      powerW: powerW.optional().describe('the most it transmits on its own pack'),
+      fullInH: z.number().gt(0).max(1000).optional().describe('hours that its inlet takes to fill it'),
+      chargedInUse: z.boolean().optional().describe('it charges while it is used; unsaid: it does'),
     })
     .optional()
     .describe('a pack of its own, on which it goes on'),
@@ -93,6 +98,33 @@ function ownPack({ internalBattery }: Radio): string {
   return ` · own pack${chemistry ? ` ${chemistry}` : ''}${capacityAh ? ` ${figure(capacityAh)} Ah` : ''}`
 }
 
+/** What a radio's inlet takes for a watt-hour put into its pack (typical of small chargers). */
+const OWN_PACK_EFFICIENCY = 0.85
+
+/** What its own pack holds and does. */
+function ownPackOf(part: Radio): OwnPack | 'unknown' | null {
+  const { capacityAh, nominalV, chargesAboveV, powerW: mostW, fullInH, chargedInUse } = part.internalBattery ?? {}
+  if (!part.internalBattery) return null
+  if (capacityAh === undefined || nominalV === undefined) return 'unknown'
+  const wh = capacityAh * nominalV
+  const volts = nominalVolts(part.supply)
+  const watts = (sink: Sink) => sinkAmps(sink, volts) * volts
+  const [idleW, fullW] = [watts(radioSink(part, false)), watts(radioSink(part, true))]
+  const share = mostW !== undefined && part.powerW ? Math.min(1, mostW / part.powerW) : 1
+  return {
+    wh,
+    idleW,
+    fullW: idleW + share * Math.max(0, fullW - idleW),
+    backAtV: chargesAboveV ?? volts,
+    chargesAboveV: chargesAboveV ?? part.supply.minV,
+    fillW: fullInH === undefined ? 0 : wh / OWN_PACK_EFFICIENCY / fullInH,
+    fillV: volts,
+    fillPerHour: fullInH === undefined ? 0 : 1 / fullInH,
+    chargedInUse: chargedInUse !== false,
+    ...(mostW !== undefined && { mostW }),
+  }
+}
+
 /** The level a radio is set to, by its place in the list; -1 where it lists none of that power. */
 const levelUsed = (part: Radio) => (part.levels ?? []).findIndex(l => l.powerW === part.powerW)
 
@@ -126,6 +158,8 @@ export const radio: PartKind<Radio> = {
     return chosen && part.draw.model === 'constant-current' ? { 'draw.activeA': chosen.activeA } : {}
   },
   transmits: true,
+  ownPack: ownPackOf,
+  transmitShare: powerShare,
   says: {
     box: () => [],
     line: part =>
@@ -222,6 +256,10 @@ export const radio: PartKind<Radio> = {
     { path: 'internalBattery.chemistry', label: 'Own pack is', quantity: 'text', more: true },
     { path: 'internalBattery.capacityAh', label: 'Own pack', quantity: 'charge', more: true },
     { path: 'internalBattery.chargesAboveV', label: 'Own pack charges above', quantity: 'voltage', more: true },
+    { path: 'internalBattery.nominalV', label: 'Own pack, volts', quantity: 'voltage', more: true },
+    { path: 'internalBattery.powerW', label: 'Most power on its own pack', quantity: 'power', more: true },
+    { path: 'internalBattery.fullInH', label: 'Own pack is full after, hours', quantity: 'count', more: true },
+    { path: 'internalBattery.chargedInUse', label: 'Own pack charges in use', quantity: 'yes', more: true },
     { path: 'dataTo', label: 'Data lead to', quantity: 'part', more: true },
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],

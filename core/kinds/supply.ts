@@ -42,10 +42,12 @@ const mains = (continuousA: number, peakA: number, terminal: string, massG: numb
 export const supply: PartKind<Supply> = {
   kind: 'supply',
   label: 'mains supply',
+  runsOn: 'mains',
   role: 'source',
   schema: supplySchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
   // On a battery's wire it charges: the station's other states are those in which the mains is away.
+  store: () => null,
   sources: (part, state, around) => {
     if (around(part.id).some(a => kindOf(a.part).stores) && !isCharging(state)) return []
     const mostA = part.peakA ?? part.continuousA

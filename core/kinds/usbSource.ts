@@ -1,8 +1,10 @@
 import { z } from 'zod'
 import { figure } from '../units/number'
-import { rangeForm } from './commonForm'
-import { amps, ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
-import type { Around, PartKind } from './kind'
+import { lifeForm, rangeForm } from './commonForm'
+import { amps, ampsAboveZero, commonFields, connectorId, id, lifeFields, voltsAboveZero } from './fields'
+import type { Around, PartKind, Source } from './kind'
+import { grown } from './sized'
+import { bankOf } from './store'
 import { trigger } from './trigger'
 
 export const usbSourceSchema = z.strictObject({
@@ -17,6 +19,7 @@ export const usbSourceSchema = z.strictObject({
   energyWh: z.number().gt(0).max(100000).optional(),
   autoOffA: amps.optional().describe('goes to sleep below this'),
   terminal: connectorId.optional(),
+  ...lifeFields,
   ...commonFields,
 })
 export type UsbSource = z.infer<typeof usbSourceSchema>
@@ -54,16 +57,21 @@ const offers = (amps12: number | null) => [
 /** What an adjustable range begins as, where its current is said first. */
 const adjustable = { path: 'adjustable', fresh: (amps: unknown) => ({ minV: 5, maxV: 5, amps }) }
 
+function sourceOf(part: UsbSource, around: Around): Source[] {
+  const { volts, amps } = delivered(part, requestOn(part, around))
+  return [{ at: part.id, emfV: volts, ohm: 0, leastA: 0, mostA: amps }]
+}
+
 export const usbSource: PartKind<UsbSource> = {
   kind: 'usbSource',
   label: 'USB power bank',
   role: 'source',
   schema: usbSourceSchema,
   terminals: part => [{ id: part.id, connector: part.terminal }],
-  sources: (part, _state, around) => {
-    const { volts, amps } = delivered(part, requestOn(part, around))
-    return [{ at: part.id, emfV: volts, ohm: 0, leastA: 0, mostA: amps }]
-  },
+  sources: (part, _state, around) => sourceOf(part, around),
+  store: (part, around) =>
+    part.energyWh === undefined ? null : bankOf(part.energyWh, () => sourceOf(part, around), part),
+  sized: (part, factor) => grown(part, ['energyWh'], factor),
   links: () => [],
   passes: () => [],
   intoShort: part => [
@@ -132,6 +140,7 @@ export const usbSource: PartKind<UsbSource> = {
     { path: 'adjustable.amps', label: 'Adjustable: gives', quantity: 'current', within: adjustable, more: true },
     { path: 'energyWh', label: 'Energy', quantity: 'energy' },
     { path: 'autoOffA', label: 'Goes to sleep below', quantity: 'current' },
+    ...lifeForm,
     { path: 'terminal', label: 'Terminal', quantity: 'connector' },
   ],
   lists: [

@@ -13,11 +13,15 @@ export const vehicleSchema = z.strictObject({
   engineOffV: voltsAboveZero,
   alternatorSpareA: amps.optional().describe('what the alternator has left over for the station'),
   internalOhm: ohms,
+  starterAh: z.number().gt(0).max(10000).optional().describe('its starter battery; unsaid: 60'),
   fuse: portFuse.optional().describe("the vehicle's own fuse behind this terminal, as an accessory socket has one"),
   terminal: connectorId.optional(),
   ...commonFields,
 })
 export type Vehicle = z.infer<typeof vehicleSchema>
+
+/** Of a car; a van's is larger (typical). */
+const USUAL_STARTER_AH = 60
 
 /** Where its battery and alternator stand: behind its own fuse, where it says one. */
 const originOf = (part: Vehicle) => (part.fuse ? `${part.id}.behind` : part.id)
@@ -30,6 +34,8 @@ const hasFuse = (part: Record<string, unknown>) => part.fuse !== undefined
 export const vehicle: PartKind<Vehicle> = {
   kind: 'vehicle',
   label: 'vehicle',
+  runsOn: 'engine',
+  starter: part => ({ ah: part.starterAh ?? USUAL_STARTER_AH, assumed: part.starterAh === undefined }),
   role: 'source',
   schema: vehicleSchema,
   terminals: part => [
@@ -42,6 +48,7 @@ export const vehicle: PartKind<Vehicle> = {
   sourceStates: () => ['engine-on', 'engine-off'],
   // Where a plan has a battery, its engine runs while that one is charged. Beyond what the alternator has left over
   // the starter battery gives too.
+  store: () => null,
   sources: (part, state) => {
     const { internalOhm: ohm, alternatorSpareA: mostA } = part
     const at = originOf(part)
@@ -104,6 +111,7 @@ export const vehicle: PartKind<Vehicle> = {
     { path: 'engineOffV', label: 'Engine off', quantity: 'voltage' },
     { path: 'alternatorSpareA', label: 'Alternator spare', quantity: 'current' },
     { path: 'internalOhm', label: 'Internal resistance', quantity: 'resistance' },
+    { path: 'starterAh', label: 'Starter battery', quantity: 'charge', more: true },
     { path: 'fuse.ratedA', label: "The vehicle's own fuse", quantity: 'current', within: ownFuse },
     { path: 'fuse.type', label: 'Class of that fuse', quantity: 'choice', choices: FUSE_TYPE_CHOICES, when: hasFuse },
     { path: 'fuse.ohm', label: 'Resistance of that fuse', quantity: 'resistance', when: hasFuse, more: true },

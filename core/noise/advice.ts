@@ -1,4 +1,5 @@
-import { entropyBits, normalised, pairsOf, type Belief, type Pair } from './belief'
+import { entropyBits, normalised, rateOf } from '../reason/odds'
+import { pairsOf, type Belief, type Pair } from './belief'
 import { wayLabel, whenWords, type Causes } from './cause'
 import { isPart } from './suspect'
 import { pairMass, tablesOf } from './tables'
@@ -6,7 +7,7 @@ import { heardOdds } from './hear'
 import { combLikelihood, fitting, sniffLikelihood } from './observation'
 import { HEARD } from './setup'
 import { list } from './words'
-import { COST, MINUTES_PER_EURO, OVERHEAD_MIN, type AtHand, type Need, type Outcome, type Test } from './test'
+import { COST, OVERHEAD_MIN, type AtHand, type Need, type Outcome, type Test } from './test'
 import { testsFor, type Known } from './tests'
 
 export interface Advice extends Test {
@@ -96,7 +97,7 @@ export function weigh(test: Test, causes: Causes, belief: Belief, atHand: AtHand
     lacks,
     outcomes: outcomes.map(o => Object.defineProperty(o, 'probability', { value: o.probability / total })),
     bits,
-    rate: bits / (test.minutes + OVERHEAD_MIN + MINUTES_PER_EURO * euro),
+    rate: rateOf(bits, { minutes: test.minutes + OVERHEAD_MIN, euro }),
   }
 }
 

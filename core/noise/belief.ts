@@ -1,3 +1,4 @@
+import { entropyBits, normalised } from '../reason/odds'
 import { alsoOf, sameWhen, type Cause, type Causes, type Way } from './cause'
 import { heardOdds, measuredLikelihoods, causedOdds } from './hear'
 import { heardAt, likelihood, type Observation } from './observation'
@@ -200,14 +201,6 @@ function doubtsIn(rows: readonly Row[], probabilities: readonly number[]): Doubt
     .filter(d => d.probability >= DOUBTED)
     .sort((a, b) => b.probability - a.probability)
 }
-
-export function normalised(values: number[]): number[] {
-  const total = values.reduce((s, v) => s + v, 0)
-  return values.map(v => v / total)
-}
-
-export const entropyBits = (probabilities: readonly number[]) =>
-  -probabilities.reduce((s, p) => s + (p > 0 ? p * Math.log2(p) : 0), 0)
 
 export function pairsOf(causes: Causes, probabilities: readonly number[]): Pair[] {
   const tables = tablesOf(causes)

@@ -44,9 +44,6 @@ export interface Test {
 /** What can be done now: what of Need is at hand. Things at hand cost nothing. */
 export type AtHand = ReadonlySet<Need>
 
-/** Minutes that a euro is worth. */
-export const MINUTES_PER_EURO = 1.5
-
 /** Making the noise heard again, listening twice and writing it down, whatever the test. */
 export const OVERHEAD_MIN = 5
 

@@ -1,10 +1,12 @@
 import { freePortsOf } from '../edit/add'
 import { graphOf, type Graph } from '../graph/graph'
-import { gives, isLoad, kindOf, needs, type Part } from '../kinds/index'
+import { gives, isLoad, kindOf, type Part } from '../kinds/index'
 import type { Plan } from '../plan/schema'
 import type { Arrival } from '../verdict/verdict'
 import { ITEM_GAP, ITEMS_CLEAR, leadShape, TIE_GAP, tieShape } from './leads'
-import { pathTree, type Edge, type PathTree } from './tree'
+import { axisFor, type Axis } from './axis'
+import { foldedTree, type Fold, type FoldedTree } from './fold'
+import type { Edge } from './tree'
 
 export { leadThickness } from './leads'
 
@@ -27,10 +29,12 @@ export interface PathLayout {
 }
 
 export interface Row {
-  kind: 'load' | 'free' | 'end'
+  kind: 'load' | 'free' | 'end' | 'folded'
   y: number
   id: string
   chain: string[]
+  /** Of a folded part, what it hides. */
+  fold?: Fold
 }
 export interface Box {
   id: string
@@ -71,13 +75,6 @@ export interface LeadShape {
   /** The line is taken by a fuse or by what is unprotected: words go under it. */
   labelBelow: boolean
 }
-export interface Axis {
-  x: number
-  width: number
-  minV: number
-  maxV: number
-  ticks: number[]
-}
 
 const TOP = 46
 const SOURCE = { x: 30, width: 148, height: 78 }
@@ -108,7 +105,7 @@ interface Grid {
   rowHeight: number
 }
 
-function gridOf(plan: Plan, { roots, islands, children }: PathTree, availableWidth: number): Grid {
+function gridOf(plan: Plan, { roots, islands, children, folds }: FoldedTree, availableWidth: number): Grid {
   const { parts } = graphOf(plan)
   const below = (id: string): number => Math.max(0, ...(children.get(id) ?? []).map(e => depth(e.child)))
   const depth = (id: string): number => below(id) + (isBar(parts.get(id)!) ? 1 : 0)
@@ -121,7 +118,9 @@ function gridOf(plan: Plan, { roots, islands, children }: PathTree, availableWid
   const axisWidth = Math.max(170, Math.min(300, availableWidth * 0.26, roomForAxis))
   const fixed = withoutAxis + axisWidth
   const leadWidth = Math.max(leastLead, (availableWidth - fixed) / (barColumns + 1))
-  const rowCount = plan.parts.filter(p => isLoad(p) || kindOf(p).ports?.distributes).length
+  const hidden = (id: string) => [...folds.values()].some(f => f.hides.has(id))
+  const wantsRow = (p: Part) => isLoad(p) || kindOf(p).ports?.distributes
+  const rowCount = plan.parts.filter(p => wantsRow(p) && !hidden(p.id)).length
   const compact = rowCount > ROWS.middle.most
   const low = compact ? ROWS.compact.height : ROWS.middle.height
   return {
@@ -135,8 +134,14 @@ function gridOf(plan: Plan, { roots, islands, children }: PathTree, availableWid
   }
 }
 
-export function layoutPath(plan: Plan, arrivals: Record<string, Arrival | null>, availableWidth: number): PathLayout {
-  const tree = pathTree(plan)
+/** @param folded parts whose loads are drawn as one row */
+export function layoutPath(
+  plan: Plan,
+  arrivals: Record<string, Arrival | null>,
+  availableWidth: number,
+  folded: ReadonlySet<string> = new Set(),
+): PathLayout {
+  const tree = foldedTree(plan, folded)
   const grid = gridOf(plan, tree, availableWidth)
   const placing = new Placing(plan, tree, grid)
   placing.placeAll()
@@ -177,7 +182,7 @@ class Placing {
 
   constructor(
     plan: Plan,
-    private readonly tree: PathTree,
+    private readonly tree: FoldedTree,
     private readonly grid: Grid,
   ) {
     this.graph = graphOf(plan)
@@ -316,9 +321,16 @@ class Placing {
       ratedA: portFuse(this.graph, part, edge.parentTerminal),
       free: false,
     }))
-    const [free] = freePortsOf(this.graph.plan, part)
     const own: number[] = []
-    if (free !== undefined || !below.length) {
+    const fold = this.tree.folds.get(part.id)
+    if (fold) {
+      const y = this.addRow('folded', part.id, here)
+      this.rows.at(-1)!.fold = fold
+      own.push(y)
+      ports.push({ terminal: part.id, y, ratedA: null, free: false })
+    }
+    const [free] = fold ? [] : freePortsOf(this.graph.plan, part)
+    if (!fold && (free !== undefined || !below.length)) {
       const y = this.addRow(free === undefined ? 'end' : 'free', free ?? part.id, here)
       own.push(y)
       ports.push({ terminal: free ?? part.id, y, ratedA: free === undefined ? null : ratedA(free), free: true })
@@ -333,26 +345,4 @@ class Placing {
 /** A port's fuse, shown on the bar; of a part whose ports are not listed nothing is shown there. */
 function portFuse(graph: Graph, part: Part, terminal: string): number | null {
   return kindOf(part).ports ? (graph.terminals.get(terminal)?.opener?.ratedA ?? null) : null
-}
-
-function axisFor(plan: Plan, arrivals: Record<string, Arrival | null>, x: number, width: number): Axis {
-  const values = plan.parts.filter(isLoad).flatMap(p => {
-    const span = arrivals[p.id]
-    return [needs(p).minV, needs(p).maxV, ...(span ? [span.low.value, span.high.value] : [])]
-  })
-  const minV = Math.floor(Math.min(11, ...values) - 0.2)
-  const maxV = Math.ceil(Math.max(15, ...values) + 0.2)
-  const stride = [1, 2, 5, 10, 20, 50].find(s => (maxV - minV) / s <= 8) ?? 100
-  const ticks: number[] = []
-  for (let v = Math.ceil(minV / stride) * stride; v <= maxV; v += stride) ticks.push(v)
-  return { x, width, minV, maxV, ticks }
-}
-
-/** x of a voltage on the shared axis. */
-export function axisX(axis: Axis, volts: number): number {
-  return (
-    axis.x +
-    8 +
-    ((axis.width - 16) * (Math.min(axis.maxV, Math.max(axis.minV, volts)) - axis.minV)) / (axis.maxV - axis.minV)
-  )
 }

@@ -50,7 +50,7 @@ export function writePlan(plan: Plan): string {
 
 const refuse = (faults: Fault[]): PlanResult => ({ ok: false, faults })
 
-function jsonFault(text: string, error: Error): string {
+export function jsonFault(text: string, error: Error): string {
   if (!text.trim()) return 'it is empty'
   const position = /position (\d+)/.exec(error.message)
   if (!position)
@@ -107,7 +107,8 @@ function owner(value: unknown, path: readonly PropertyKey[]): string {
   return list === 'leads' ? `lead ${id}: ` : `${typeof item?.kind === 'string' ? item.kind : 'part'} ${id}: `
 }
 
-function schemaFaults(issue: z.core.$ZodIssue, value: unknown): Fault[] {
+/** What keeps a value from a schema, in words: where, what is wrong, what would be right. */
+export function schemaFaults(issue: z.core.$ZodIssue, value: unknown): Fault[] {
   const field = String(issue.path[issue.path.length - 1] ?? 'the plan')
   const at = valueAt(value, issue.path)
   const who = owner(value, issue.path)

@@ -1,5 +1,5 @@
 import { gives, isLoad, kindOf } from '../kinds/index'
-import { leadsOf, nameOf } from './find'
+import { nameOf, partIdOf } from './find'
 import type { Plan } from './schema'
 
 /** What comes first in a plan that is not yet one: in words, and the part it is about where there is one. */
@@ -17,7 +17,8 @@ export function firstStep(plan: Plan): FirstStep | null {
   if (!sources.length) return { words: 'Nothing powers it yet: add a pack, a mains supply or a vehicle.', about: null }
   if (!loads.length)
     return { words: 'Nothing is powered yet: add a radio, or a block that radios hang on.', about: null }
-  const loose = [...loads, ...sources].find(p => !leadsOf(plan, p.id).length)
+  const joined = new Set(plan.leads.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
+  const loose = [...loads, ...sources].find(p => !joined.has(p.id))
   if (!loose) return null
   const words = isLoad(loose)
     ? `${nameOf(loose)} hangs on nothing: choose it and join it to a port.`

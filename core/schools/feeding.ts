@@ -5,12 +5,12 @@ import { counterpart, fittingEnds, identified } from '../edit/add'
 import { heal } from '../edit/between'
 import { freshEnd } from '../edit/ends'
 import { inTurn, tryPatch, type Patch } from '../edit/patch'
-import { addRegulator } from '../fixes/converter'
+import { regulators } from '../fixes/regulators'
 import { fittingRatings } from '../fuse/fuse'
 import { graphOf } from '../graph/graph'
 import { devicesIn } from '../graph/device'
 import { ampsAbout } from '../kinds/draw'
-import { asKind, isLoad, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
+import { isLoad, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
 import { gate } from '../kinds/gate'
 import { block } from '../kinds/block'
 import { freeId, nameOf, partById, partIdOf } from '../plan/find'
@@ -28,20 +28,6 @@ export const hold: SchoolRule = {
   },
   build: (plan, choice) => tryPatch(plan, choice === 'held' ? regulators(plan) : withoutRegulators(plan)),
   does: 'a regulator before each radio, or none',
-}
-
-/** A regulator before every radio that has none. */
-const regulators = (plan: Plan): Patch =>
-  inTurn(plan, ...partsOf(plan.parts, 'radio').map(radio => (now: Plan) => regulatorFor(now, radio)))
-
-function regulatorFor(plan: Plan, radio: Part): Patch {
-  const lead = plan.leads.find(l => l.from === radio.id || l.to === radio.id)
-  if (!lead) return []
-  const end = lead.to === radio.id ? 'to' : 'from'
-  const fedBy = partById(plan, partIdOf(lead[end === 'to' ? 'from' : 'to']))
-  if (asKind(fedBy, 'converter')) return []
-  const activeA = new Study(solveCorners(plan)).partAmps(radio).value
-  return addRegulator(plan, { lead, end, load: radio, activeA, passes: () => true })?.patch ?? []
 }
 
 /** Volts that a station's regulators hold: others are converters of another use. */

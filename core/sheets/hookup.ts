@@ -18,6 +18,8 @@ export interface HookUpStep {
   caution?: string
   /** What of it touches a conductor, in its order. */
   acts: Act[]
+  /** A setting: of which device, for which battery. */
+  sets?: { device: string; battery: string }
 }
 
 export interface HookUp {
@@ -174,6 +176,7 @@ function settings(plan: Plan, network: Network): HookUpStep[] {
           'Read the setting back from its display; ' +
           'a device set for another chemistry is the commonest way to lose a battery.',
         acts: [],
+        sets: { device: partId, battery: battery.id },
       }
     })
   })

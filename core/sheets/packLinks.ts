@@ -113,6 +113,17 @@ export function stringFuses(plan: Plan): { type: string; ratedA: number; count: 
   })
 }
 
+/** The packs a battery is made of, each with its share of the battery's voltage; none where it is one pack. */
+export function memberPacks(plan: Plan, batteryId: string): { name: string; share: number }[] {
+  const battery = partsOf(plan.parts, 'battery').find(b => b.id === batteryId)
+  const strings = battery ? stringsOf(battery) : []
+  if (strings.flat().length < 2) return []
+  return strings.flatMap(packs => {
+    const cells = packs.reduce((n, p) => n + p.seriesCells, 0)
+    return packs.map(p => ({ name: p.name, share: p.seriesCells / cells }))
+  })
+}
+
 /** How a battery of several packs is put together, one line each, before anything else is on it. */
 export function packSteps(plan: Plan): { does: string; before: string; caution?: string }[] {
   return partsOf(plan.parts, 'battery').flatMap(battery => {

@@ -1,4 +1,4 @@
-import { assumedLimits } from '../kinds/battery'
+import { assumedLimits } from '../kinds/batteryLimits'
 import { leadName, nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { judge } from '../verdict/verdict'

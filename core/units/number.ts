@@ -7,39 +7,46 @@
 export const LOCALE = 'en'
 const THIN_SPACE = '\u202F'
 
+/** Formats by what they keep: an `Intl.NumberFormat` is dear to make, and a picture shows thousands of figures. */
 const formats = new Map<string, Intl.NumberFormat>()
-function format(options: Intl.NumberFormatOptions): Intl.NumberFormat {
-  const key = JSON.stringify(options)
+type Keeps = 'decimals' | 'at most' | 'figures'
+function format(keeps: Keeps, digits: number, useGrouping: boolean): Intl.NumberFormat {
+  const key = keeps + digits + useGrouping
   const known = formats.get(key)
   if (known) return known
-  const made = new Intl.NumberFormat(LOCALE, options)
+  const options = {
+    decimals: { minimumFractionDigits: digits, maximumFractionDigits: digits },
+    'at most': { maximumFractionDigits: digits },
+    figures: { maximumSignificantDigits: digits },
+  }[keeps]
+  const made = new Intl.NumberFormat(LOCALE, { ...options, useGrouping })
   formats.set(key, made)
   return made
 }
 
 /** Digits with a true minus and thin spaces from five figures up: "−4", "12 345.6". */
-function written(value: number, options: Intl.NumberFormatOptions): string {
-  const useGrouping = Math.abs(value) >= 10000
-  const text = format({ ...options, useGrouping }).format(value)
-  return text
-    .replaceAll(',', THIN_SPACE)
-    .replace(/^-/, '−')
-    .replace(/^−(0(\.0*)?)$/, '$1')
+function written(value: number, keeps: Keeps, digits: number): string {
+  const isLong = Math.abs(value) >= 10000
+  const text = format(keeps, digits, isLong).format(value)
+  const spaced = isLong ? text.replaceAll(',', THIN_SPACE) : text
+  if (!spaced.startsWith('-')) return spaced
+  const digitsOnly = spaced.slice(1)
+  return /^0(\.0*)?$/.test(digitsOnly) ? digitsOnly : `−${digitsOnly}`
 }
 
 /** With so many decimals, zeros and all: "11.40". */
 export function fixed(value: number, decimals: number): string {
-  return written(value, { minimumFractionDigits: decimals, maximumFractionDigits: decimals })
+  return written(value, 'decimals', decimals)
 }
 
 /** With at most so many decimals, no zeros at the end: "11.4". */
 export function figure(value: number, decimals = 1): string {
-  return written(value, { maximumFractionDigits: decimals })
+  return written(value, 'at most', decimals)
 }
 
 /** With so many significant figures: "88 500", "0.0123". */
 export function significant(value: number, figures: number): string {
-  return written(value, { maximumSignificantDigits: figures })
+  return written(value, 'figures', figures)
 }
 
 /** A number read, or why not; `asks` where it may be meant in two ways. */

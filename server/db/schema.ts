@@ -18,15 +18,24 @@ export const shelf = pgTable('shelf', {
   savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
 })
 
-/** A station's noise logbook: surveys and cases, saved whole; its revision guards against two windows. */
-export const noise = pgTable('noise', {
-  stationId: text('station_id')
-    .primaryKey()
-    .references(() => stations.id, { onDelete: 'cascade' }),
-  revision: integer().notNull(),
-  logbook: text().notNull(),
-  savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
-})
+/** A document of a station, saved whole as text under a name of its own; its revision guards against two windows. */
+const documentTable = (name: string, column: string) =>
+  pgTable(name, {
+    stationId: text('station_id')
+      .primaryKey()
+      .references(() => stations.id, { onDelete: 'cascade' }),
+    revision: integer().notNull(),
+    body: text(column).notNull(),
+    savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
+  })
+export type DocumentTable = ReturnType<typeof documentTable>
+
+/** A station's noise logbook: surveys and cases. */
+export const noise = documentTable('noise', 'logbook')
+/** What happens at a station over time: its events. */
+export const hours = documentTable('hours', 'events')
+/** What was built, set, measured and seen at a station, and the life of its batteries. */
+export const logs = documentTable('logs', 'log')
 
 /** Every state a station was saved in. The plan is text, not jsonb, so that it comes back to the byte. */
 export const revisions = pgTable(

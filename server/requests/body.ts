@@ -1,6 +1,8 @@
 import type { H3Event } from 'h3'
 import { z } from 'zod'
 import { readPlan } from '../../core/plan/faults'
+import { eventSchema } from '../../core/hours/event'
+import { logSchema } from '../../core/log/log'
 import { logbookSchema } from '../../core/noise/logbook'
 import { shelfSchema } from '../../core/shelf/item'
 import type { Plan } from '../../core/plan/schema'
@@ -49,6 +51,17 @@ export async function shelfBody(event: H3Event) {
 
 export async function logbookBody(event: H3Event) {
   return bodyOf(event, z.strictObject({ logbook: logbookSchema, baseRevision: z.int().min(0) }))
+}
+
+export async function logBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ log: logSchema, baseRevision: z.int().min(0) }))
+}
+
+/** Most events of one station. */
+const MOST_EVENTS = 100
+
+export async function eventsBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ events: z.array(eventSchema).max(MOST_EVENTS), baseRevision: z.int().min(0) }))
 }
 
 export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })

@@ -2,11 +2,15 @@ import { cpus } from 'node:os'
 import { benchBroken } from './broken'
 import { benchBrowser } from './browser'
 import { benchCore } from './core'
+import { benchHours } from './hours'
 import { benchNoise } from './noise'
+import { benchReadings } from './readings'
 
 const print = (line: string) => console.log(line)
 print(`Node ${process.version}, ${cpus().length} × ${cpus()[0]?.model}`)
 benchCore(print)
 benchBroken(print)
+benchHours(print)
 benchNoise(print)
+benchReadings(print)
 await benchBrowser(print)

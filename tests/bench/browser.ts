@@ -15,7 +15,7 @@ import { demoPlan } from '../data/plans'
  * frame
  * in which the load's new arriving voltage stands on the screen.
  */
-async function editToRepaint(page: Page, leadId: string, loadId: string, edits: number): Promise<number[]> {
+export async function editToRepaint(page: Page, leadId: string, loadId: string, edits: number): Promise<number[]> {
   // The transpiler wraps functions in a helper that the page does not have.
   await page.evaluate('globalThis.__name = f => f')
   return page.evaluate(
@@ -47,7 +47,7 @@ async function editToRepaint(page: Page, leadId: string, loadId: string, edits: 
   )
 }
 
-async function openPlan(page: Page, server: TestServer, plan: Plan) {
+export async function openPlan(page: Page, server: TestServer, plan: Plan) {
   const made = (await (
     await fetch(`${server.url}/api/stations`, {
       method: 'POST',

@@ -1,4 +1,4 @@
-import { randomFrom, type Random } from '../../core/noise/simulated/random'
+import { randomFrom, type Random } from '../../core/chance/random'
 import type { Bin, Tone } from '../../core/noise/listen/tones'
 
 /**

@@ -6,7 +6,7 @@ import { followAdvice, informationBound } from '../../core/noise/simulated/solve
 import { readPlan } from '../../core/plan/faults'
 import type { Plan } from '../../core/plan/schema'
 import { demoPlan } from './plans'
-import { randomFrom } from '../../core/noise/simulated/random'
+import { randomFrom } from '../../core/chance/random'
 
 /** Everything is at hand: the count of tests is judged, not the purse. */
 export const ALL_AT_HAND: AtHand = new Set(NEEDS)

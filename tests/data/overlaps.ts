@@ -105,9 +105,9 @@ const crosses = (line: Line, text: Rect) =>
   text.y2 - SLACK > line.y1 - 1
 
 /** Every overlap of boxes, words and lines in the picture of a plan, in words. */
-export function overlapsIn(plan: Plan, width = 930): string[] {
+export function overlapsIn(plan: Plan, width = 930, folded: ReadonlySet<string> = new Set()): string[] {
   const { verdict, study } = judge(plan)
-  const layout = layoutPath(plan, verdict.arrivals, width)
+  const layout = layoutPath(plan, verdict.arrivals, width, folded)
   const { body } = pathScene(plan, layout, { verdict, shown: shownOf(study, verdict), units: METRIC })
   const found: Found = { texts: [], lines: [] }
   for (const s of body) collect(s, { shift: [0, 0], lead: '', isItem: false }, found)

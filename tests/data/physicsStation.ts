@@ -1,6 +1,6 @@
 import type { Test } from '../../core/noise/test'
 import type { Observation } from '../../core/noise/observation'
-import type { Random } from '../../core/noise/simulated/random'
+import type { Random } from '../../core/chance/random'
 import type { Setup } from '../../core/noise/setup'
 
 /**

@@ -1,4 +1,4 @@
-import { randomFrom } from '../../core/noise/simulated/random'
+import { randomFrom } from '../../core/chance/random'
 import type { Recording } from '../../core/noise/listen/spectrum'
 
 /** What a made-up recording holds: hiss, and an odd number of lines around its centre. */

@@ -35,6 +35,24 @@ export function errorsOf(page: Page): string[] {
   return errors
 }
 
+/** Where a page stands, for a test that failed: its address, the focus, open dialogs, alerts, how it is saved. */
+export async function tellWhereItStands(page: Page) {
+  const stands = await page
+    .evaluate(() => {
+      const texts = (selector: string) =>
+        [...document.querySelectorAll(selector)].map(e => e.textContent?.slice(0, 300))
+      return {
+        at: location.pathname + location.search,
+        focus: document.activeElement?.outerHTML.slice(0, 200),
+        dialogs: texts('[role="dialog"], .p-dialog'),
+        alerts: texts('[role="alert"]'),
+        saved: texts('[data-testid="saved"]'),
+      }
+    })
+    .catch(error => ({ gone: String(error) }))
+  console.error(`the page stands so: ${JSON.stringify(stands, null, 1)}`)
+}
+
 export async function freePort(): Promise<number> {
   return new Promise(resolve => {
     const probe = createServer().listen(0, '127.0.0.1', () => {

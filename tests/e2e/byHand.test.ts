@@ -1,7 +1,7 @@
 import type { Browser, BrowserContext, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
 
 /** A plan changed by hand: joined, dragged, taken out, copied, entered, undone, linked to. */
 
@@ -31,7 +31,8 @@ async function fresh(width: number, height: number, theme = 'light') {
     if (!localStorage.getItem('wireman-preferences')) localStorage.setItem('wireman-preferences', c)
   }, chosen)
 }
-afterEach(() => {
+afterEach(async ({ task }) => {
+  if (task.result?.state === 'fail') await tellWhereItStands(page)
   expect(errors).toEqual([])
 })
 
@@ -141,10 +142,10 @@ describe('direct change', () => {
     await page.getByTitle(/name, site, places/).click()
     const site = page.getByRole('dialog', { name: 'The station' })
     await site.getByLabel('New place').fill('Lamp room')
-    await page.keyboard.press('Enter')
+    await site.getByLabel('New place').press('Enter')
     await site.getByText('lamp-room').waitFor()
     await site.getByLabel('New load state').fill('net night')
-    await page.keyboard.press('Enter')
+    await site.getByLabel('New load state').press('Enter')
     await site.getByRole('textbox', { name: 'Name of load state 3' }).waitFor()
     await page.keyboard.press('Escape')
     await page.locator('[data-testid="saved"].saved').waitFor()
@@ -206,6 +207,49 @@ describe('direct change', () => {
     await expect.poll(async () => (await planOf(id)).parts.length).toBe(demoPlan('tern-rock-light').parts.length)
   })
 
+  it('undo takes back a complaint, a thing on the shelf and a deleted station, and says so', async () => {
+    const id = await open('clean-bench')
+    await page.goto(`${server.url}/station/${id}/quiet?tool=case`)
+    await page.getByRole('button', { name: 'New complaint' }).click()
+    await page.getByRole('dialog').getByRole('button', { name: '20 m' }).click()
+    await page.getByRole('button', { name: 'Write it down' }).click()
+    const title = page.getByRole('button', { name: /20 m/ }).first()
+    await title.waitFor()
+    await page.getByRole('link', { name: 'Build sheet' }).click()
+    await page.getByRole('heading', { name: 'Cut list' }).waitFor()
+    await page.keyboard.press('Control+z')
+    await page.getByText(/Undone: new complaint/).waitFor()
+    await page.getByRole('link', { name: 'Noise' }).click()
+    await page.getByRole('button', { name: 'New complaint' }).waitFor()
+    expect(await title.count()).toBe(0)
+
+    await page.goto(`${server.url}/shelf`)
+    const off = page.getByRole('button', { name: /^Take off/ }).first()
+    const what = (await off.getAttribute('aria-label'))!
+    await off.click()
+    await expect.poll(() => page.getByRole('button', { name: what, exact: true }).count()).toBe(0)
+    await page.reload()
+    await page.getByRole('button', { name: 'Undo' }).and(page.locator(':enabled')).waitFor()
+    await page.keyboard.press('Control+z')
+    await page.getByText(/Undone: removal of/).waitFor()
+    await page.getByRole('button', { name: what, exact: true }).waitFor()
+
+    await page.goto(`${server.url}/stations`)
+    await page
+      .getByRole('button', { name: /^Delete / })
+      .first()
+      .waitFor()
+    const before = await page.getByRole('button', { name: /^Delete / }).count()
+    await page
+      .getByRole('button', { name: /^Delete / })
+      .first()
+      .click()
+    await expect.poll(() => page.getByRole('button', { name: /^Delete / }).count()).toBe(before - 1)
+    await page.keyboard.press('Control+z')
+    await page.getByText(/Undone: removal of/).waitFor()
+    await expect.poll(() => page.getByRole('button', { name: /^Delete / }).count()).toBe(before)
+  })
+
   it('a part is found by its name among many', async () => {
     await open('tern-rock-light')
     await page.keyboard.press('/')
@@ -213,6 +257,13 @@ describe('direct change', () => {
     await page.keyboard.press('Enter')
     const bar = page.getByRole('toolbar', { name: 'What can be done' })
     await bar.getByText('Two folding panels').waitFor()
+    // Letters typed while the dialog still fades in are kept, by it and by whoever types.
+    await page.keyboard.press('/')
+    const search = page.getByLabel('Find a part or lead')
+    await search.fill('h')
+    await page.waitForTimeout(600)
+    expect(await search.evaluate(input => input === document.activeElement)).toBe(true)
+    await page.keyboard.press('Escape')
   })
 
   it('the same station is edited on a phone: a panel, a lead, a load moved', async () => {

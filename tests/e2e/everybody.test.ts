@@ -57,7 +57,15 @@ describe('for everybody', () => {
         '/quiet?tool=survey',
         '/quiet?tool=comb',
         '/quiet?tool=choke',
+        '/hours',
         '/build',
+        '/bench',
+        '/bench?step=keyed%20hf',
+        '/bench?tab=readings',
+        '/bench?tab=wrong',
+        '/bench?tab=batteries',
+        '/bench?tab=spares',
+        '/bench?tab=practice',
       ]
       const faults: Record<string, string[]> = {}
       for (const view of [...views, ...own.map(v => `/station/${id}${v}`)]) {

@@ -5,7 +5,7 @@ import type { Browser, Page } from 'playwright'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readWav, writeWav } from '../../core/formats/wav'
 import { hearRecording } from '../../core/noise/listen/listen'
-import { randomFrom } from '../../core/noise/simulated/random'
+import { randomFrom } from '../../core/chance/random'
 import { demoPlan } from '../data/plans'
 import { freePort, launch, TestServer } from './browser'
 
@@ -68,6 +68,9 @@ async function toAndFro(times: number) {
 describe('listening to the radio itself', () => {
   it('shows the comb of what is fed, tells on from off, and is evidence for a case', async () => {
     const id = await server.made(demoPlan('narrowboat-heron'))
+    await page.goto(`${server.url}/station/${id}/quiet?tool=survey`)
+    await page.getByRole('button', { name: 'New survey' }).click()
+    await page.locator('.sheet').waitFor()
     await page.goto(`${server.url}/station/${id}/quiet?tool=case`)
     await page.getByRole('button', { name: 'New complaint' }).click()
     await page.getByRole('dialog').getByRole('button', { name: '20 m' }).click()
@@ -113,6 +116,22 @@ describe('listening to the radio itself', () => {
     expect(combs[0]!.spacingHz).toBeCloseTo(417.25, 0)
   }, 60_000)
 
+  it('follows the spacing, with the current that somebody reads at the meter', async () => {
+    const track = page.getByLabel('Its frequency')
+    for (const amps of ['4.5 A', '2 A']) {
+      await page.getByLabel('Current read now').fill(amps)
+      await page.getByRole('button', { name: 'Mark the current' }).click()
+      await track.getByRole('cell', { name: amps.replace(' ', ' '), exact: true }).waitFor()
+      await page.waitForTimeout(2500)
+    }
+    await track.getByText('against the current, 2 to 4.5 A').waitFor()
+    const spacings = await track.locator('td:nth-child(2)').allTextContents()
+    for (const spacing of spacings) expect(Number(spacing.replace(' kHz', ''))).toBeCloseTo(0.417, 2)
+    await page.getByLabel('Current read now').fill('four')
+    await page.getByRole('button', { name: 'Mark the current' }).click()
+    await track.getByRole('alert').waitFor()
+  }, 60_000)
+
   it('measures what a cure gained, and logs it in the case', async () => {
     await page.getByLabel('Bandwidth').click()
     await page.getByRole('option', { name: '9 kHz' }).click()
@@ -129,6 +148,28 @@ describe('listening to the radio itself', () => {
       .locator('.why li')
       .filter({ hasText: /Common-mode choke at Inverter: measured: \+\d+\.\d ± .* dB without it.*gone/ })
       .waitFor()
+  }, 90_000)
+
+  it('puts on and off into a survey, calibrated', async () => {
+    await page.getByRole('button', { name: 'Listen', exact: true }).click()
+    await page.getByTestId('listen-live').click()
+    await page.getByLabel('Bandwidth').click()
+    await page.getByRole('option', { name: '9 kHz' }).click()
+    await toAndFro(1)
+    await page.getByTestId('ab').waitFor()
+    await page.getByLabel('Known level, dBm').fill('-90')
+    await page.getByLabel('Known level, dBm').press('Tab')
+    await page.getByRole('button', { name: 'Calibrate' }).click()
+    await page.getByLabel('What was switched').click()
+    await page.getByRole('option', { name: 'Inverter' }).click()
+    await page.getByLabel('Band of the survey').click()
+    await page.getByRole('option', { name: '20 m' }).click()
+    await page.getByRole('button', { name: 'Into the survey' }).click()
+    const cells = page.locator('.sheet td').filter({ hasText: /−\d+\.\d dBm/ })
+    await cells.nth(1).waitFor()
+    const [first, second] = await cells.allTextContents()
+    const dbm = (text: string) => Number(/−([\d.]+) dBm/.exec(text)![1]) * -1
+    expect(Math.abs(dbm(first!) - dbm(second!))).toBeGreaterThan(6)
   }, 90_000)
 
   it('says in words where it may not listen, and goes on', async () => {

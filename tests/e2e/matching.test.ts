@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -27,7 +27,8 @@ beforeEach(async () => {
   page = await context.newPage()
   errors = errorsOf(page)
 })
-afterEach(async () => {
+afterEach(async ({ task }) => {
+  if (task.result?.state === 'fail') await tellWhereItStands(page)
   expect(errors).toEqual([])
   await context.close()
 })

@@ -1,7 +1,7 @@
 import type { Browser, BrowserContext, Locator, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
 
 /** A plan of one's own: begun, asked whether it suits, in other ways. */
 
@@ -31,7 +31,8 @@ async function fresh(width: number, height: number, theme = 'light') {
     if (!localStorage.getItem('wireman-preferences')) localStorage.setItem('wireman-preferences', c)
   }, chosen)
 }
-afterEach(() => {
+afterEach(async ({ task }) => {
+  if (task.result?.state === 'fail') await tellWhereItStands(page)
   expect(errors).toEqual([])
 })
 

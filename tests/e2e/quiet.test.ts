@@ -6,11 +6,11 @@ import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { writeWav } from '../../core/formats/wav'
 import { causesOf } from '../../core/noise/cause'
-import { randomFrom } from '../../core/noise/simulated/random'
+import { randomFrom } from '../../core/chance/random'
 import { faultOf } from '../../core/noise/simulated/fault'
 import { simulatedReceiver } from '../../core/noise/simulated/receiver'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -36,7 +36,8 @@ async function fresh(width: number, height: number) {
   page = await context.newPage()
   errors = errorsOf(page)
 }
-afterEach(() => {
+afterEach(async ({ task }) => {
+  if (task.result?.state === 'fail') await tellWhereItStands(page)
   expect(errors).toEqual([])
 })
 

@@ -34,7 +34,13 @@ await shoot('edit', async page => {
   await page.locator('.lead[data-lead="l2"] > g').first().click()
   await page.keyboard.press('e')
 })
-await shoot('add', async page => page.keyboard.press('a'))
+await shoot('hours', async page => {
+  await page.getByRole('link', { name: 'Hours' }).click()
+  await page.getByTestId('says').filter({ hasText: 'On the air' }).waitFor()
+  await page.getByRole('button', { name: /Odds in 300/ }).click()
+  await page.getByText(/weathers tried|such events/).waitFor()
+  await page.evaluate(() => scrollTo(0, 0))
+})
 await shoot('build-sheet', async page => page.getByRole('link', { name: 'Build sheet' }).click())
 await shoot('short-circuit', async page => {
   await page.getByRole('link', { name: 'Short circuit' }).click()
@@ -55,10 +61,14 @@ await shoot('shelf', async page => {
   await page.getByRole('link', { name: 'Shelf' }).click()
   await page.locator('.ways').waitFor()
 })
-await shoot('narrowboat', async page => {
-  await page.getByRole('link', { name: 'Stations' }).click()
-  await page.getByRole('link', { name: 'Narrowboat Heron' }).click()
-  await page.locator('article.chosen .fix').first().waitFor()
+await shoot('bench', async page => {
+  await page.getByRole('link', { name: 'Bench' }).click()
+  await page.getByTestId('step').waitFor()
+  await page.goto(`${page.url().split('?')[0]}?step=keyed%20hf`)
+  await page.getByTestId('should').waitFor()
+  await page.getByLabel('Volts read').fill('11.83')
+  await page.keyboard.press('Enter')
+  await page.getByTestId('meaning').waitFor()
 })
 const quiet = (page: Page) => page.getByRole('link', { name: 'Noise' }).click()
 await shoot('quiet-case', async page => {

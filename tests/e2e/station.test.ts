@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -30,7 +30,8 @@ beforeEach(async () => {
   await page.goto(`${server.url}/stations`)
   await page.getByRole('heading', { name: 'Stations' }).waitFor()
 })
-afterEach(async () => {
+afterEach(async ({ task }) => {
+  if (task.result?.state === 'fail') await tellWhereItStands(page)
   expect(errors).toEqual([])
   await context.close()
 })
@@ -284,6 +285,32 @@ describe('saving as one works', () => {
     await page.locator('[data-testid="saved"]', { hasText: 'not saved: the server does not answer' }).waitFor()
     await server.start()
     await page.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
+  })
+
+  it('a part of the page that had not come when the server went comes when it is back', async () => {
+    await openDemo('Clean bench')
+    await server.kill('SIGKILL')
+    await page.keyboard.press('?')
+    await server.start()
+    await page.getByRole('dialog', { name: 'Keys' }).waitFor()
+  })
+
+  it('a station opens all its views while the server is away', async () => {
+    await openDemo('Clean bench')
+    const scripts = () => page.evaluate(() => performance.getEntriesByType('resource').length)
+    await page.waitForLoadState('networkidle')
+    for (let before = 0, now = await scripts(); now > before; before = now, now = await scripts())
+      await page.waitForTimeout(2500)
+    await server.kill('SIGKILL')
+    for (const [link, text] of [
+      ['Build sheet', 'Cut list'],
+      ['Choices', 'Schools'],
+      ['Path', 'Nothing to mend'],
+    ]) {
+      await page.getByRole('link', { name: link, exact: true }).click()
+      await page.getByText(text!).first().waitFor()
+    }
+    await server.start()
   })
 
   it('two windows on one station do not overwrite each other silently', async () => {

@@ -1,5 +1,5 @@
 import { WAYS, type Cause, type Causes, type Way } from '../cause'
-import type { Random } from './random'
+import type { Random } from '../../chance/random'
 import type { Setup } from '../setup'
 import { OTHER, RECEIVER } from '../suspect'
 

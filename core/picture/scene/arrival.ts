@@ -1,5 +1,5 @@
 import type { Arrival, Finding } from '../../verdict/verdict'
-import { axisX, type Axis } from '../layout'
+import { axisX, type Axis } from '../axis'
 import { shape, words, type Shape } from './shape'
 
 export type Tone = 'fail' | 'caution' | null

@@ -108,7 +108,7 @@ function obstaclesOf(drawing: Drawing): Rect[] {
     ]
   })
   const ofRows = layout.rows
-    .filter(r => r.kind === 'load')
+    .filter(r => r.kind === 'load' || r.kind === 'folded')
     .map(r => ({ x1: layout.loadX, x2: layout.width, y1: r.y - 14, y2: r.y + 18 }))
   const ofFree = layout.rows
     .filter(r => r.kind === 'free')

@@ -1,7 +1,9 @@
+import { SEVERITIES } from '../../checks/check'
 import { isLoad, needs } from '../../kinds/index'
 import { nameOf, partById, partIdOf } from '../../plan/find'
 import { cautionsAt } from '../../sheets/cautions'
 import { fixed } from '../../units/number'
+import { counted } from '../../units/words'
 import type { Bar, Box, PathLayout, Row } from '../layout'
 import { boxLines, ownLine, shortened } from '../words'
 import { arrivalShapes, tonesOf } from './arrival'
@@ -12,6 +14,9 @@ import { moved, shape, touched, words, type Acts, type Shape } from './shape'
 
 /** Letters that fit a source's box: its name, its name beside a mark, its other lines. */
 const LETTERS = { name: 19, nameByMark: 15, line: 24, load: 18, loadByMind: 13, loadLine: 16 }
+
+/** Letters of a fold's names: over the load's column and the axis. */
+const FOLDED_LETTERS = 44
 
 const ofPart = (id: string, label: string): Acts => ({
   label,
@@ -121,7 +126,7 @@ export function rowShapes(drawing: Drawing, row: Row): Shape {
   const { layout } = drawing
   const y = row.y + layout.rowHeight / 2
   const rule = shape('line', 'rule', { x1: layout.loadX - 6, x2: layout.width - 8, y1: y, y2: y })
-  const shown = { load: loadShape, free: freeShape, end: () => null }[row.kind](drawing, row)
+  const shown = { load: loadShape, free: freeShape, folded: foldedShape, end: () => null }[row.kind](drawing, row)
   return shape('g', classesOf('row', row.id, drawing), { 'data-part': row.id }, [rule, shown])
 }
 
@@ -168,6 +173,26 @@ function freeShape({ layout, onPaper }: Drawing, { id, y, chain }: Row): Shape |
   const x = (bar ? bar.x + bar.width : layout.loadX) + 10
   const invitation = `free port ${portLabel(id)}: press A to add a load here`
   return touched(shape('text', 'small', { x, y: y + 4 }, [invitation]), { tab: null, press: { does: 'add', id } })
+}
+
+/** What hangs on a folded block: how much, and the worst that is found of it. */
+function foldedShape({ layout, graph, worst, verdict }: Drawing, { id, y, fold }: Row): Shape | null {
+  if (!fold) return null
+  const names = fold.loads.map(load => nameOf(graph.parts.get(load)!))
+  const found = [...worst].filter(([place]) => fold.hides.has(place) || fold.hides.has(partIdOf(place)))
+  const severity = SEVERITIES.find(s => found.some(([, f]) => f === s)) ?? 'passed'
+  const count = counted(fold.loads.length, 'load')
+  const x = layout.loadX + 4
+  return touched(
+    shape('g', '', {}, [
+      shape('title', '', {}, [names.join(', ')]),
+      shape('rect', 'hit', rowBand(layout, y)),
+      words('name', [x, y - 1], `${count}, folded`),
+      words('small', [x, y + 14], shortened(names.join(', '), FOLDED_LETTERS)),
+      verdict && markAt(severity, layout.markX, y - 13),
+    ]),
+    { label: `${count} folded, ${MARK_WORDS[severity]}: unfold`, tab: 0, press: { does: 'unfold', id } },
+  )
 }
 
 /** The bolt at a shown short. */

@@ -21,7 +21,7 @@ export interface Acts {
 }
 
 export type Act =
-  | { does: 'select' | 'edit' | 'add'; id: string }
+  | { does: 'select' | 'edit' | 'add' | 'unfold'; id: string }
   /** A figure to be changed where it stands: the form opens at x, y, or else at the shape itself. */
   | { does: 'token'; id: string; what: 'conductor' | 'length' | 'rating'; itemId?: string; x?: number; y?: number }
 

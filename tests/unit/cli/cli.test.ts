@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { checksPage, noisePage, noiseSchemaPage, schemaPage } from '../../../cli/docs'
+import { checksPage, eventSchemaPage, logSchemaPage, noisePage, noiseSchemaPage, schemaPage } from '../../../cli/docs'
 import { lead, smallPlan } from '../../data/plans'
 
 const ROOT = join(import.meta.dirname, '../../..')
@@ -123,8 +123,67 @@ describe('generated pages', () => {
     expect(readFileSync(join(ROOT, 'docs/noise.md'), 'utf8')).toBe(noisePage()))
   it('docs/wireman-noise.schema.json is what the code says', () =>
     expect(readFileSync(join(ROOT, 'docs/wireman-noise.schema.json'), 'utf8')).toBe(noiseSchemaPage()))
+  it('docs/wireman-event.schema.json is what the code says', () =>
+    expect(readFileSync(join(ROOT, 'docs/wireman-event.schema.json'), 'utf8')).toBe(eventSchemaPage()))
+  it('and that of the log too', () =>
+    expect(readFileSync(join(ROOT, 'docs/wireman-log.schema.json'), 'utf8')).toBe(logSchemaPage()))
   it('the published JSON Schema is what the code says', () =>
     expect(readFileSync(join(ROOT, 'docs/wireman-plan.schema.json'), 'utf8')).toBe(schemaPage()))
+})
+
+describe('hours', () => {
+  const weekend = ['hours', 'demo/tern-rock-light.json', '--event', 'demo/events/tern-rock-weekend.json']
+  it('prints when it ends and why, energies and the timeline; exit 1 where something fails', () => {
+    const { status, stdout } = run([...weekend, '--json'])
+    expect(status).toBe(1)
+    const { says, ends, energy, timeline } = JSON.parse(stdout)
+    expect(says).toMatch(/On the air until (Sun|Mon)/)
+    expect(ends).toMatchObject({ atH: expect.any(Number), cause: 'used up', place: 'bat' })
+    expect(energy.sunWh + energy.suppliedWh + energy.storesWh).toBeCloseTo(energy.loadsWh + energy.lossWh, 3)
+    expect(timeline[0]).toMatchObject({ h: 0, soc: { bat: 1 }, volts: { hf: expect.any(Number) } })
+    expect(timeline.at(-1).h).toBe(48)
+  })
+  it('the same odds for the same seed', () => {
+    const odds = () => JSON.parse(run([...weekend, '--runs', '40', '--seed', '7', '--json']).stdout).odds
+    expect(odds()).toEqual(odds())
+  })
+  it.each([
+    [['hours', 'demo/tern-rock-light.json'], /no event is named/],
+    [['hours', 'demo/tern-rock-light.json', '--event', 'nowhere.json'], /no such file/],
+    [[...weekend, '--runs', '2.5'], /whole number/],
+    [['hours', 'demo/clean-bench.json', '--event', 'demo/events/tern-rock-weekend.json'], /no part bat|no part sun/],
+    [['hours', '--sun', '--lat', '95', '--lon', '0', '--date', '2026-06-21'], /--lat: it is 95/],
+    [['hours', '--sun', '--lat', '50', '--lon', '0', '--date', '2026-02-30'], /--date: it is 2026-02-30/],
+  ])('%j is refused in words', (words, wrong) => {
+    const { status, stderr } = run(words)
+    expect(status).toBe(2)
+    expect(stderr).toMatch(wrong)
+  })
+  it('--sun gives 24 hours of the day, west of Greenwich too', () => {
+    const sun = [
+      'hours',
+      '--sun',
+      '--lat',
+      '54',
+      '--lon',
+      '-3',
+      '--tilt',
+      '35',
+      '--azimuth',
+      '180',
+      '--date',
+      '2026-06-21',
+    ]
+    const { hours } = JSON.parse(run([...sun, '--json']).stdout)
+    expect(hours).toHaveLength(24)
+    const high = hours.reduce((a: { elevationDeg: number }, b: { elevationDeg: number }) =>
+      b.elevationDeg > a.elevationDeg ? b : a,
+    )
+    expect(high.utc).toBe('2026-06-21T12:00:00.000Z')
+    expect(high.elevationDeg).toBeCloseTo(59.3, 0)
+    expect(hours[0].clearSkyWm2).toBe(0)
+    expect(high.planeWm2).toBeGreaterThan(high.clearSkyWm2)
+  })
 })
 
 describe('short', () => {
@@ -333,5 +392,104 @@ describe('choke', () => {
   it('says which figure is missing or wrong; exit 2', () => {
     expect(run(['choke', ...wound.slice(2)]).stderr).toContain('--initial-permeability: it is not given')
     expect(run(['choke', ...wound.map(w => (w === '35.5' ? '70' : w))]).stderr).toContain('hole smaller than the core')
+  })
+})
+
+describe('what lasts', () => {
+  const weekend = ['hours', 'demo/tern-rock-light.json', '--event', 'demo/events/tern-rock-weekend.json']
+  it('--what-if, --charging, --worth and --csv answer', () => {
+    const { answers, held } = JSON.parse(run([...weekend, '--what-if', '--json']).stdout)
+    expect(answers[0]).toMatchObject({ id: 'as planned', holds: false })
+    expect(held).toMatch(/13.8 V/)
+    const { fillings, resting } = JSON.parse(run([...weekend, '--charging', '--json']).stdout)
+    expect(fillings).toHaveLength(13)
+    expect(resting[0].part).toBe('bat')
+    expect(JSON.parse(run([...weekend, '--worth', '50', '--json']).stdout).packs[0].usableWh).toBeCloseTo(512, 6)
+    expect(run([...weekend, '--csv']).stdout).toMatch(/^h,bat_charge,/)
+  }, 60_000)
+  it.each([
+    [[...weekend, '--size', 'beauty'], /--size: it is beauty; right would be weight, cost or volume/],
+    [[...weekend, '--size', 'weight', '--box', '3x4'], /--box: it is 3x4/],
+    [[...weekend, '--size', 'weight', '--odds', '140'], /--odds: it is 140/],
+    [[...weekend, '--worth', 'often'], /--worth/],
+    [[...weekend, '--pdf', '/nowhere/at/all.pdf'], /cannot be written/],
+    [[...weekend, '--irradiance', 'demo/shelf.json'], /demo\/shelf.json, line 1/],
+  ])('%j is refused in words', (words, wrong) => {
+    const { status, stderr } = run(words)
+    expect(status).toBe(2)
+    expect(stderr).toMatch(wrong)
+  })
+})
+
+describe('commissioning', () => {
+  it('of Tern Rock: every step, what it should read, and settings as they were found', () => {
+    const { status, stdout } = run([
+      'commission',
+      'demo/tern-rock-light.json',
+      '--log',
+      'demo/log/tern-rock-light.json',
+      '--json',
+    ])
+    expect(status).toBe(0)
+    const { steps, takeDown, settings } = JSON.parse(stdout)
+    expect(steps.map((s: { id: string }) => s.id)).toContain('keyed hf')
+    expect(steps.find((s: { id: string }) => s.id === 'keyed hf').expected.tolerance).toBeLessThan(0.3)
+    expect(takeDown.at(-1)).toMatch(/All is dead/)
+    expect(settings).toEqual([])
+  })
+  it('of a file that is no log is refused in words', () => {
+    const words = ['commission', 'demo/tern-rock-light.json', '--log', 'demo/shelf.json']
+    const { status, stderr } = run(words)
+    expect(status).toBe(2)
+    expect(stderr).toMatch(/cannot be taken/)
+  })
+})
+
+describe('spares', () => {
+  it('of Tern Rock: what takes what off, and the kit', () => {
+    const { status, stdout } = run(['spares', 'demo/tern-rock-light.json', '--json'])
+    expect(status).toBe(0)
+    const { failures, kit } = JSON.parse(stdout)
+    expect(failures.find((f: { what: string }) => f.what === 'HF lead').takes).toEqual(['hf'])
+    expect(kit.at(-1).together).toBeCloseTo(1, 9)
+  })
+})
+
+describe('readings and symptoms', () => {
+  it("of Tern Rock's season: a joint going bad, exit 1", () => {
+    const { status, stdout } = run([
+      'readings',
+      'demo/tern-rock-light.json',
+      'demo/readings/tern-rock-season.csv',
+      '--json',
+    ])
+    expect(status).toBe(1)
+    const { points, joints, next, trends } = JSON.parse(stdout)
+    expect(points).toHaveLength(90)
+    expect(points[0]).toMatchObject({ at: 'bat', condition: 'full/idle', within: true })
+    const suspects = joints.filter((j: { suspect: boolean }) => j.suspect).map((j: { place: string }) => j.place)
+    expect(suspects).toEqual(['l2.from', 'l2.to'])
+    expect(next[0]).toMatchObject({ at: expect.stringMatching(/^l2\./), why: expect.stringMatching(/tells/) })
+    expect(trends[0].rises).toBe(true)
+  })
+  it('a symptom: ranked causes, next tests', () => {
+    const words = ['symptoms', 'demo/symptoms/tern-rock-cuts-out.json', '--plan', 'demo/tern-rock-light.json', '--json']
+    const { status, stdout } = run(words)
+    expect(status).toBe(0)
+    const { causes, next } = JSON.parse(stdout)
+    expect(causes[0]).toMatchObject({ of: 'sag', place: 'hf' })
+    expect(next[0].outcomes.length).toBeGreaterThan(1)
+  })
+  it.each([
+    [['readings', 'demo/tern-rock-light.json'], /no readings are named/],
+    [['readings', 'demo/tern-rock-light.json', 'demo/shelf.json'], /line 1: its first line is/],
+    [['readings', 'demo/tern-rock-light.json', 'a.csv', 'b.csv'], /takes no such word/],
+    [['symptoms', 'demo/symptoms/tern-rock-cuts-out.json'], /no plan is named/],
+    [['symptoms', 'demo/shelf.json', '--plan', 'demo/tern-rock-light.json'], /cannot be taken/],
+    [['symptoms', 'demo/symptoms/tern-rock-cuts-out.json', '--plan', 'demo/narrowboat-heron.json'], /no load hf/],
+  ])('%j is refused in words', (words, wrong) => {
+    const { status, stderr } = run(words)
+    expect(status).toBe(2)
+    expect(stderr).toMatch(wrong)
   })
 })

@@ -96,10 +96,8 @@ const sampleOf = (f: FormField) => {
 /** Figures that stand between each other: a little beside what is there, a nominal voltage in the middle. */
 function besideOf(part: Part, { path, quantity }: FormField): number | undefined {
   if (quantity !== 'voltage' && quantity !== 'current') return undefined
-  if (path.endsWith('nominalV')) {
-    const { minV, maxV } = valueAt(part, path.replace('.nominalV', '')) as { minV: number; maxV: number }
-    return (minV + maxV) / 2
-  }
+  const window = valueAt(part, path.replace(/\.nominalV$/, '')) as { minV: number; maxV: number } | undefined
+  if (path.endsWith('.nominalV') && window?.minV !== undefined) return (window.minV + window.maxV) / 2
   const before = valueAt(part, path)
   return typeof before === 'number' ? before * 0.9995 : undefined
 }

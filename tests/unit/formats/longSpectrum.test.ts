@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { readTonesCsv } from '../../../core/formats/tonesCsv'
 import { hearSpectrum } from '../../../core/noise/listen/listen'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 
 it('a spectrum of 400,000 bins is read, and its comb of 62.1 kHz is found', () => {
   const SPACING_HZ = 62100

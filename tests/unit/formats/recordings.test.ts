@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { readTonesCsv } from '../../../core/formats/tonesCsv'
 import { centreInName, readWav, writeWav } from '../../../core/formats/wav'
 import { hearRecording } from '../../../core/noise/listen/listen'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 import { isIq, waterfall } from '../../../core/noise/listen/spectrum'
 
 describe('a WAV recording', () => {
@@ -50,7 +50,7 @@ describe('a WAV recording', () => {
         view.setInt8(at + 2, v >> 16)
       } else view.setInt32(at, Math.round(value(n) * 2147483647), true)
     }
-    const read = readWav(view.buffer)
+    const read = readWav(new Uint8Array(view.buffer))
     if (!read.ok) throw new Error(read.wrong)
     for (let n = 0; n < frames; n += 61) expect(read.recording.channels[0]![n]).toBeCloseTo(value(n), digits)
   })
@@ -172,7 +172,7 @@ describe('a WAV recording as it comes', () => {
     view.setUint16(34, 64, true)
     view.setUint32(40, 8 * 2048, true)
     for (let n = 0; n < 2048; n++) view.setFloat64(44 + 8 * n, I[n]!, true)
-    const read = readWav(view.buffer)
+    const read = readWav(new Uint8Array(view.buffer))
     expect(read.ok && read.recording.channels[0]![77]).toBeCloseTo(I[77]!, 6)
   })
   it.each([

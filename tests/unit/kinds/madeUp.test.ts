@@ -65,6 +65,7 @@ const windmill: PartKind<Windmill> = {
   kind: 'windmill',
   label: 'windmill',
   role: 'source',
+  store: () => null,
   schema: z.strictObject({
     id: z.string(),
     kind: z.literal('windmill'),

@@ -5,7 +5,7 @@ import { findCombs } from '../../../core/noise/comb/find'
 import { clearSlots, linesInBand, suspects } from '../../../core/noise/comb/bands'
 import { hearSpectrum } from '../../../core/noise/listen/listen'
 import type { Bin, Tone } from '../../../core/noise/listen/tones'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 
 const tones = (list: number[]): Tone[] => list.map(hz => ({ hz }))
 

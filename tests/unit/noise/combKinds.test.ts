@@ -4,7 +4,7 @@ import { lnBinomialTail } from '../../../core/noise/comb/chance'
 import { findCombs } from '../../../core/noise/comb/find'
 import { foldedSidebands } from '../../../core/noise/comb/sidebands'
 import { hearTones } from '../../../core/noise/listen/listen'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 import { combScores, reliability } from '../../data/combScores'
 
 const tones = (list: number[]) => list.map(hz => ({ hz }))

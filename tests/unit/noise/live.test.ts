@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { abResult, heardOf, type AbBlock } from '../../../core/noise/listen/ab'
 import { Listening } from '../../../core/noise/listen/listening'
 import { levelBetween, LiveSpectrum } from '../../../core/noise/listen/live'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 import { studentTail } from '../../../core/noise/listen/student'
 
 describe('spectra as they come', () => {

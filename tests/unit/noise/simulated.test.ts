@@ -6,7 +6,7 @@ import { drawFault, faultOf, type Fault } from '../../../core/noise/simulated/fa
 import { simulatedReceiver } from '../../../core/noise/simulated/receiver'
 import { readSMeter } from '../../../core/noise/level'
 import { demoPlan } from '../../data/plans'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 
 const plan = demoPlan('narrowboat-heron')
 const causes = causesOf(plan, { bands: ['20 m'] })

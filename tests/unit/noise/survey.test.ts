@@ -15,7 +15,7 @@ import { noiseIntoPlan, surveyObservations } from '../../../core/noise/survey/su
 import { withMeasured } from '../../../core/noise/survey/measured'
 import { deviceNoise, readingErrorDb, surveyResults } from '../../../core/noise/survey/surveyResults'
 import { applyEdit } from '../../../core/edit/patch'
-import { randomFrom } from '../../../core/noise/simulated/random'
+import { randomFrom } from '../../../core/chance/random'
 import { busyPlan } from '../../data/noisy'
 import { demoPlan } from '../../data/plans'
 

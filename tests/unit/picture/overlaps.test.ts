@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { beginPlan } from '../../../core/plan/beginning'
+import { foldable } from '../../../core/picture/fold'
 import { overlapsIn } from '../../data/overlaps'
 import { DEMOS, demoPlan } from '../../data/plans'
 import { randomPlan } from '../../data/randomPlans'
@@ -26,6 +27,13 @@ describe('the picture holds', () => {
     const told = Array.from({ length: 160 }, (_, i) => [i + 1, randomPlan(i + 1)] as const).flatMap(([seed, plan]) =>
       plan ? overlapsIn(plan).map(o => `${seed} ${o}`) : [],
     )
+    expect(told).toEqual([])
+  })
+  it('of random plans with their blocks folded', () => {
+    const told = Array.from({ length: 60 }, (_, i) => [i + 1, randomPlan(i + 1)] as const).flatMap(([seed, plan]) => {
+      const folded = new Set(plan?.parts.map(p => p.id).filter(id => foldable(plan, id)))
+      return plan && folded.size ? overlapsIn(plan, 930, folded).map(o => `${seed} ${o}`) : []
+    })
     expect(told).toEqual([])
   })
   it('of long names in a narrow pane', () => {

@@ -65,7 +65,7 @@ describe('tables are brought up to date', () => {
     expect(revisions.map(r => r.plan)).toEqual(['{"a":1}', '{"a": 2}'])
     expect(await old.select().from(schema.shelf)).toHaveLength(version > 1 ? 1 : 0)
     expect(await old.select().from(schema.noise)).toHaveLength(version > 2 ? 1 : 0)
-    await old.insert(schema.noise).values({ stationId: 'one', revision: 1, logbook: '{}' }).onConflictDoNothing()
+    await old.insert(schema.noise).values({ stationId: 'one', revision: 1, body: '{}' }).onConflictDoNothing()
     expect(await migrate(old, FOLDER)).toBe('known')
   })
 })

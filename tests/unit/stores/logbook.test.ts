@@ -109,3 +109,40 @@ describe('the logbook store', () => {
     expect(server.logbook.cases.map(c => c.id)).toEqual(['c1'])
   })
 })
+
+describe('what was done to the logbook', () => {
+  it('is taken back step by step, and done again', async () => {
+    const log = await opened()
+    log.put('cases', { ...aCase('a'), practice: undefined })
+    log.put('cases', aCase('a', 'hiss on 30 m'))
+    log.remove('cases', 'a')
+    expect(log.undoable.canUndo).toBe('removal of complaint “hiss on 30 m”')
+    log.undoable.undo()
+    expect(log.logbook!.cases).toEqual([aCase('a', 'hiss on 30 m')])
+    log.undoable.undo()
+    expect(log.logbook!.cases).toEqual([aCase('a')])
+    log.undoable.undo()
+    expect(log.logbook!.cases).toEqual([])
+    expect(log.undoable.undo()).toBeNull()
+    for (let n = 0; n < 3; n++) log.undoable.redo()
+    expect(log.logbook!.cases).toEqual([])
+    await settle()
+    expect(server.logbook.cases).toEqual([])
+  })
+  it('leaves what another window wrote, and says so where it cannot be taken back', async () => {
+    const log = await opened()
+    log.put('cases', aCase('mine'))
+    await settle()
+    // Another window writes a case of its own and changes this one.
+    server.revision++
+    server.logbook = { ...server.logbook, cases: [aCase('mine', 'changed there'), aCase('theirs')] }
+    log.put('surveys', { id: 's', name: 'Evening', columns: [], rows: [], readings: {} } as never)
+    await settle()
+    log.undoable.undo()
+    expect(log.logbook!.surveys).toEqual([])
+    expect(log.logbook!.cases.map(c => c.id)).toContain('theirs')
+    const shifted = log.undoable.undo()
+    expect(log.logbook!.cases.map(c => c.id)).toContain('theirs')
+    expect(shifted?.fits === false || !log.logbook!.cases.some(c => c.id === 'mine')).toBe(true)
+  })
+})

@@ -101,7 +101,7 @@ describe('the open station', () => {
     const before = station.plan
     expect(station.edit(setLength(-2), 'length')[0]!.wrong).toBe('lead l2: lengthM is −2')
     expect(station.plan).toBe(before)
-    expect(station.canUndo).toBe('')
+    expect(station.undoable.canUndo).toBe('')
   })
 
   it('undoes and redoes to the byte', async () => {
@@ -109,14 +109,14 @@ describe('the open station', () => {
     const first = writePlan(station.plan!)
     station.edit(setLength(2), 'shorter')
     const second = writePlan(station.plan!)
-    expect(station.undo()).toBe('shorter')
+    expect(station.undoable.undo()?.label).toBe('shorter')
     expect(writePlan(station.plan!)).toBe(first)
-    expect(station.redo()).toBe('shorter')
+    expect(station.undoable.redo()?.label).toBe('shorter')
     expect(writePlan(station.plan!)).toBe(second)
-    expect(station.redo()).toBeNull()
-    station.undo()
+    expect(station.undoable.redo()).toBeNull()
+    station.undoable.undo()
     station.edit(setLength(1), 'other')
-    expect(station.canRedo).toBe('')
+    expect(station.undoable.canRedo).toBe('')
   })
 
   it('keeps an edit while the server is away, and saves it when it is back', async () => {
@@ -156,7 +156,7 @@ describe('the open station', () => {
     await station.settle('theirs')
     expect(station.plan!.name).toBe('theirs')
     expect(station.saveState).toBe('saved')
-    station.undo()
+    station.undoable.undo()
     expect(station.plan!.leads[1]!.lengthM).toBe(2)
     await settle()
     expect(server.revision).toBe(3)

@@ -1,0 +1,41 @@
+import { defineAsyncComponent, type Component } from 'vue'
+
+type Load<T> = () => Promise<T>
+
+const FIRST_WAIT_MS = 500
+const LONGEST_WAIT_MS = 8000
+const wait = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
+
+/** What views have put off; {@link fetchAhead} fetches it once the first picture stands. */
+const putOff = new Set<Load<unknown>>()
+
+/** Whether a program has not come, or is wrong once it has: browsers say it in their own words. */
+const notCome = (error: unknown) => error instanceof Error && /import|preload/i.test(error.message)
+
+/** A program fetched from the server: while that does not answer, asked for again and again, less and less often. */
+async function fetched<T>(load: Load<T>): Promise<T> {
+  for (let waitMs = FIRST_WAIT_MS; ; waitMs = Math.min(2 * waitMs, LONGEST_WAIT_MS)) {
+    try {
+      return await load()
+    } catch (error) {
+      if (!notCome(error)) throw error
+      await wait(waitMs)
+    }
+  }
+}
+
+/** A component that the first picture does not need: its program comes after it. */
+export function later<T extends Component>(load: Load<{ default: T }>): T {
+  putOff.add(load)
+  return defineAsyncComponent(() => fetched(load)) as unknown as T
+}
+
+/**
+ * Fetches one after the other what may be wanted later, so that it opens also while the server is away.
+ * A view that has come may have put off more.
+ * @param views the programs of the other views
+ */
+export async function fetchAhead(views: Load<unknown>[]) {
+  for (const load of [...putOff, ...views]) await fetched(load)
+  for (const load of putOff) await fetched(load)
+}

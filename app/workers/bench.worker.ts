@@ -1,0 +1,4 @@
+import { benchApi } from './benchAnswers'
+import { serve } from './serve'
+
+serve(() => benchApi)

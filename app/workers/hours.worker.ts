@@ -1,0 +1,4 @@
+import { hoursApi } from './hoursAnswers'
+import { serve } from './serve'
+
+serve(hoursApi)

@@ -1,0 +1,68 @@
+import { inferJoints } from '../../core/readings/joints'
+import type { Plan } from '../../core/plan/schema'
+import { demoPlan } from '../data/plans'
+import { madeUpReadings, testableJoints } from '../data/readings'
+
+const STATIONS = ['clean-bench', 'tern-rock-light', 'narrowboat-heron', 'moor-walk-kit'] as const
+const CASES = 500
+/** What a stated sureness was worth: in five bins. */
+const BINS = [0.3, 0.5, 0.7, 0.8, 0.9, 1.0001]
+
+interface Tally {
+  cases: number
+  hit: number
+  falsely: number
+  ms: number
+}
+
+/** Joints found in made-up readings, and joints blamed where none is bad: 500 stations each. */
+export function benchReadings(print: (line: string) => void) {
+  const plans = STATIONS.map(demoPlan)
+  const measurable = plans.filter(p => testableJoints(p, 0.03).length)
+  const sure = BINS.slice(1).map(() => ({ said: 0, right: 0 }))
+  for (const times of [3, 5, 10]) {
+    const tally = run(measurable, times, sure)
+    const found = `found in ${percent(tally.hit, tally.cases)} of ${tally.cases}`
+    print(
+      `readings, a joint of ${times} times its resistance: ${found}, ` +
+        `another blamed in ${percent(tally.falsely, tally.cases)}; ${(tally.ms / tally.cases).toFixed(0)} ms a solve`,
+    )
+  }
+  const none = run(plans, 0, sure)
+  print(`readings, none bad: none blamed in ${percent(none.cases - none.falsely, none.cases)} of ${none.cases}`)
+  sure.forEach(({ said, right }, i) => {
+    const to = Math.min(1, BINS[i + 1]!)
+    if (said) print(`readings, sure of ${BINS[i]}–${to}: said ${said} times, right in ${percent(right, said)}`)
+  })
+}
+
+function run(plans: readonly Plan[], times: number, sure: { said: number; right: number }[]): Tally {
+  const tally = { cases: 0, hit: 0, falsely: 0, ms: 0 }
+  for (let n = 0; n < CASES; n++) {
+    const plan = plans[n % plans.length]!
+    const { readings, bad } = madeUpReadings(plan, { seed: 31 * n + times, times })
+    const began = performance.now()
+    const suspects = inferJoints(plan, readings).joints.filter(j => j.suspect)
+    tally.ms += performance.now() - began
+    tally.cases++
+    const isRight = (place: string, or: readonly string[]) => place === bad || (bad !== null && or.includes(bad))
+    if (bad && suspects.some(s => s.joint.place === bad)) tally.hit++
+    if (suspects.some(s => !isRight(s.joint.place, s.or))) tally.falsely++
+    // What is said of a group is the sum of its members: each stands for it once.
+    for (const s of suspects.filter((x, i) => !suspects.slice(0, i).some(y => y.or.includes(x.joint.place)))) {
+      const of = s.bad + suspects.filter(x => s.or.includes(x.joint.place)).reduce((sum, x) => sum + x.bad, 0)
+      const bin =
+        sure[
+          Math.max(
+            0,
+            BINS.findIndex((b, i) => of >= b && of < BINS[i + 1]!),
+          )
+        ]!
+      bin.said++
+      if (isRight(s.joint.place, s.or)) bin.right++
+    }
+  }
+  return tally
+}
+
+const percent = (n: number, of: number) => `${((100 * n) / of).toFixed(1)} %`
