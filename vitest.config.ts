@@ -10,5 +10,7 @@ export default defineConfig({
     environment: 'node',
     testTimeout: 60000,
     setupFiles: ['tests/setup.ts'],
+    // One worker a core: by itself it leaves one core free.
+    maxWorkers: '100%',
   },
 })

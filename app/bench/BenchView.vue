@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, watch, type Component } from 'vue'
+import { computed, useTemplateRef, watch, type Component } from 'vue'
 import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
 import { useLog } from '../stores/log'
@@ -33,6 +33,14 @@ const TABS: { id: string; label: string; of: Component }[] = [
 ]
 const tab = useInAddress<string>('tab', 'connect', id => TABS.some(t => t.id === id))
 const shown = computed(() => TABS.find(t => t.id === tab.value)!)
+
+/** On a phone the row of tabs is wider than the screen: the one that is open is brought into sight. */
+const strip = useTemplateRef('strip')
+watch(
+  [tab, strip],
+  () => strip.value?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
+  { flush: 'post' },
+)
 </script>
 
 <template>
@@ -40,7 +48,7 @@ const shown = computed(() => TABS.find(t => t.id === tab.value)!)
     <TopBar view="bench" />
     <p v-if="missing" class="missing">{{ missing }}</p>
     <main v-else-if="station.plan">
-      <nav role="tablist" aria-label="At the bench">
+      <nav ref="strip" role="tablist" aria-label="At the bench">
         <button
           v-for="t in TABS"
           :id="`bench-${t.id}`"

@@ -36,8 +36,8 @@ const exportList = () =>
     <table>
       <thead>
         <tr>
-          <th class="n">Take</th>
           <th>Spare</th>
+          <th class="n">Take</th>
           <th class="n">Weighs</th>
           <th class="n">Covers</th>
           <th class="n">Together</th>
@@ -46,10 +46,10 @@ const exportList = () =>
       </thead>
       <tbody>
         <tr v-for="s in kit" :key="s.id" :class="{ rest: !isMost(s) }">
-          <td class="n" data-label="take">{{ s.count }}</td>
           <td>
             <b>{{ s.what }}</b>
           </td>
+          <td class="n" data-label="take">{{ s.count }}</td>
           <td class="n" data-label="weighs">{{ s.massG === null ? 'not said' : grams(s.massG) }}</td>
           <td class="n" data-label="covers">{{ percent(s.share) }}</td>
           <td class="n" data-label="together">{{ percent(s.together) }}</td>
