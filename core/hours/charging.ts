@@ -20,6 +20,8 @@ interface Filler {
   /** Its place among the sun inputs, or −1; and whether somebody has it on. */
   sun: number
   runs: boolean
+  /** It holds what it has filled. */
+  floats: boolean
 }
 
 const isSame = (a: ReadonlySet<string>, b: ReadonlySet<string>) =>
@@ -33,12 +35,16 @@ export class Charging {
   heating = NONE
   private readonly fillers: Filler[]
   private readonly heaters: readonly Heater[]
+  /** Stores that are kept from being charged in the cold. */
+  private readonly lockable: readonly number[]
 
   constructor(
     private readonly course: EventCourse,
     private readonly suns: readonly Float64Array[],
   ) {
     this.fillers = fillersOf(course)
+    const locks = (k: number) => this.fillers.some(f => f.lockOut && f.fills.includes(k))
+    this.lockable = course.stores.flatMap((s, k) => (s.cold && (s.cold.lockOut || locks(k)) ? [k] : []))
     this.heaters = course.stores.flatMap((s, k) => (s.cold?.heaterW ? [new Heater(k, s, s.cold.heaterW)] : []))
   }
 
@@ -56,11 +62,8 @@ export class Charging {
   }
 
   private lockedAt(h: number): ReadonlySet<string> {
-    const cold = this.course.stores.flatMap((s, k) => {
-      const locks = s.cold?.lockOut || this.fillers.some(f => f.lockOut && f.fills.includes(k))
-      return s.cold && locks && this.isCold(k, h) ? [s.part.id] : []
-    })
-    return cold.length ? new Set(cold) : NONE
+    const cold = this.lockable.filter(k => this.isCold(k, h))
+    return cold.length ? new Set(cold.map(k => this.course.stores[k]!.part.id)) : NONE
   }
   private isCold(k: number, h: number): boolean {
     const heater = this.heaters.find(x => x.k === k)
@@ -92,13 +95,15 @@ export class Charging {
   /** Chargers hold once what they fill is full, and fill again. @returns whether any changed */
   private refloat(charges: Float64Array): boolean {
     let changed = false
-    for (const { id, fills } of this.fillers) {
+    for (let i = 0; i < this.fillers.length; i++) {
+      const filler = this.fillers[i]!
+      const { fills } = filler
       let charge = 1
-      for (const k of fills) if (charges[k]! < charge) charge = charges[k]!
-      const floats = this.floating.has(id)
-      if (floats ? charge >= REFILL : charge < FULL) continue
-      if (floats) this.floating.delete(id)
-      else this.floating.add(id)
+      for (let n = 0; n < fills.length; n++) if (charges[fills[n]!]! < charge) charge = charges[fills[n]!]!
+      if (filler.floats ? charge >= REFILL : charge < FULL) continue
+      filler.floats = !filler.floats
+      if (filler.floats) this.floating.add(filler.id)
+      else this.floating.delete(filler.id)
       changed = true
     }
     return changed
@@ -114,6 +119,6 @@ function fillersOf({ plan, watched, stores }: EventCourse): Filler[] {
     const fills = stores.flatMap((s, k) => (near.includes(s.part.id) ? [k] : []))
     const sun = watched.suns.findIndex(s => s.controllerId === part.id)
     const runs = kindOf(part).runsOn !== undefined
-    return fills.length ? [{ id: part.id, fills, lockOut: output.lockOut === true, sun, runs }] : []
+    return fills.length ? [{ id: part.id, fills, lockOut: output.lockOut === true, sun, runs, floats: false }] : []
   })
 }

@@ -28,7 +28,7 @@ const CHARGE_KNOTS = [
   ...evenly(0.92, 0.95, 0.01),
   ...evenly(0.95, 1, 0.0025),
 ]
-const SUN_KNOTS = [0, 0.01, 0.025, ...evenly(0.05, 1.3, 0.05)]
+const SUN_KNOTS = [0, 0.01, 0.025, ...evenly(0.05, 0.3, 0.05), ...evenly(0.4, 1.3, 0.1)]
 /** In order, and each once: what is a hair apart is the same. */
 const rising = (values: readonly number[]) =>
   Float64Array.from([...new Set(values.map(v => Math.round(v * 1e6) / 1e6))].sort((a, b) => a - b))
@@ -121,6 +121,13 @@ export class EventCourse {
     return series[Math.floor(h / LOOKS_EVERY_H + 1e-9)]!
   }
 
+  /** What the cold leaves of each store's capacity in the stage of such a number. */
+  coldShares(n: number): readonly number[] {
+    const { fromH } = this.stretches()[n]!
+    return (this.cold[n] ??= this.stores.map((store, k) => store.coldShare(this.celsius(k, fromH))))
+  }
+  private readonly cold: (readonly number[])[] = []
+
   /** The plan with the switches closed that go with what an event has on. */
   private readonly closedPlan = () => withClosed(this.plan, new Set(this.on.flatMap(o => o.ids)))
 
@@ -157,7 +164,7 @@ export class EventCourse {
         ...this.stores.map(s => rising([...CHARGE_KNOTS, ...s.bends, s.endOfUse.charge])),
         ...this.sunInputs.map(() => Float64Array.from(SUN_KNOTS)),
       ]
-      table = new Table(knots, point => moments.figures(running, uses, point))
+      table = new Table(knots, moments.figuresOf(running, uses))
       this.tables.set(whole, table)
     }
     return table

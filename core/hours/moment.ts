@@ -1,11 +1,12 @@
 import type { Condition } from '../circuit/conditions'
 import type { Network } from '../circuit/network'
+import type { Placed } from '../circuit/placed'
 import { Solver, type Moment, type OperatingPoint } from '../circuit/solve'
 import { sinkAmps } from '../kinds/draw'
 import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import type { SunInput } from './panels'
-import { placedAt, type NamedStore, type Running } from './standing'
+import { placingOf, type NamedStore, type Running } from './standing'
 import type { Use } from './users'
 
 /** Radios keyed apart from each other are solved in all their combinations up to so many. */
@@ -80,32 +81,41 @@ export class Moments {
     this.solver = new Solver(watched.network)
   }
 
-  /** The figures of a moment. @param point charges of the stores, then what the sun gives */
-  figures(running: Running, uses: readonly Use[], point: readonly number[]): Float64Array {
+  /** The figures while the same is on, at charges of the stores, then what the sun gives. */
+  figuresOf(running: Running, uses: readonly Use[]): (point: readonly number[]) => Float64Array {
     const { network, stores, suns } = this.watched
+    const placing = placingOf(network, { stores, suns }, running)
+    const asked = askedOf(uses)
+    return point => {
+      const levels = { charges: point.slice(0, stores.length), suns: point.slice(stores.length) }
+      return this.figures(placing(levels), uses, asked)
+    }
+  }
+
+  private figures(placed: Placed, uses: readonly Use[], asked: Asked): Float64Array {
+    const { stores } = this.watched
     const { fields } = this
     const out = new Float64Array(fields.count)
-    const levels = { charges: point.slice(0, stores.length), suns: point.slice(stores.length) }
-    const placed = placedAt(network, { stores, suns }, running, levels)
-    const solve = (sinks: ReadonlyMap<string, Sink>) =>
-      carried(this.solver.solve({ ...CONDITION, placed, sinks } as Moment))
+    const solve = (sinks: Sinks) => carried(this.solver.solve({ ...CONDITION, placed, sinks } as Moment))
     out[fields.margin] = -MOST_MARGIN
     if (!placed.sources.length) return out
-    const listening = solve(sinksOf(uses, () => false))
+    const listening = solve(asked.listening)
     // Empty, it carries nothing: everything is off, and what comes in fills it.
-    const quiet = listening.status === 'ok' ? listening : solve(new Map(uses.map(u => [u.part.id, nothingOf(u.idle)])))
+    const quiet = listening.status === 'ok' ? listening : solve(asked.nothing)
     this.addTo(out, fields.quiet, { point: quiet, placed, share: 1 })
     this.voltsTo(out, fields.listeningV, listening)
-    const keyed = uses.filter(u => u.keyed > 0)
-    for (const { keys, share } of combined(keyed)) {
-      const some = keys.size && quiet === listening ? solve(sinksOf(uses, u => keys.has(u))) : quiet
+    let all: OperatingPoint | null = null
+    for (const { sinks, share, isAll } of asked.keyed) {
+      const some = sinks && quiet === listening ? solve(sinks) : quiet
       this.addTo(out, fields.mean, { point: some.status === 'ok' ? some : quiet, placed, share })
+      if (isAll && some !== quiet) all = some
     }
-    const all = solve(fullSinks(uses))
+    all ??= solve(asked.all)
     this.voltsTo(out, fields.keyedV, all)
     this.inputsTo(out, all)
+    const { status } = all
     stores.forEach((s, k) => {
-      out[fields.keyedA + k] = all.status === 'ok' ? ampsOf(all, s.part.id) : Infinity
+      out[fields.keyedA + k] = status === 'ok' ? ampsOf(all, s.part.id) : Infinity
     })
     out[fields.margin] = this.marginOf(out, uses)
     return out
@@ -176,7 +186,7 @@ export class Moments {
 
 interface Part {
   point: OperatingPoint
-  placed: Moment['placed']
+  placed: Placed
   share: number
 }
 
@@ -199,11 +209,34 @@ const nothingOf = (sink: Sink): Sink => ({ ...sink, value: sink.law === 'ohm' ? 
 const ampsOf = (point: OperatingPoint, partId: string) =>
   point.sources.reduce((sum, s) => (s.partId === partId ? sum + s.amps : sum), 0)
 
-const sinksOf = (uses: readonly Use[], isKeyed: (use: Use) => boolean) =>
+type Sinks = ReadonlyMap<string, Sink>
+
+const sinksOf = (uses: readonly Use[], isKeyed: (use: Use) => boolean): Sinks =>
   new Map(uses.map(u => [u.part.id, isKeyed(u) ? u.full : u.mean]))
 
-/** Everything at its most. */
-const fullSinks = (uses: readonly Use[]) => new Map(uses.map(u => [u.part.id, u.full]))
+/** What the loads ask for in a moment, in every way in which it is solved. */
+interface Asked {
+  listening: Sinks
+  nothing: Sinks
+  /** Who has the key down, for what share of the time; null: nobody. `isAll`: that is everything at its most. */
+  keyed: { sinks: Sinks | null; share: number; isAll: boolean }[]
+  all: Sinks
+}
+
+function askedOf(uses: readonly Use[]): Asked {
+  const all: Sinks = new Map(uses.map(u => [u.part.id, u.full]))
+  const isAll = (sinks: Sinks) =>
+    [...sinks].every(([id, s]) => s.law === all.get(id)!.law && s.value === all.get(id)!.value)
+  return {
+    listening: sinksOf(uses, () => false),
+    nothing: new Map(uses.map(u => [u.part.id, nothingOf(u.idle)])),
+    keyed: combined(uses.filter(u => u.keyed > 0)).map(({ keys, share }) => {
+      const sinks = keys.size ? sinksOf(uses, u => keys.has(u)) : null
+      return { sinks, share, isAll: sinks !== null && isAll(sinks) }
+    }),
+    all,
+  }
+}
 
 /**
  * Who has the key down together, and for what share of the time: by chance of each other. Followers go with whom they

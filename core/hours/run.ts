@@ -87,7 +87,7 @@ export class Run {
   private readonly sleepers: Sleeper[]
   /** As they stand in a block of figures: loads, supplied, sun, stores, loss; Wh. */
   private readonly energies = new Float64Array(5)
-  private readonly cold: Float64Array
+  private cold: readonly number[] = []
   private readonly duty: number
   private readonly fields: Fields
   /** Without a timeline: no energies, and limits only where one is near. */
@@ -111,7 +111,6 @@ export class Run {
     this.fields = course.fields
     this.isLean = options.everyH === 0
     this.duty = options.duty ?? 1
-    this.cold = new Float64Array(stores.length).fill(1)
     const said = (id: string) => event.stores?.find(s => s.part === id)
     this.charges = Float64Array.from(stores, s => said(s.part.id)?.startCharge ?? 1)
     const left = (id: string) => (said(id)?.health ?? 1) * (options.health ?? 1) * (options.capacityTimes?.[id] ?? 1)
@@ -135,13 +134,15 @@ export class Run {
     let table: Table | null = null
     let uses: readonly Use[] = []
     let movedAtH = -1
+    let key = ''
     for (const [n, stage] of course.stretches().entries()) {
       this.swap(stage.fromH)
       options.trace?.(n, charges)
-      course.stores.forEach((store, k) => (this.cold[k] = store.coldShare(course.celsius(k, stage.fromH))))
+      this.cold = course.coldShares(n)
       for (let h = stage.fromH; h < stage.toH - 1e-9;) {
         const dt = Math.min(stepH, stage.toH - h)
-        if (this.charging.look(h, stage, charges) || !table || h === stage.fromH) {
+        if (this.charging.look(h, stage, charges) || !table || stage.key !== key) {
+          key = stage.key
           const running = this.running(stage.on)
           table = course.table(running, stage)
           uses = course.usesIn(stage, running)
@@ -150,7 +151,7 @@ export class Run {
         // Looked at anew where something moved, once: what goes to and fro does so no more than once a step.
         const isFirst = movedAtH !== h
         this.figure(table, h, dt)
-        const goesToOwn = isFirst && this.own.look(h, stage.uses, i => this.out[this.fields.keyedV + i]!)
+        const goesToOwn = isFirst && !this.own.isEmpty && this.own.look(h, stage.uses, this.keyedV)
         if (!goesToOwn && !this.isCalm) watch.look(h, uses, charges, this.out)
         if (goesToOwn || this.sleep(h) || watch.moveTerminals()) {
           table = null
@@ -211,6 +212,8 @@ export class Run {
     changedAtH.push(h)
   }
 
+  private readonly keyedV = (i: number) => this.out[this.fields.keyedV + i]!
+
   private figuresAt(table: Table, h: number, charges: Float64Array): Float64Array {
     this.goTo(charges, h)
     table.at(this.place, this.course.allFields, this.out)
@@ -246,18 +249,12 @@ export class Run {
   private step(dt: number) {
     const { charges, capacities, cold, energies, fields, stores } = this
     for (let k = 0; k < charges.length; k++) {
-      const left = charges[k]! - (this.taken(stores[k]!, this.mean(k), cold[k]!) * dt) / capacities[k]!
+      const left = charges[k]! - (taken(stores[k]!, this.mean(k), cold[k]!) * dt) / capacities[k]!
       // What the last step took too much is paid back before anything is given again.
       charges[k] = Math.min(1, left)
     }
     if (this.isLean) return
     for (let e = 0; e < energies.length; e++) energies[e]! += this.mean(fields.loadsW + e) * dt
-  }
-
-  /** What a store has less for a flow, A or W. */
-  private taken(store: NamedStore, flow: number, cold: number): number {
-    if (store.unit === 'Wh') return flow / store.efficiency
-    return flow > 0 ? store.countedA(flow) / cold : flow * store.chargeEfficiency
   }
 
   private swap(h: number) {
@@ -299,6 +296,12 @@ export class Run {
       storesA: Object.fromEntries(stores.map((s, k) => [s.part.id, this.mean(k)])),
     })
   }
+}
+
+/** What a store has less for a flow, A or W. */
+function taken(store: NamedStore, flow: number, cold: number): number {
+  if (store.unit === 'Wh') return flow / store.efficiency
+  return flow > 0 ? store.countedA(flow) / cold : flow * store.chargeEfficiency
 }
 
 /** A quarter of an hour, or so that a long event has some four hundred moments. */

@@ -1,7 +1,7 @@
 import { chargeSource, isCutOff, placedTogether, type Placed, type Standing } from '../circuit/placed'
 import type { Network } from '../circuit/network'
 import { gives, hasEngine, kindOf, type Part } from '../kinds/index'
-import type { ChargeOutput, Source, Transfer } from '../kinds/kind'
+import type { ChargeOutput, Sink, Source, Transfer } from '../kinds/kind'
 import type { Store } from '../kinds/store'
 import type { OwnStates } from './ownPacks'
 import { arrivesAt, type SunInput } from './panels'
@@ -42,18 +42,16 @@ export interface Levels {
   suns: readonly number[]
 }
 
-/** What stands in a network at a moment of an event. */
-export function placedAt(
+/** What stands in a network while the same is on: said once, then placed for any charges and sun. */
+export function placingOf(
   network: Network,
   { stores, suns }: { stores: readonly NamedStore[]; suns: readonly SunInput[] },
   running: Running,
-  levels: Levels,
-): Placed {
+): (levels: Levels) => Placed {
   const { plan, around } = network
-  const standing: Standing = { sources: [], transfers: [], sinks: [] }
   const isOn = (terminal: string) =>
     around(terminal).some(a => running.on.has(a.part.id) || (gives(a.part) && !kindOf(a.part).runsOn))
-  for (const part of plan.parts) {
+  const parts = plan.parts.map(part => {
     const kind = kindOf(part)
     const sun = suns.findIndex(s => s.controllerId === part.id)
     const store = stores.findIndex(s => s.part.id === part.id)
@@ -61,20 +59,35 @@ export function placedAt(
     const state = charges ? 'charging' : 'nominal'
     const transfers = (kind.transfers?.(part, state, around) ?? []).map(t => floated(t, part, running))
     const output = kind.charge?.(part, around)
-    const given = output && (sun < 0 ? onMains(output, part, running) : ofSun(output, suns[sun]!, levels.suns[sun]!))
-    const atWork = given && !running.floating.has(part.id) ? given : given && heldAt(given)
-    const charge = atWork ? chargeSource(part, transfers, around, atWork) : []
-    const own =
-      store < 0 ? ownSources(network, part, running) : storeSources(stores[store]!, levels.charges[store]!, running)
-    const mine = <T>(list: readonly T[]) => list.map(x => ({ ...x, partId: part.id }))
-    standing.sources.push(...mine([...own, ...charge]))
-    standing.transfers.push(...mine(transfers))
-    const heaterW = running.heating.has(part.id) ? stores[store]!.cold!.heaterW! : 0
-    if (heaterW > 0) standing.sinks.push({ partId: part.id, at: own[0]?.at ?? part.id, law: 'power', value: heaterW })
+    const gives = (given: ChargeOutput | null | undefined): Source[] => {
+      const atWork = given && running.floating.has(part.id) ? heldAt(given) : given
+      return atWork ? chargeSource(part, transfers, around, atWork) : []
+    }
+    const fixed = [
+      ...(store < 0 ? ownSources(network, part, running) : []),
+      ...(output && sun < 0 ? gives(onMains(output, part, running)) : []),
+    ]
+    const sources = ({ charges, suns: shares }: Levels): Source[] => [
+      ...(store < 0 ? [] : storeSources(stores[store]!, charges[store]!, running)),
+      ...fixed,
+      ...(output && sun >= 0 ? gives(ofSun(output, suns[sun]!, shares[sun]!)) : []),
+    ]
     // Panels stand beside the circuit: what a controller takes of them is not drawn twice.
-    standing.sinks.push(...mine((kind.standing?.(part, 'nominal', around) ?? []).filter(() => !charges || sun >= 0)))
+    const sinks = (kind.standing?.(part, 'nominal', around) ?? []).filter(() => !charges || sun >= 0)
+    const heaterW = running.heating.has(part.id) ? stores[store]!.cold!.heaterW! : 0
+    const heater = (own: readonly Source[]): Sink => ({ at: own[0]?.at ?? part.id, law: 'power', value: heaterW })
+    return { partId: part.id, sources, transfers, sinks, heater: heaterW > 0 ? heater : null }
+  })
+  return levels => {
+    const standing: Standing = { sources: [], transfers: [], sinks: [] }
+    for (const { partId, sources, transfers, sinks, heater } of parts) {
+      const own = sources(levels)
+      for (const s of own) standing.sources.push({ ...s, partId })
+      for (const t of transfers) standing.transfers.push({ ...t, partId })
+      for (const s of heater ? [heater(own), ...sinks] : sinks) standing.sinks.push({ ...s, partId })
+    }
+    return placedTogether(network, standing)
   }
-  return placedTogether(network, standing)
 }
 
 /** Whether a gate or DC-DC charger has something to charge from; others always work. */
