@@ -21,6 +21,7 @@ const LAYERS = [
   ['log'],
   ['sheets', 'picture'],
   ['schools', 'mend', 'commission', 'practice'],
+  ['instruments'],
   ['formats'],
 ]
 

@@ -8,6 +8,7 @@ import { choke } from './commands/choke'
 import { comb } from './commands/comb'
 import { hours } from './commands/hours'
 import { exportPlan } from './commands/export'
+import { instruments } from './commands/instruments'
 import { readings } from './commands/readings'
 import { short } from './commands/short'
 import { size } from './commands/size'
@@ -46,6 +47,7 @@ const COMMANDS = [
   choke,
   hours,
   readings,
+  instruments,
   symptoms,
   commission,
   spares,

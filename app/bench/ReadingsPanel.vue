@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { conditionsOf, conditionWords } from '#core/circuit/conditions'
 import { compile } from '#core/circuit/network'
 import { readReadingsCsv } from '#core/formats/readingsCsv'
+import { isRecording, readRecording } from '#core/formats/recording'
 import type { Log } from '#core/log/log'
 import { leadName } from '#core/plan/find'
 import { terminalName } from '#core/plan/names'
@@ -16,6 +17,7 @@ import Icon from '../shell/Icon.vue'
 import { download } from '../shell/download'
 import { freshId, nowText, useLog } from '../stores/log'
 import { useStation } from '../stores/station'
+import InstrumentsPanel from './InstrumentsPanel.vue'
 import { plain, useBench } from './useBench'
 import PickOne from '../shell/PickOne.vue'
 
@@ -44,6 +46,7 @@ const SIGHTS = (Object.keys(SEEN) as Sight[]).map(id => ({ id, label: id }))
 
 const at = ref<string | null>(null)
 const condition = ref<string | null>(null)
+const instrument = ref<string | null>(null)
 const text = ref('')
 const wrong = ref('')
 const isAmps = computed(() => points.value.find(p => p.id === at.value)?.isAmps ?? false)
@@ -61,7 +64,8 @@ function add() {
   wrong.value = ''
   const value = isAmps.value ? { amps: read.value } : { volts: read.value }
   const entry = { id: freshId(), time: nowText(), at: at.value!, condition: condition.value!, ...value }
-  store.put('readings', { ...entry, revision: station.revision } as never, 'reading')
+  const readWith = instrument.value !== null && { with: instrument.value }
+  store.put('readings', { ...entry, ...readWith, revision: station.revision } as never, 'reading')
   text.value = ''
 }
 function askFor(next: { at: string; condition: string }) {
@@ -81,7 +85,9 @@ const file = ref<HTMLInputElement>()
 const aside = ref<{ line: number; wrong: string; right: string }[]>([])
 async function open(chosen: File | undefined) {
   if (!chosen) return
-  const read = readReadingsCsv(await chosen.text(), props.plan, { revision: station.revision })
+  const content = await chosen.text()
+  const reader = isRecording(content) ? readRecording : readReadingsCsv
+  const read = reader(content, props.plan, { revision: station.revision })
   if (!read.ok) return void (aside.value = [read])
   aside.value = read.aside
   const readings = read.readings.map(r => ({
@@ -157,6 +163,12 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
         inputmode="decimal"
         :placeholder="isAmps ? 'amps' : 'volts'"
         aria-label="What it read" />
+      <PickOne
+        v-if="log.instruments.length"
+        v-model="instrument"
+        :options="log.instruments.map(i => ({ id: i.id, label: i.name }))"
+        placeholder="with any meter"
+        label="Read with" />
       <Button type="submit" label="Add" size="small" :disabled="!at || !condition || !text.trim()" />
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
     </form>
@@ -175,6 +187,8 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
         <Icon name="close" />
       </button>
     </p>
+
+    <InstrumentsPanel :plan="plan" :log="log" :terminals="points.filter(p => !p.isAmps)" :conditions="conditions" />
 
     <section v-if="answer.points.length">
       <div class="head">
@@ -231,11 +245,11 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
       </p>
     </details>
     <div class="files">
-      <Button label="Open readings (CSV)" size="small" severity="secondary" @click="file?.click()" />
+      <Button label="Open readings or a recording" size="small" severity="secondary" @click="file?.click()" />
       <input
         ref="file"
         type="file"
-        accept=".csv,text/csv"
+        accept=".csv,.txt,text/csv,text/plain"
         hidden
         data-testid="readings-file"
         @change="e => open((e.target as HTMLInputElement).files?.[0])" />

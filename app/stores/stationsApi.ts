@@ -158,3 +158,12 @@ export const stationsApi = {
   revisions: (id: string) => request<Revision[]>('GET', `/${id}/revisions`),
   revision: (id: string, number: number) => request<StationPlan>('GET', `/${id}/revisions/${number}`),
 }
+
+/** Instruments that tell what they show. */
+export const instrumentsApi = {
+  /** Sets simulated ones up on a station. @param hide seed of a fault hidden in it; null: none */
+  simulate: (id: string, hide: number | null) =>
+    request<{ port: number; hides: boolean }>('POST', `/${id}/instruments`, { body: { hide } }),
+  ask: (session: string, command: string) =>
+    request<{ asked: string }>('POST', '/commands', { body: { session, command }, root: '/api/instruments' }),
+}

@@ -1,4 +1,5 @@
 import { readReadingsCsv } from '../../core/formats/readingsCsv'
+import { isRecording, readRecording } from '../../core/formats/recording'
 import { doNotFit } from '../../core/readings/joints'
 import { nextReadings, type NextReading } from '../../core/readings/next'
 import { pointsOf } from '../../core/readings/points'
@@ -16,14 +17,16 @@ export const readings: Command = {
   help: `Readings of a station against its plan: which are within what they should be, which joint has more resistance
 than it should and how surely, and the reading that would tell most. READINGS.csv has the columns at,condition,volts,
 amps (and where wanted time, revision, seen): volts at a terminal (blk.p1) or at a lead's own side of a mating
-(l2.to), amps in a lead. Of several days each is judged by itself, joints by the last. Rows that cannot be used are
-told and left aside. Exit 1: a joint is suspect, or a row was left aside. Exit 2: it cannot be read.`,
+(l2.to), amps in a lead; or it is a recording of instruments, as docs/instruments.md says. Of several days each is
+judged by itself, joints by the last. Rows that cannot be used are told and left aside. Exit 1: a joint is suspect, or
+a row was left aside. Exit 2: it cannot be read.`,
   run(call) {
     const [path] = call.others
     if (!path) return refuse('readings', 'no readings are named', 'PLAN.json READINGS.csv')
     const plan = planNamed(fileOf(call))
     const revision = call.value('revision') === undefined ? {} : { revision: readFigure(call, 'revision') }
-    const read = readReadingsCsv(readBytes(path, 'a CSV file of readings').toString('utf8'), plan, revision)
+    const text = readBytes(path, 'a CSV file of readings').toString('utf8')
+    const read = (isRecording(text) ? readRecording : readReadingsCsv)(text, plan, revision)
     if (!read.ok) return refuse(`${path}, line ${read.line}`, read.wrong, read.right)
     const days = daysOf(plan, read.readings, read.seen)
     const { found } = days.at(-1)!

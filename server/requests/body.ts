@@ -64,4 +64,13 @@ export async function eventsBody(event: H3Event) {
   return bodyOf(event, z.strictObject({ events: z.array(eventSchema).max(MOST_EVENTS), baseRevision: z.int().min(0) }))
 }
 
+export async function commandBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ session: z.uuid(), command: z.string().max(200) }))
+}
+
+/** `hide`: seed of a fault that is hidden; null: none. */
+export async function instrumentsBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ hide: z.int().min(0).max(1e6).nullable() }))
+}
+
 export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })
