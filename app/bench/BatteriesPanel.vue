@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { proceduresOf } from '#core/commission/procedures'
 import { batteryLife, type BatteryLife } from '#core/log/batteries'
+import { BATTERY_WORDS } from '#core/log/history'
 import type { BatteryEntry, Log } from '#core/log/log'
 import { dueIcal } from '#core/formats/ical'
 import { nameOf } from '#core/plan/find'
@@ -27,18 +28,7 @@ const lives = computed(() =>
 /** The last first. */
 const entriesOf = (part: string) =>
   props.log.batteries.filter(e => e.part === part).sort((a, b) => b.time.localeCompare(a.time))
-const WHAT: Record<BatteryEntry['what'], string> = {
-  bought: 'bought',
-  charged: 'charged',
-  rested: 'rested volts',
-  capacity: 'capacity test',
-  resistance: 'two loads, for its resistance',
-  cells: 'volts of its cells',
-  'topped-up': 'topped up',
-  equalised: 'equalised',
-  stored: 'put away',
-}
-const whats = Object.entries(WHAT).map(([id, label]) => ({ id: id as BatteryEntry['what'], label }))
+const whats = Object.entries(BATTERY_WORDS).map(([id, label]) => ({ id: id as BatteryEntry['what'], label }))
 const FIELDS: Record<BatteryEntry['what'], ('ah' | 'volts' | 'celsius' | 'cost' | 'loads' | 'cellVolts')[]> = {
   bought: ['cost'],
   charged: ['ah'],
@@ -85,7 +75,7 @@ function add(part: string) {
   store.put(
     'batteries',
     { id: freshId(), time: `${day.value}T12:00:00`, part, what: what.value, ...asked } as never,
-    WHAT[what.value],
+    BATTERY_WORDS[what.value],
   )
   entered.value = {}
 }
@@ -215,10 +205,10 @@ const exportDue = () =>
     <p v-if="missing" class="bad" role="alert">Nothing was noted: {{ missing }}.</p>
     <ul>
       <li v-for="e in entries" :key="e.id">
-        {{ e.time.slice(0, 10) }} {{ WHAT[e.what] }}{{ words(e) ? `: ${words(e)}` : '' }}
+        {{ e.time.slice(0, 10) }} {{ BATTERY_WORDS[e.what] }}{{ words(e) ? `: ${words(e)}` : '' }}
         <button
           class="plain"
-          :aria-label="`Take out: ${WHAT[e.what]} ${e.time.slice(0, 10)}`"
+          :aria-label="`Take out: ${BATTERY_WORDS[e.what]} ${e.time.slice(0, 10)}`"
           @click="store.drop('batteries', e.id, 'entry taken out')">
           <Icon name="close" />
         </button>

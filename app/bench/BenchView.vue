@@ -7,6 +7,7 @@ import { useOpenStation } from '../stores/useOpenStation'
 import { useSavedOnLeave } from '../stores/useSavedOnLeave'
 import BatteriesPanel from './BatteriesPanel.vue'
 import ConnectPager from './ConnectPager.vue'
+import HistoryPanel from './HistoryPanel.vue'
 import PracticePanel from './PracticePanel.vue'
 import ReadingsPanel from './ReadingsPanel.vue'
 import SparesPanel from './SparesPanel.vue'
@@ -29,6 +30,7 @@ const TABS: { id: string; label: string; of: Component }[] = [
   { id: 'wrong', label: 'Something is wrong', of: SymptomPanel },
   { id: 'batteries', label: 'Batteries', of: BatteriesPanel },
   { id: 'spares', label: 'Spares', of: SparesPanel },
+  { id: 'history', label: 'History', of: HistoryPanel },
   { id: 'practice', label: 'Practice', of: PracticePanel },
 ]
 const tab = useInAddress<string>('tab', 'connect', id => TABS.some(t => t.id === id))
@@ -102,6 +104,12 @@ nav {
 .problem {
   color: var(--ink-2);
   margin-bottom: 0.8rem;
+}
+@media print {
+  nav,
+  .problem {
+    display: none;
+  }
 }
 @media (max-width: 760px) {
   main {

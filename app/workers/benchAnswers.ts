@@ -2,6 +2,7 @@ import { expectationsOf, type Expectation } from '#core/commission/expected'
 import { settingFaults, type SettingFault } from '#core/commission/settings'
 import { commissionSteps, readingWords, takeDownSteps } from '#core/commission/steps'
 import type { CommissionStep } from '#core/commission/step'
+import { historyOf, type HistoryDay } from '#core/log/history'
 import { seenOf, type Log } from '#core/log/log'
 import { usableReadings } from '#core/log/usable'
 import { terminalName } from '#core/plan/names'
@@ -19,6 +20,7 @@ export interface BenchApi {
   commission: (plan: Plan, log: Log, day: string) => Commissioning
   readings: (plan: Plan, log: Log) => ReadingsAnswer
   symptom: (plan: Plan, about: PowerCase) => PowerBelief
+  history: (plan: Plan, log: Log) => HistoryDay[]
 }
 
 export interface Commissioning {
@@ -81,6 +83,7 @@ export const benchApi: BenchApi = {
     }
   },
   symptom: (plan, about) => believeSymptom(plan, about),
+  history: (plan, log) => historyOf(plan, log),
 }
 
 /** "HF radio", "Fused block, port 1", "HF lead at HF radio", or amps "in HF lead". */

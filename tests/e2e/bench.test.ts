@@ -237,6 +237,10 @@ describe('batteries', () => {
       page.getByText('What is due, as a calendar').click(),
     ])
     expect(file.suggestedFilename()).toBe('batteries.ics')
+    // It stands on the station's one page, under its day.
+    await page.getByRole('tab', { name: 'History' }).click()
+    const today = page.getByTestId('history').locator('.day').first()
+    await today.getByText('House pack: capacity test, 38 Ah').waitFor()
   })
 })
 

@@ -1,4 +1,4 @@
-import { createServer } from 'node:net'
+import { createServer, type Socket } from 'node:net'
 import type { Browser, BrowserContext, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { Log } from '../../core/log/log'
@@ -76,7 +76,7 @@ describe('simulated instruments', () => {
 describe('instruments behind a port', () => {
   it('are listened to; what is on is said by hand; a line that says nothing is told; they may go', async () => {
     const simulated = new SimulatedInstruments(demoPlan('tern-rock-light'), { hide: null })
-    const sockets = new Set<import('node:net').Socket>()
+    const sockets = new Set<Socket>()
     const real = createServer(socket => {
       sockets.add(socket)
       const lines = simulated.greeting().filter(l => !/^(simulated|state) /.test(l))
