@@ -2,7 +2,8 @@
 import { computed, ref, shallowRef } from 'vue'
 import { conditionsOf, conditionWords } from '#core/circuit/conditions'
 import { drill, DRILLS, isRight, type DrillKind } from '#core/practice/drills'
-import { faultsOf, hiddenIn, lookedAt, meterAt, scoreOf, type Hidden, type Score } from '#core/practice/hidden'
+import { faultsOf } from '#core/practice/faults'
+import { hiddenIn, lookedAt, meterAt, scoreOf, type Hidden, type Score } from '#core/practice/hidden'
 import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import { readNumber } from '#core/units/number'
@@ -17,13 +18,13 @@ const fresh = () => Math.floor(Math.random() * 1e6)
 const hidden = shallowRef<Hidden | null>(null)
 const nothing = ref(false)
 const notes = ref<string[]>([])
-const used = ref({ readings: 0, looks: 0 })
+const used = ref<{ conditions: string[]; looks: number }>({ conditions: [], looks: 0 })
 const score = ref<Score | null>(null)
 function hide() {
   hidden.value = hiddenIn(props.plan, fresh())
   nothing.value = !hidden.value
   notes.value = []
-  used.value = { readings: 0, looks: 0 }
+  used.value = { conditions: [], looks: 0 }
   score.value = null
   guess.value = null
 }
@@ -40,8 +41,8 @@ const guess = ref<string | null>(null)
 const labelOf = (list: { id: string; label: string }[], id: string) => list.find(x => x.id === id)?.label ?? id
 function read() {
   if (!hidden.value || !at.value || !condition.value) return
-  used.value.readings++
-  const v = meterAt(hidden.value, at.value, condition.value, used.value.readings)
+  used.value.conditions.push(condition.value)
+  const v = meterAt(hidden.value, at.value, condition.value, used.value.conditions.length)
   notes.value.unshift(
     `${labelOf(points.value, at.value)}, ${labelOf(conditions.value, condition.value)}: ${v.toFixed(2)} V`,
   )
@@ -105,7 +106,7 @@ function next() {
           ><b>{{ score.points }} of 100.</b> {{ score.words }}</span
         >
       </p>
-      <p class="quiet">{{ used.readings }} readings, {{ used.looks }} looks</p>
+      <p class="quiet">{{ used.conditions.length }} readings, {{ used.looks }} looks</p>
       <ul>
         <li v-for="(n, i) in notes" :key="i">{{ n }}</li>
       </ul>

@@ -6,7 +6,8 @@ import { kindOf, type Part } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
-import { hiddenIn, type Fault } from '../practice/hidden'
+import type { Fault } from '../practice/faults'
+import { hiddenIn } from '../practice/hidden'
 import { COMMAND, GREETING, lineOf, NO_PLACE, type Channel } from './protocol'
 
 /**

@@ -1,122 +1,40 @@
 import { randomFrom } from '../chance/random'
 import { conditionsOf, transmittersOf } from '../circuit/conditions'
 import { solveMatrix, type SolvedPlan } from '../circuit/matrix'
-import { compile } from '../circuit/network'
-import { contactOhmNow } from '../connector/mate'
-import { isDevice, isSwitch } from '../graph/device'
 import { kindOf, needs } from '../kinds/index'
-import { leadName, nameOf } from '../plan/find'
-import type { Lead, Plan } from '../plan/schema'
-import { jointsOf } from '../readings/places'
+import { nameOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
+import { counted } from '../units/words'
+import { faultsOf, type Fault, type FaultKind, type Made } from './faults'
 
 /** A station with one fault in it that nobody is told, to be found with a meter, eyes and fingers. */
-
-export type FaultKind = 'joint' | 'blown' | 'switch' | 'setting'
-
-export interface Fault {
-  of: FaultKind
-  place: string
-  words: string
-  /** What one should have seen, and by what. */
-  shows: string
-}
 
 export interface Hidden {
   plan: Plan
   fault: Fault
   /** The station as it is. */
   built: SolvedPlan
+  crossed?: Made['crossed']
   /** What the operator complains of. */
   complaint: string
   seed: number
 }
 
-/** A bad contact has so many times its table's. */
-const WORSE = 12
 /** A meter's last figure, and its scale. */
 const DIGIT_V = 0.01
 const SCALE_OFF = 0.003
 
-/** Every fault that could be hidden in a plan. */
-export function faultsOf(plan: Plan): { fault: Fault; built: Plan }[] {
-  const words = new Map(jointsOf(compile(plan)).map(j => [j.place, j.words]))
-  const joints = plan.leads.flatMap(lead =>
-    (['from', 'to'] as const).flatMap(end => {
-      const fitted = lead.ends?.[end]
-      if (!fitted) return []
-      const place = `${lead.id}.${end}`
-      const bad = { ...fitted, contactOhm: WORSE * contactOhmNow(fitted) }
-      const shows =
-        'Idle all is well; with the key down volts are lost from one side of the mating to the other, and it gets warm.'
-      const fault: Fault = { of: 'joint', place, words: `${words.get(place)} is bad`, shows }
-      return [{ fault, built: withLead(plan, { ...lead, ends: { ...lead.ends, [end]: bad } }) }]
-    }),
-  )
-  const blown = plan.leads.flatMap(lead =>
-    (lead.inline ?? []).filter(isDevice).map(item => ({
-      fault: {
-        of: 'blown' as const,
-        place: `${lead.id}.${item.id}`,
-        words: `${item.kind} in ${leadName(lead)} is open`,
-        shows: 'Full volts on one side of it and nothing on the other.',
-      },
-      built: { ...plan, leads: plan.leads.filter(l => l.id !== lead.id) },
-    })),
-  )
-  const switches = plan.leads.flatMap(lead =>
-    (lead.inline ?? [])
-      .filter(i => isSwitch(i) && i.kind === 'switch' && i.closed !== false && i.by === undefined)
-      .map(item => ({
-        fault: {
-          of: 'switch' as const,
-          place: `${lead.id}.${item.id}`,
-          words: `switch in ${leadName(lead)} was left off`,
-          shows: 'Full volts before the switch and nothing behind it; nothing is hurt.',
-        },
-        built: withLead(plan, {
-          ...lead,
-          inline: lead.inline!.map(i => (i.id === item.id ? { ...i, closed: false } : i)) as NonNullable<
-            Lead['inline']
-          >,
-        }),
-      })),
-  )
-  return [...joints, ...blown, ...switches, ...settings(plan)]
-}
-
-const withLead = (plan: Plan, lead: Lead): Plan => ({
-  ...plan,
-  leads: plan.leads.map(l => (l.id === lead.id ? lead : l)),
-})
-
-/** A charging device set to another chemistry of those it knows. */
-function settings(plan: Plan) {
-  return plan.parts.flatMap(part => {
-    const { chemistries, set } = part as { chemistries?: Record<string, unknown>; set?: string }
-    const other = Object.keys(chemistries ?? {}).find(id => id !== set)
-    if (!set || other === undefined) return []
-    const fault: Fault = {
-      of: 'setting',
-      place: `${part.id}.set`,
-      words: `${nameOf(part)} is set to another chemistry`,
-      shows:
-        'The battery stands at another voltage at the end of its charge than the plan says; its display tells which.',
-    }
-    return [
-      {
-        fault,
-        built: { ...plan, parts: plan.parts.map(p => (p.id === part.id ? { ...p, set: other } : p)) as Plan['parts'] },
-      },
-    ]
-  })
-}
-
-/** @returns null where a plan has nothing in which a fault would show */
-export function hiddenIn(plan: Plan, seed: number): Hidden | null {
-  const all = faultsOf(plan).flatMap(({ fault, built }) => {
+/**
+ * A fault hidden in a plan, the same for the same seed.
+ * @param of only such a one; unsaid: any
+ * @returns null where a plan has nothing in which it would show
+ */
+export function hiddenIn(plan: Plan, seed: number, of?: FaultKind): Hidden | null {
+  const may = faultsOf(plan).filter(f => of === undefined || f.fault.of === of)
+  const all = may.flatMap(({ fault, built, crossed }) => {
     const solved = solveMatrix(built)
     const complaint = complaintOf(plan, solved, fault)
-    return complaint ? [{ fault, built: solved, complaint }] : []
+    return complaint ? [{ fault, built: solved, complaint, ...(crossed && { crossed }) }] : []
   })
   if (!all.length) return null
   const random = randomFrom(104_729 * seed)
@@ -137,6 +55,7 @@ function complaintOf(plan: Plan, built: SolvedPlan, { of }: Fault): string | nul
   const source = sourceOf(plan)
   const volts = (solved: SolvedPlan, id: string, state: string) => voltsAt(solved, id, `${source}/${state}`)
   if (of === 'setting') return 'The battery is not as it should be after a charge.'
+  if (of === 'far fuse') return 'All works. A friend has made one lead anew: look it over before it is left alone.'
   for (const radio of transmittersOf(plan)) {
     const [idle, keyed] = [volts(built, radio.id, 'idle'), volts(built, radio.id, `only:${radio.id}`)]
     if (idle < 1) return `${nameOf(radio)} is dead.`
@@ -162,42 +81,70 @@ function voltsAt({ network, points }: SolvedPlan, at: string, condition: string)
 }
 
 /** What a meter shows at a terminal. The same reading taken again shows nearly the same. @param n the how-manieth */
-export function meterAt({ built, seed }: Hidden, at: string, condition: string, n: number): number {
+export function meterAt({ built, seed, crossed }: Hidden, at: string, condition: string, n: number): number {
   const random = randomFrom(31 * seed + 7 * n)
   random.uniform()
   const scale = 1 + SCALE_OFF * randomFrom(seed).normal()
-  const shown = voltsAt(built, at, condition) * scale + 0.4 * DIGIT_V * random.normal()
-  return Math.round(Math.max(0, shown) / DIGIT_V) * DIGIT_V
+  const isCrossed = crossed?.at === at
+  const volts = isCrossed ? -voltsAt(built, crossed!.from, condition) : voltsAt(built, at, condition)
+  const shown = volts * scale + 0.4 * DIGIT_V * random.normal()
+  return Math.round((isCrossed ? shown : Math.max(0, shown)) / DIGIT_V) * DIGIT_V
+}
+
+const LOOKS: Record<FaultKind, string> = {
+  joint: 'Warm, and a little brown.',
+  blown: 'Its strip is gone.',
+  switch: 'It is off.',
+  setting: 'Its display names another chemistry than the battery is of.',
+  diode: 'Its stripe points to the source.',
+  asleep: 'Its lamp is out; a press of its button wakes it.',
+  colours: 'Red at one end is black at the other.',
+  'far fuse': 'There is no fuse before the far end.',
 }
 
 /** What eyes and fingers tell of a place, after a minute of transmitting. */
-export function lookedAt({ fault }: Hidden, place: string): string {
-  if (place !== fault.place) return 'Nothing to be seen; cold.'
-  if (fault.of === 'joint') return 'Warm, and a little brown.'
-  if (fault.of === 'blown') return 'Its strip is gone.'
-  return fault.of === 'switch' ? 'It is off.' : 'Its display names another chemistry than the battery is of.'
-}
+export const lookedAt = ({ fault }: Hidden, place: string): string =>
+  place === fault.place ? LOOKS[fault.of] : 'Nothing to be seen; cold.'
 
 export interface Score {
   right: boolean
   words: string
-  /** 0–100: found, in few tests. */
+  /** 0–100: found, in few tests, and without doing more harm. */
   points: number
 }
 
 /** So many readings and looks are enough for somebody who knows how. */
 const PAR = 4
 const POINTS_A_TEST = 8
+/** So many readings under load tell a bad joint; each further one heats it. */
+const KEYED_ENOUGH = 2
+const POINTS_A_HEATING = 6
 
-/** @param looks places that were looked at: looking at each in turn is no art */
-export function scoreOf(
-  { fault }: Hidden,
-  guess: string,
-  { readings, looks }: { readings: number; looks: number },
-): Score {
+/** How the search went. `conditions`: what was on, reading by reading; `looks`: places that were looked at. */
+export interface Search {
+  conditions: readonly string[]
+  looks: number
+}
+
+/** Readings that did harm: with the key down through a bad joint, or at the charger that is set wrong. */
+export function harmOf({ fault }: Hidden, { conditions }: Search): number {
+  if (fault.of === 'joint') return Math.max(0, conditions.filter(c => !c.endsWith('/idle')).length - KEYED_ENOUGH)
+  if (fault.of === 'setting') return Math.max(0, conditions.filter(c => /^(charging|bulk)\//.test(c)).length - 1)
+  return 0
+}
+
+const HARM: Partial<Record<FaultKind, (n: number) => string>> = {
+  joint: n => `The bad joint was heated ${counted(n, 'time')} more than it took.`,
+  setting: n => `The battery was charged ${counted(n, 'time')} more on the wrong setting.`,
+}
+
+/** Looking at each place in turn is no art. */
+export function scoreOf(hidden: Hidden, guess: string, search: Search): Score {
+  const { fault } = hidden
   const right = guess === fault.place
-  const over = Math.max(0, readings + 2 * looks - PAR)
-  const points = right ? Math.max(10, 100 - POINTS_A_TEST * over) : 0
-  const said = `${fault.words}. ${fault.shows}`
+  const over = Math.max(0, search.conditions.length + 2 * search.looks - PAR)
+  const harm = harmOf(hidden, search)
+  const points = right ? Math.max(10, 100 - POINTS_A_TEST * over - POINTS_A_HEATING * harm) : 0
+  const said = [`${fault.words}. ${fault.shows}`, ...(harm ? [HARM[fault.of]!(harm)] : [])].join(' ')
   return { right, points, words: right ? `Found: ${said}` : `No. ${said}` }
 }

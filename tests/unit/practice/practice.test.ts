@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { DRILLS, drill, isRight, type DrillKind } from '../../../core/practice/drills'
-import { faultsOf, hiddenIn, lookedAt, meterAt, scoreOf } from '../../../core/practice/hidden'
+import { faultsOf, type FaultKind } from '../../../core/practice/faults'
+import { harmOf, hiddenIn, lookedAt, meterAt, scoreOf } from '../../../core/practice/hidden'
+import type { Plan } from '../../../core/plan/schema'
 import { DEMOS, demoPlan } from '../../data/plans'
 
 const tern = demoPlan('tern-rock-light')
@@ -61,9 +63,15 @@ describe.each(DEMOS)('faults hidden in %s', name => {
       const hidden = hiddenIn(plan, seed)
       if (!hidden) continue
       expect(hidden.complaint.length).toBeGreaterThan(8)
-      expect(scoreOf(hidden, hidden.fault.place, { readings: 2, looks: 1 })).toMatchObject({ right: true, points: 100 })
+      expect(scoreOf(hidden, hidden.fault.place, { conditions: ['full/idle', 'full/idle'], looks: 1 })).toMatchObject({
+        right: true,
+        points: 100,
+      })
       const other = faultsOf(plan).find(f => f.fault.place !== hidden.fault.place)!
-      expect(scoreOf(hidden, other.fault.place, { readings: 2, looks: 1 })).toMatchObject({ right: false, points: 0 })
+      expect(scoreOf(hidden, other.fault.place, { conditions: ['full/idle', 'full/idle'], looks: 1 })).toMatchObject({
+        right: false,
+        points: 0,
+      })
       expect(lookedAt(hidden, hidden.fault.place)).not.toBe(lookedAt(hidden, other.fault.place))
     }
   })
@@ -72,7 +80,7 @@ describe.each(DEMOS)('faults hidden in %s', name => {
 describe('a hidden fault', () => {
   it('is of every kind that a plan can hide, over some seeds', () => {
     const seen = new Set(Array.from({ length: 60 }, (_, n) => hiddenIn(tern, n)!.fault.of))
-    expect([...seen].sort()).toEqual(['blown', 'joint', 'setting'])
+    expect([...seen].sort()).toEqual(['blown', 'colours', 'joint', 'setting'])
   })
   it('shows on a meter: a blown fuse takes its loads off, a joint drops only with the key down', () => {
     const of = (kind: string) =>
@@ -92,6 +100,61 @@ describe('a hidden fault', () => {
   })
   it('found by looking at everything in turn is worth little', () => {
     const hidden = hiddenIn(tern, 5)!
-    expect(scoreOf(hidden, hidden.fault.place, { readings: 0, looks: 12 }).points).toBeLessThan(20)
+    expect(scoreOf(hidden, hidden.fault.place, { conditions: [], looks: 12 }).points).toBeLessThan(20)
+  })
+})
+
+describe('what else may be hidden', () => {
+  const hides = (plan: Plan, of: FaultKind) => hiddenIn(plan, 3, of)
+  const withItem = (plan: Plan, leadId: string, item: object): Plan => ({
+    ...plan,
+    leads: plan.leads.map(l => (l.id === leadId ? { ...l, inline: [...(l.inline ?? []), item as never] } : l)),
+  })
+
+  it('a diode the wrong way round: nothing behind it, and volts before', () => {
+    const plan = withItem(tern, 'l3', { id: 'd9', kind: 'dropper', ratedA: 10 })
+    const hidden = hides(plan, 'diode')!
+    expect(hidden.complaint).toMatch(/VHF radio is dead/)
+    expect(meterAt(hidden, 'blk.p2', 'full/idle', 1)).toBeGreaterThan(13)
+    expect(meterAt(hidden, 'vhf', 'full/idle', 2)).toBeLessThan(1)
+    expect(lookedAt(hidden, 'l4.d9')).toMatch(/stripe/)
+  })
+  it('colours that lie: the meter reads below zero where they are crossed, and there alone', () => {
+    const hidden = hides(tern, 'colours')!
+    const { at, from } = hidden.crossed!
+    expect(meterAt(hidden, at, 'full/idle', 1)).toBeLessThan(-12)
+    expect(meterAt(hidden, from, 'full/idle', 2)).toBeGreaterThan(12)
+    expect(hidden.complaint).toMatch(/dead/)
+  })
+  it('a fuse at the far end: no meter shows it, an eye does', () => {
+    const near: Plan = {
+      ...tern,
+      leads: tern.leads.map(l =>
+        l.id === 'l1' ? { ...l, lengthM: 2, inline: l.inline!.map(i => ({ ...i, atM: 0.1 })) } : l,
+      ),
+    }
+    const hidden = hides(near, 'far fuse')!
+    expect(hidden.complaint).toMatch(/All works/)
+    const whole = hides(near, 'joint')!
+    expect(meterAt(hidden, 'hf', 'full/idle', 1)).toBeGreaterThan(13)
+    expect(whole).toBeDefined()
+    expect(lookedAt(hidden, hidden.fault.place)).toBe('There is no fuse before the far end.')
+    expect(scoreOf(hidden, hidden.fault.place, { conditions: [], looks: 1 }).points).toBe(100)
+  })
+  it('a bank that sleeps: dead at its own output', () => {
+    const plan = demoPlan('moor-walk-kit')
+    const all = faultsOf(plan).filter(f => f.fault.of === 'asleep')
+    expect(all.map(f => f.fault.place)).toEqual(plan.parts.filter(p => 'autoOffA' in p).map(p => p.id))
+  })
+  it('does harm where the key is held down through a bad joint more often than it takes', () => {
+    const joint = hides(tern, 'joint')!
+    const keyed = (n: number) => ({ conditions: Array.from({ length: n }, () => 'full/only:hf'), looks: 0 })
+    expect([harmOf(joint, keyed(2)), harmOf(joint, keyed(4))]).toEqual([0, 2])
+    expect(harmOf(joint, { conditions: Array.from({ length: 9 }, () => 'full/idle'), looks: 0 })).toBe(0)
+    const [calm, rough] = [keyed(2), keyed(4)].map(s => scoreOf(joint, joint.fault.place, s))
+    expect([calm!.points, rough!.points]).toEqual([100, 88])
+    expect(rough!.words).toMatch(/heated 2 times more/)
+    const setting = hides(tern, 'setting')!
+    expect(harmOf(setting, { conditions: ['charging/idle', 'charging/idle', 'full/idle'], looks: 0 })).toBe(1)
   })
 })
