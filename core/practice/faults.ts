@@ -84,20 +84,18 @@ const withLead = (plan: Plan, lead: Lead): Plan => ({
   leads: plan.leads.map(l => (l.id === lead.id ? lead : l)),
 })
 
-/** A diode soldered in the other way round. */
+/** A diode soldered in the other way round: it blocks. */
 const diodes = (plan: Plan): Made[] =>
   plan.leads.flatMap(lead =>
-    (lead.inline ?? []).filter(isDropper).map(item => {
-      const stripe = item.stripe === 'from' ? ('to' as const) : ('from' as const)
-      const inline = lead.inline!.map(i => (i.id === item.id ? { ...item, stripe } : i))
-      const fault: Fault = {
+    (lead.inline ?? []).filter(isDropper).map(item => ({
+      fault: {
         of: 'diode',
         place: `${lead.id}.${item.id}`,
         words: `diode in ${leadName(lead)} is the wrong way round`,
         shows: 'Full volts on one side of it and nothing on the other; its stripe points back at the source.',
-      }
-      return { fault, built: withLead(plan, { ...lead, inline }) }
-    }),
+      },
+      built: { ...plan, leads: plan.leads.filter(l => l.id !== lead.id) },
+    })),
   )
 
 /** A bank that has gone to sleep, since what hangs on it takes too little when idle. */
