@@ -117,7 +117,7 @@ describe('what else may be hidden', () => {
     expect(hidden.complaint).toMatch(/VHF radio is dead/)
     expect(meterAt(hidden, 'blk.p2', 'full/idle', 1)).toBeGreaterThan(13)
     expect(meterAt(hidden, 'vhf', 'full/idle', 2)).toBeLessThan(1)
-    expect(lookedAt(hidden, 'l4.d9')).toMatch(/stripe/)
+    expect(lookedAt(hidden, 'l3.d9')).toMatch(/stripe/)
   })
   it('colours that lie: the meter reads below zero where they are crossed, and there alone', () => {
     const hidden = hides(tern, 'colours')!
