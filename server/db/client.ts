@@ -1,9 +1,10 @@
 import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
-import { existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
+import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
+import { DurableFiles, placeForGood } from './disk'
 import type { Database } from './insert'
-import { FolderInUse, lockFolder } from './lock'
+import { FolderInUse, lockFolder, type Lock } from './lock'
 import { migrate } from './migrate'
 import * as schema from './schema'
 import { seed } from './seed'
@@ -12,24 +13,62 @@ export function dataFolder(): string {
   return resolve(process.env.WIREMAN_DATA || './data')
 }
 
+interface Opened {
+  db: Database
+  client: PGlite
+  files: DurableFiles
+  lock: Lock
+}
+
 /**
  * The one place that opens the database: locks the folder, opens it, brings its tables up to date. Throws FolderInUse.
  */
-async function open(): Promise<Database> {
+async function open(): Promise<Opened> {
   const folder = dataFolder()
   const lock = lockFolder(folder)
   await makeNew(folder)
+  const files = new DurableFiles(folder)
+  await files.beforeOpen()
   const client = await PGlite.create(join(folder, 'pg'))
   const db = drizzle(client, { schema })
   if ((await migrate(db, migrationsFolder())) === 'new') await seed(db)
-  const close = async () => {
-    await client.close().catch(() => {})
-    lock.release()
-    process.exit(0)
-  }
-  process.once('SIGINT', close)
-  process.once('SIGTERM', close)
-  return db
+  await files.settled()
+  process.off('SIGINT', end).once('SIGINT', end)
+  process.off('SIGTERM', end).once('SIGTERM', end)
+  return { db, client, files, lock }
+}
+
+/** Writes all that is due and lets go of the folder. */
+export async function close(): Promise<void> {
+  if (!opened) return
+  const { client, files, lock } = await opened
+  opened = undefined
+  await files.whileHeld(() => client.close())
+  lock.release()
+}
+
+async function end() {
+  await close().catch((error: unknown) => console.error(error))
+  process.exit(0)
+}
+
+/** What was written so far would outlive a power cut when this comes back: no change is acknowledged before. */
+export async function onDisk(): Promise<void> {
+  const { client, files } = await opening()
+  await files.acknowledged()
+  if (++acknowledged % checkpoints.looksEvery || (await logBytes(client)) < checkpoints.logBytes) return
+  // In a transaction nobody else changes anything.
+  await client.transaction(tx => files.whileHeld(() => tx.exec('CHECKPOINT')))
+}
+let acknowledged = 0
+/** It is looked so often, in changes, whether the log has grown so that one is due: long before the engine's 1 GB. */
+export const checkpoints = { looksEvery: 50, logBytes: 64 * 1024 * 1024 }
+
+/** What the engine has logged since its last checkpoint, bytes. */
+async function logBytes(client: PGlite): Promise<number> {
+  const since = 'pg_wal_lsn_diff(pg_current_wal_insert_lsn(), (pg_control_checkpoint()).redo_lsn)'
+  const { rows } = await client.query<{ bytes: string }>(`SELECT ${since} AS bytes`)
+  return Number(rows[0]!.bytes)
 }
 
 /**
@@ -48,7 +87,7 @@ async function makeNew(folder: string) {
     ...(existsSync(template) && { loadDataDir: new Blob([readFileSync(template)]) }),
   })
   await client.close()
-  renameSync(aside, place)
+  await placeForGood(aside, place, folder)
 }
 
 /** What the build leaves beside the built server. */
@@ -57,12 +96,13 @@ const beside = (name: string) => join(dirname(resolve(process.argv[1] ?? '.')), 
 export const templatePath = () => process.env.WIREMAN_TEMPLATE || beside('template.tar.gz')
 export const migrationsFolder = () => process.env.WIREMAN_MIGRATIONS || beside('migrations')
 
-let opened: Promise<Database> | undefined
+let opened: Promise<Opened> | undefined
 
-/** The database, opened when first asked for. Where it cannot be opened the server ends, in words. */
-export function database(): Promise<Database> {
-  return (opened ??= open().catch((error: unknown) => {
+/** Opened when first asked for. Where it cannot be opened the server ends, in words. */
+const opening = (): Promise<Opened> =>
+  (opened ??= open().catch((error: unknown) => {
     console.error(error instanceof FolderInUse ? error.message : error)
     process.exit(1)
   }))
-}
+
+export const database = async (): Promise<Database> => (await opening()).db

@@ -1,5 +1,5 @@
 import { and, eq, isNull } from 'drizzle-orm'
-import { database } from './client'
+import { database, onDisk } from './client'
 import { stations, type DocumentTable } from './schema'
 
 /** A document as it stands; empty at revision 0 while nothing was written. */
@@ -43,6 +43,7 @@ export async function saveDocument<T>(
           .onConflictDoNothing()
           .returning(written)
       : await db.update(table).set(values).where(unchanged).returning(written)
+  await onDisk()
   if (rows.length) return { status: 'saved', revision: baseRevision + 1, value }
   return { status: 'conflict', ...(await readDocument(table, stationId, value))! }
 }

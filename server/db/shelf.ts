@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm'
 import type { ShelfItem } from '../../core/shelf/item'
-import { database } from './client'
+import { database, onDisk } from './client'
 import { shelf } from './schema'
 
 export interface ShelfState {
@@ -34,6 +34,7 @@ export async function saveShelf(
           .set(values)
           .where(and(eq(shelf.id, 1), eq(shelf.revision, baseRevision)))
           .returning({ revision: shelf.revision })
+  await onDisk()
   return rows.length
     ? { status: 'saved', revision: baseRevision + 1, items }
     : { status: 'conflict', ...(await readShelf()) }

@@ -1,6 +1,6 @@
 import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
-import { database } from './client'
+import { database, onDisk } from './client'
 import { insertStation, type StationPlan } from './insert'
 import { revisions, stations } from './schema'
 
@@ -30,7 +30,9 @@ export async function listStations(): Promise<StationRow[]> {
 }
 
 export async function createStation(plan: Plan, note: string): Promise<StationPlan> {
-  return insertStation(await database(), plan, note)
+  const made = await insertStation(await database(), plan, note)
+  await onDisk()
+  return made
 }
 
 /** A station's plan, as it is now or as it was in a revision. */
@@ -75,6 +77,7 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
         .values({ stationId: id, number: row.revision, plan: JSON.stringify(plan), note, savedAt })
     return row
   })
+  await onDisk()
   if (saved) return { status: 'saved', revision: saved.revision, savedAt }
   const current = await readStation(id)
   return current ? { status: 'conflict', current } : { status: 'gone' }
@@ -112,5 +115,6 @@ export async function setDeleted(id: string, deleted: boolean): Promise<boolean>
     .set({ deletedAt: deleted ? new Date() : null })
     .where(eq(stations.id, id))
     .returning({ id: stations.id })
+  await onDisk()
   return rows.length > 0
 }

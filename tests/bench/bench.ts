@@ -2,6 +2,7 @@ import { cpus } from 'node:os'
 import { benchBroken } from './broken'
 import { benchBrowser } from './browser'
 import { benchCore } from './core'
+import { benchDurable } from './durable'
 import { benchHours } from './hours'
 import { benchNoise } from './noise'
 import { benchReadings } from './readings'
@@ -13,4 +14,5 @@ benchBroken(print)
 benchHours(print)
 benchNoise(print)
 benchReadings(print)
+await benchDurable(print)
 await benchBrowser(print)
