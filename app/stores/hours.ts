@@ -1,8 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
+import { threeWay } from '#core/merge/threeWay'
 import type { HoursEvent } from '#core/hours/event'
 import { hoursApi, type ApiError } from './stationsApi'
 import { useDocumentHistory } from './useDocumentHistory'
+import { changedElsewhere } from './changedElsewhere'
 import { useSavedDocument } from './useSavedDocument'
 
 /** The open station's events: changed as a value, saved whole as one works. */
@@ -16,11 +18,10 @@ export const useHours = defineStore('hours', () => {
       const { status, revision, events: theirs } = await hoursApi.save(stationId.value, baseRevision, events)
       return { status, revision, theirs }
     },
-    // Both are kept: what the other window has and this one has not is put behind.
-    onConflict: (theirs, now) => {
-      notice.value = 'The events were changed in another window as well: both are kept.'
-      const mine = new Set(now.map(e => JSON.stringify(e)))
-      return [...now, ...theirs.filter(e => !mine.has(JSON.stringify(e)))]
+    onConflict: (theirs, now, base) => {
+      const { value, clashes } = threeWay(base, now, theirs)
+      notice.value = changedElsewhere('The events', clashes)
+      return value
     },
   })
   const history = useDocumentHistory(document)

@@ -1,10 +1,12 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { TriedCure } from '#core/noise/cure'
-import { merged, type Logbook, type NoiseCase } from '#core/noise/logbook'
+import { threeWay } from '#core/merge/threeWay'
+import type { Logbook, NoiseCase } from '#core/noise/logbook'
 import type { Survey } from '#core/noise/survey/survey'
 import { noiseApi, type ApiError } from './stationsApi'
 import { useDocumentHistory } from './useDocumentHistory'
+import { changedElsewhere } from './changedElsewhere'
 import { useSavedDocument } from './useSavedDocument'
 
 /** In the place of the one with its id, or at the end. */
@@ -29,9 +31,10 @@ export const useLogbook = defineStore('logbook', () => {
       const { status, revision, logbook: theirs } = await noiseApi.save(stationId.value, baseRevision, logbook)
       return { status, revision, theirs }
     },
-    onConflict: (theirs, now) => {
-      notice.value = 'The logbook was changed in another window as well: both are kept.'
-      return merged(now, theirs)
+    onConflict: (theirs, now, base) => {
+      const { value, clashes } = threeWay(base, now, theirs, { renames: true })
+      notice.value = changedElsewhere('The logbook', clashes)
+      return value
     },
   })
 

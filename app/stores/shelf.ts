@@ -1,8 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
+import { threeWay } from '#core/merge/threeWay'
 import type { ShelfItem } from '#core/shelf/item'
 import { shelfApi, type ApiError } from './stationsApi'
 import { useDocumentHistory } from './useDocumentHistory'
+import { changedElsewhere } from './changedElsewhere'
 import { useSavedDocument } from './useSavedDocument'
 
 /** What the operator owns, loaded once and saved whole at every change. */
@@ -15,23 +17,18 @@ export const useShelf = defineStore('shelf', () => {
       const { status, revision, items: theirs } = await shelfApi.save(baseRevision, items)
       return { status, revision, theirs }
     },
-    onConflict: (theirs, _now, sent) => {
-      const before = new Set(known.map(i => i.id))
-      known = theirs
-      notice.value = 'The shelf was changed in another window as well: what each added is kept.'
-      const added = sent.filter(i => !before.has(i.id) && !theirs.some(t => t.id === i.id))
-      return [...theirs, ...added]
+    onConflict: (theirs, now, base) => {
+      const { value, clashes } = threeWay(base, now, theirs, { renames: true })
+      notice.value = changedElsewhere('The shelf', clashes)
+      return value
     },
   })
-  /** What the server was last known to have. */
-  let known: ShelfItem[] = []
   let loading: Promise<void> | null = null
   const history = useDocumentHistory(document)
 
   async function fetchIt() {
     try {
       const state = await shelfApi.read()
-      known = state.items
       document.show(state.items, state.revision)
       history.begin('shelf')
       loadProblem.value = ''
@@ -47,7 +44,6 @@ export const useShelf = defineStore('shelf', () => {
     notice.value = ''
     history.change(next, label)
     await document.saveNow()
-    if (document.state.value === 'saved') known = document.value.value ?? []
     return document.state.value === 'saved'
   }
 

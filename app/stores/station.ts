@@ -3,6 +3,8 @@ import { computed, ref, watch } from 'vue'
 import { applyEdit, difference, type Patch } from '#core/edit/patch'
 import { editInVariant, inVariant } from '#core/edit/variants'
 import type { Fault } from '#core/plan/faults'
+import { threeWay } from '#core/merge/threeWay'
+import { readPlan } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { useShelf } from './shelf'
 import { stationsApi, type StationPlan } from './stationsApi'
@@ -19,15 +21,26 @@ function appliedTo(plan: Plan, patch: Patch) {
 }
 
 /** How a plan is saved: to its station, with the last edit as its note. */
-const savingOf = (now: () => { id: string; note: string }): SavedDocumentOptions<Plan, StationPlan> => ({
+const savingOf = (
+  now: () => { id: string; note: string; way: string | null } & Pick<Parts, 'history' | 'verdict'>,
+): SavedDocumentOptions<Plan, StationPlan> => ({
   send: async (plan, baseRevision) => {
     const { id, note } = now()
     const result = await stationsApi.save(id, baseRevision, plan, note)
     if (result.status === 'saved') return result
     return { status: 'conflict', revision: result.current.revision, theirs: result.current }
   },
-  // Two plans are not mixed: the user says which one holds.
-  onConflict: () => null,
+  // What both changed in two ways the user settles, and what makes no plan together.
+  onConflict: (theirs, mine, base) => {
+    const { value, clashes } = threeWay(base, mine, theirs.plan)
+    const read = clashes.length ? null : readPlan(value)
+    if (!read?.ok) return null
+    const { history, verdict, way } = now()
+    history.note(differenceStep("another window's changes", mine, read.plan))
+    void verdict.judge(inVariant(read.plan, way))
+    return read.plan
+  },
+  valueIn: theirs => theirs.plan,
 })
 
 /** The open plan: edited by patches with undo, judged in a worker, saved as one works. */
@@ -35,7 +48,7 @@ export const useStation = defineStore('station', () => {
   const id = ref('')
   const shelf = useShelf()
   const document: PlanDocument = useSavedDocument(
-    savingOf(() => ({ id: id.value, note: history.undoable.value.canUndo })),
+    savingOf(() => ({ id: id.value, note: history.undoable.value.canUndo, history, verdict, way: way.value })),
   )
   const verdict = useVerdict(() => shelf.items)
   /** The way of the station that is looked at and edited; null: the plan itself. */
@@ -100,6 +113,12 @@ export const useStation = defineStore('station', () => {
   }
 })
 
+const differenceStep = (label: string, was: Plan, is: Plan) => ({
+  label,
+  patch: difference(was, is),
+  undo: difference(is, was),
+})
+
 interface Parts {
   document: PlanDocument
   history: PlanHistory
@@ -149,7 +168,6 @@ async function settle(keep: 'mine' | 'theirs', { document, history, verdict }: P
     await document.saveNow()
     return
   }
-  const label = "take the other window's plan"
-  history.note({ label, patch: difference(mine, other.plan), undo: difference(other.plan, mine) })
+  history.note(differenceStep("take the other window's plan", mine, other.plan))
   void verdict.judge(other.plan)
 }

@@ -13,9 +13,11 @@ export interface SavedDocumentOptions<T, Theirs> {
   /**
    * Another window saved since: gives a value that holds both, which is then saved, or null where the user has
    * to settle it.
-   * `sent` is what was refused, `now` what stands here by then.
+   * `now` is what stands here by then, `base` what both started from.
    */
-  onConflict: (theirs: Theirs, now: T, sent: T) => T | null
+  onConflict: (theirs: Theirs, now: T, base: T) => T | null
+  /** The value in what another window saved; unsaid: it is that. */
+  valueIn?: (theirs: Theirs) => T
   /** Pause after a change before it is saved, ms: one save for a burst of keys. */
   saveAfterMs?: number
   /** Pause before a save that failed is tried again, ms. */
@@ -49,6 +51,7 @@ export interface SavedDocument<T, Theirs> {
 export function useSavedDocument<T extends object, Theirs>({
   send,
   onConflict,
+  valueIn = theirs => theirs as unknown as T,
   saveAfterMs = 250,
   retryAfterMs = 2000,
 }: SavedDocumentOptions<T, Theirs>): SavedDocument<T, Theirs> {
@@ -60,6 +63,7 @@ export function useSavedDocument<T extends object, Theirs>({
   function show(next: T, atRevision: number, at = '') {
     clearTimeout(timer)
     value.value = next
+    kept.base.value = next
     revision.value = atRevision
     savedAt.value = at
     state.value = 'saved'
@@ -93,7 +97,7 @@ export function useSavedDocument<T extends object, Theirs>({
 
   async function trySaving(sent: T) {
     try {
-      const next = taken(kept, await send(sent, revision.value), { sent, onConflict })
+      const next = taken(kept, await send(sent, revision.value), { sent, onConflict, valueIn })
       if (next) change(next)
     } catch (error) {
       state.value = 'offline'
@@ -109,6 +113,8 @@ export function useSavedDocument<T extends object, Theirs>({
 function refsOf<T extends object, Theirs>() {
   return {
     value: shallowRef(null) as ShallowRef<T | null>,
+    /** As the server was last known to have it. */
+    base: shallowRef(null) as ShallowRef<T | null>,
     state: ref<SaveState>('saved'),
     problem: ref(''),
     revision: ref(0),
@@ -119,24 +125,30 @@ function refsOf<T extends object, Theirs>() {
 
 /** Takes what the server said of a save. @returns what is to be saved next; null where nothing is */
 function taken<T extends object, Theirs>(
-  { value, state, problem, revision, savedAt, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
+  { value, base, state, problem, revision, savedAt, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
   result: Saved<Theirs>,
-  { sent, onConflict }: { sent: T; onConflict: SavedDocumentOptions<T, Theirs>['onConflict'] },
+  {
+    sent,
+    onConflict,
+    valueIn,
+  }: { sent: T } & Required<Pick<SavedDocumentOptions<T, Theirs>, 'onConflict' | 'valueIn'>>,
 ): T | null {
   const now = value.value ?? sent
   problem.value = ''
   if (result.status === 'saved') {
+    base.value = sent
     revision.value = result.revision
     if (result.savedAt) savedAt.value = result.savedAt
     state.value = 'saved'
     return now === sent ? null : now
   }
-  const both = onConflict(result.theirs, now, sent)
+  const both = onConflict(result.theirs, now, base.value ?? sent)
   if (both === null) {
     theirs.value = result.theirs
     state.value = 'conflict'
     return null
   }
+  base.value = valueIn(result.theirs)
   revision.value = result.revision
   state.value = 'unsaved'
   return both

@@ -215,38 +215,3 @@ export function splitByBand(noiseCase: NoiseCase, freeId: (n: number) => string)
       .map(o => (o.bands?.length ? { ...o, bands: [band] } : o)),
   }))
 }
-
-/**
- * Two states of one logbook, changed in two windows: nothing of either is lost; where both say something else, mine
- * stands.
- */
-export function merged(mine: Logbook, theirs: Logbook): Logbook {
-  const byId = <T extends { id: string }>(a: readonly T[], b: readonly T[], both: (a: T, b: T) => T): T[] => [
-    ...b.map(t => {
-      const own = a.find(m => m.id === t.id)
-      return own ? both(own, t) : t
-    }),
-    ...a.filter(m => !b.some(t => t.id === m.id)),
-  ]
-  const keep = <T>(a: T) => a
-  return {
-    ...mine,
-    ...(mine.receivers || theirs.receivers ? { receivers: { ...theirs.receivers, ...mine.receivers } } : {}),
-    surveys: byId(mine.surveys, theirs.surveys, (a, b) => ({
-      ...a,
-      rows: byId(a.rows, b.rows, keep),
-      columns: byId(a.columns, b.columns, keep),
-      readings: Object.fromEntries(
-        [...new Set([...Object.keys(b.readings), ...Object.keys(a.readings)])].map(row => [
-          row,
-          { ...b.readings[row], ...a.readings[row] },
-        ]),
-      ),
-    })),
-    cases: byId(mine.cases, theirs.cases, (a, b) => ({
-      ...a,
-      observations: byId(a.observations, b.observations, keep),
-      cures: byId(a.cures, b.cures, keep),
-    })),
-  }
-}

@@ -199,7 +199,7 @@ describe('the survey', () => {
     await until(id, s => s.logbook.surveys[0]!.readings.ctl9!['20 m'] === 'S1')
     await other.getByRole('button', { name: 'Mains supply working, 80 m' }).click()
     await other.keyboard.press('6')
-    await other.getByText('both are kept').waitFor()
+    await other.getByText('what each changed is kept').waitFor()
     const state = await until(id, s => s.logbook.surveys[0]!.readings.mains?.['80 m'] === 'S6')
     expect(state.logbook.surveys[0]!.readings.ctl9!['20 m']).toBe('S1')
   })

@@ -16,7 +16,6 @@ import {
 import {
   emptyLogbook,
   logbookSchema,
-  merged,
   readCaseText,
   reason,
   receiverOf,
@@ -30,6 +29,7 @@ import { observationWords } from '../../../core/noise/observationWords'
 import { isPart } from '../../../core/noise/suspect'
 import { caseReport, reportText } from '../../../core/noise/report'
 import { applyEdit } from '../../../core/edit/patch'
+import { threeWay } from '../../../core/merge/threeWay'
 import { demoPlan } from '../../data/plans'
 
 const demoLog = (name: string) =>
@@ -291,9 +291,10 @@ describe('the logbook', () => {
       ],
       cases: [withFindings(first!, heard({ rfGain: 'down' }, 'gone', 'theirs')), { ...first!, id: 'c2' }],
     }
-    const both = merged(mine, theirs)
+    const both = threeWay(tern.log, mine, theirs, { renames: true }).value
     expect(both.surveys[0]!.readings.mains).toEqual({ '80 m': 'S5', '40 m': 'S4' })
-    expect(both.surveys[0]!.readings.off!['80 m']).toBe('S4')
+    // What the other window alone has changed is not taken back by this one's older figure.
+    expect(both.surveys[0]!.readings.off!['80 m']).toBe('S9')
     expect(both.cases.map(c => c.observations.map(o => o.id))).toEqual([['theirs', 'mine'], []])
     expect(logbookSchema.safeParse(both).success).toBe(true)
   })

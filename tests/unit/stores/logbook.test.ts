@@ -80,7 +80,7 @@ describe('the logbook store', () => {
     expect(server.logbook.cases.map(c => c.id).sort()).toEqual(['mine', 'theirs'])
     expect(server.revision).toBe(5)
     expect(log.logbook!.cases).toHaveLength(2)
-    expect(log.notice).toContain('both are kept')
+    expect(log.notice).toContain('what each changed is kept')
     expect(log.problem).toBe('')
   })
   it('loses nothing while the server is away, and saves when it is back', async () => {

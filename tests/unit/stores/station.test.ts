@@ -135,13 +135,30 @@ describe('the open station', () => {
   async function inConflict() {
     const station = await opened()
     server.revision = 2
-    server.plan = { ...server.plan, name: 'theirs' }
+    const leads = server.plan.leads.map((l, i) => (i === 1 ? { ...l, lengthM: 9 } : l))
+    server.plan = { ...server.plan, name: 'theirs', leads }
     station.edit(setLength(2), 'shorter')
     await settle()
     expect(station.saveState).toBe('conflict')
     expect(server.plan.name).toBe('theirs')
     return station
   }
+
+  it('keeps what two windows changed in two places, and undo takes either back', async () => {
+    const station = await opened()
+    server.revision = 2
+    server.plan = { ...server.plan, name: 'theirs' }
+    station.edit(setLength(2), 'shorter')
+    await settle()
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(station.saveState).toBe('saved')
+    expect([server.plan.name, server.plan.leads[1]!.lengthM, server.revision]).toEqual(['theirs', 2, 3])
+    expect(station.plan!.name).toBe('theirs')
+    station.undoable.undo()
+    expect(station.plan!.name).not.toBe('theirs')
+    station.undoable.undo()
+    expect(station.plan!.leads[1]!.lengthM).not.toBe(2)
+  })
 
   it('in a conflict overwrites nothing until somebody chooses: mine goes on top', async () => {
     const station = await inConflict()
