@@ -12,6 +12,7 @@ import ternRock from '../../demo/tern-rock-light.json'
 import heron from '../../demo/narrowboat-heron.json'
 import moor from '../../demo/moor-walk-kit.json'
 import cleanBench from '../../demo/clean-bench.json'
+import BackupPanel from './BackupPanel.vue'
 import StationCard from './StationCard.vue'
 import { useRemoving } from './useRemoving'
 
@@ -173,6 +174,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
           <button class="plain" :aria-label="`Put ${d.name} back`" @click="restore(d)">Put back</button>
         </p>
       </section>
+      <BackupPanel @restored="load" />
     </main>
   </div>
 </template>

@@ -65,16 +65,17 @@ interface Call {
   accept?: number[]
   /** Where the routes begin. */
   root?: string
+  timeLimitMs?: number
 }
 
 async function request<T>(method: string, path: string, call: Call = {}): Promise<T> {
-  const { body, accept = [], root = '/api/stations' } = call
+  const { body, accept = [], root = '/api/stations', timeLimitMs = TIME_LIMIT_MS } = call
   let response: Response
   const text = body === undefined ? undefined : JSON.stringify(body)
   try {
     response = await fetch(`${root}${path}`, {
       method,
-      signal: AbortSignal.timeout(TIME_LIMIT_MS),
+      signal: AbortSignal.timeout(timeLimitMs),
       ...(text !== undefined && { body: text, headers: { 'content-type': 'application/json' } }),
       ...(leaving && text !== undefined && text.length < OUTLIVES_BYTES && { keepalive: true }),
     })
@@ -166,4 +167,22 @@ export const instrumentsApi = {
     request<{ port: number; hides: boolean }>('POST', `/${id}/instruments`, { body: { hide } }),
   ask: (session: string, command: string) =>
     request<{ asked: string }>('POST', '/commands', { body: { session, command }, root: '/api/instruments' }),
+}
+
+/** What restoring a backup would change, or changed. */
+export interface RestoreTold {
+  savedAt: string
+  added: string[]
+  changed: string[]
+  putBack: string[]
+  documents: string[]
+  same: number
+  shelf: boolean
+  aside: { line: number; wrong: string }[]
+  /** The copy of what stood before. */
+  kept: string | null
+}
+export const backupApi = {
+  from: (text: string, restores: boolean) =>
+    request<RestoreTold>('POST', '', { body: { text, restores }, root: '/api/backup', timeLimitMs: 120_000 }),
 }

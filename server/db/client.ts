@@ -2,7 +2,9 @@ import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
 import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
+import { readMigrationFiles } from 'drizzle-orm/migrator'
 import { DurableFiles, placeForGood } from './disk'
+import { FolderTrouble, fromCopy, inWords, lookAt, markFolder } from './folder'
 import type { Database } from './insert'
 import { FolderInUse, lockFolder, type Lock } from './lock'
 import { migrate } from './migrate'
@@ -21,23 +23,35 @@ interface Opened {
 }
 
 /**
- * The one place that opens the database: locks the folder, opens it, brings its tables up to date. Throws FolderInUse.
+ * The one place that opens the database: looks at the folder, locks it, opens it, brings its tables up to date. Throws
+ * FolderInUse, FolderTrouble, and what the engine or the disk says.
  */
 async function open(): Promise<Opened> {
   const folder = dataFolder()
+  const steps = readMigrationFiles({ migrationsFolder: migrationsFolder() }).length
+  const was = lookAt(folder, steps)
   const lock = lockFolder(folder)
-  await makeNew(folder)
-  const files = new DurableFiles(folder)
-  await files.beforeOpen()
-  const client = await PGlite.create(join(folder, 'pg'))
-  const db = drizzle(client, { schema })
-  if ((await migrate(db, migrationsFolder())) === 'new') await seed(db)
-  await files.settled()
-  process.off('SIGINT', end).once('SIGINT', end)
-  process.off('SIGTERM', end).once('SIGTERM', end)
-  return { db, client, files, lock }
+  try {
+    if (was === 'new') await makeNew(folder)
+    const files = new DurableFiles(folder)
+    await files.beforeOpen()
+    const client = await PGlite.create(join(folder, 'pg'))
+    const db = drizzle(client, { schema })
+    if ((await migrate(db, migrationsFolder())) === 'new') {
+      if (was === 'known') throw new FolderTrouble(`The data folder ${folder} has lost its tables. ${fromCopy(folder)}`)
+      // What is restored into an empty folder stands alone there.
+      if (!process.env.WIREMAN_EMPTY) await seed(db)
+    }
+    await files.settled()
+    markFolder(folder, steps)
+    process.off('SIGINT', end).once('SIGINT', end)
+    process.off('SIGTERM', end).once('SIGTERM', end)
+    return { db, client, files, lock }
+  } catch (error) {
+    lock.release()
+    throw error
+  }
 }
-
 /** Writes all that is due and lets go of the folder. */
 export async function close(): Promise<void> {
   if (!opened) return
@@ -57,8 +71,9 @@ export async function onDisk(): Promise<void> {
   const { client, files } = await opening()
   await files.acknowledged()
   if (++acknowledged % checkpoints.looksEvery || (await logBytes(client)) < checkpoints.logBytes) return
-  // In a transaction nobody else changes anything.
-  await client.transaction(tx => files.whileHeld(() => tx.exec('CHECKPOINT')))
+  // In a transaction nobody else changes anything. What was changed is on the disk already, whatever comes of this.
+  const checkpoint = client.transaction(tx => files.whileHeld(() => tx.exec('CHECKPOINT')))
+  await checkpoint.catch((error: unknown) => console.error(inWords(error, dataFolder())))
 }
 let acknowledged = 0
 /** It is looked so often, in changes, whether the log has grown so that one is due: long before the engine's 1 GB. */
@@ -101,7 +116,7 @@ let opened: Promise<Opened> | undefined
 /** Opened when first asked for. Where it cannot be opened the server ends, in words. */
 const opening = (): Promise<Opened> =>
   (opened ??= open().catch((error: unknown) => {
-    console.error(error instanceof FolderInUse ? error.message : error)
+    console.error(error instanceof FolderInUse ? error.message : inWords(error, dataFolder()))
     process.exit(1)
   }))
 

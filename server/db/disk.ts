@@ -55,8 +55,9 @@ export class DurableFiles {
   private readonly hold: string
   private syncing: Promise<void> | null = null
   private next: Promise<void> | null = null
-  /** While files change and the copy lies beside, nothing is acknowledged. */
+  /** While the copy lies beside, nothing is acknowledged: it would be put back over what came since. */
   private settling: Promise<void> | null = null
+  private isSettled = true
 
   constructor(
     private readonly folder: string,
@@ -68,6 +69,7 @@ export class DurableFiles {
 
   /** Before the engine opens: puts back what a power cut left half done, and lays the copy beside. */
   async beforeOpen(): Promise<void> {
+    this.isSettled = false
     // The engine's own note of who runs it, perhaps torn: wireman.lock is what guards the folder.
     rmSync(join(this.pg, 'postmaster.pid'), { force: true })
     if (existsSync(join(this.hold, COMPLETE))) await this.putBack()
@@ -78,6 +80,7 @@ export class DurableFiles {
   async settled(): Promise<void> {
     await this.syncAll(this.pg)
     await this.dropCopy()
+    this.isSettled = true
   }
 
   /**
@@ -86,6 +89,7 @@ export class DurableFiles {
    */
   async whileHeld(work: () => Promise<unknown>): Promise<void> {
     const held = (async () => {
+      this.isSettled = false
       await this.layBeside()
       await work()
       await this.settled()
@@ -101,6 +105,8 @@ export class DurableFiles {
   /** Comes back when all that was changed before is on the disk. Those who ask together wait together. */
   async acknowledged(): Promise<void> {
     await this.settling
+    // A disk that failed in the midst of it is asked again.
+    if (!this.isSettled) await this.settled()
     // What runs may have begun before the last change was written: the one after it counts.
     if (!this.syncing) return this.begin()
     this.next ??= this.syncing

@@ -1,6 +1,10 @@
 /** Largest request body, bytes: a plan of the most parts a plan may have fits. */
 const MOST_BYTES = 4 * 1024 * 1024
+/** A backup is everything there is. */
+const MOST_BACKUP_BYTES = 256 * 1024 * 1024
 const OWN_HOSTS = new Set(['127.0.0.1', 'localhost', '[::1]'])
+
+const hasBody = (length: string | undefined) => length !== undefined && length !== '0'
 
 const hostOf = (value: string) => value.replace(/:\d+$/, '').toLowerCase()
 
@@ -29,11 +33,18 @@ export default defineEventHandler(event => {
   if (site === 'cross-site' && event.path.startsWith('/api'))
     refuse(403, 'Wireman does not answer pages of other sites.')
   if (['POST', 'PUT', 'PATCH'].includes(event.method)) {
-    const unread = getRequestHeader(event, 'transfer-encoding') !== undefined || Number(length) > MOST_BYTES
+    const isBackup = event.path.split('?')[0] === '/api/backup'
+    const most = isBackup ? MOST_BACKUP_BYTES : MOST_BYTES
+    const unread = getRequestHeader(event, 'transfer-encoding') !== undefined || Number(length) > most
     // The body of a refused request is never read, so its connection cannot serve another.
     if (unread) setResponseHeader(event, 'connection', 'close')
     if (getRequestHeader(event, 'transfer-encoding')) refuse(411, 'Say the length of the body (Content-Length).')
-    if (Number(length) > MOST_BYTES)
-      refuse(413, `The body is larger than ${MOST_BYTES / 1024 / 1024} MB, more than any plan.`)
+    if (Number(length) > most)
+      refuse(413, `The body is larger than ${most / 1024 / 1024} MB, more than any ${isBackup ? 'backup' : 'plan'}.`)
+    const type = getRequestHeader(event, 'content-type') ?? ''
+    if (!/^application\/json\b/i.test(type) && hasBody(length)) {
+      setResponseHeader(event, 'connection', 'close')
+      refuse(415, 'Send it as JSON (content-type: application/json).')
+    }
   }
 })

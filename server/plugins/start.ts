@@ -1,10 +1,15 @@
 import { database } from '../db/client'
+import { keepDaily } from '../db/kept'
 
 /**
  * Pause before the database is opened, ms: opening it holds the server up, and the first page's files come sooner
  * without.
  */
 const AFTER_FIRST_FILES_MS = 350
+
+/** The day's copy is looked for so long after the start, and so often, ms. */
+const FIRST_COPY_MS = 5 * 60_000
+const COPIES_EVERY_MS = 3600_000
 
 export default defineNitroPlugin(() => {
   process.on('uncaughtException', (error: NodeJS.ErrnoException) => {
@@ -15,4 +20,8 @@ export default defineNitroPlugin(() => {
     process.exit(1)
   })
   setTimeout(() => void database(), AFTER_FIRST_FILES_MS)
+  // A copy a day, first once the station has been worked on for a while.
+  const keep = () => void keepDaily(new Date().toISOString().slice(0, 10)).catch(e => console.error(String(e)))
+  setTimeout(keep, FIRST_COPY_MS).unref()
+  setInterval(keep, COPIES_EVERY_MS).unref()
 })

@@ -73,4 +73,8 @@ export async function instrumentsBody(event: H3Event) {
   return bodyOf(event, z.strictObject({ hide: z.int().min(0).max(1e6).nullable() }))
 }
 
+export async function backupBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ text: z.string(), restores: z.boolean() }))
+}
+
 export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })

@@ -1,5 +1,7 @@
+import { createHash } from 'node:crypto'
 import { request } from 'node:http'
 import { spawn } from 'node:child_process'
+import { readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoPlan, smallPlan } from '../data/plans'
@@ -78,6 +80,47 @@ describe('the server', () => {
     ).toBe(200)
   })
 
+  it('says on every page and answer what may run in it, and nothing of what runs it', async () => {
+    const page = await fetch(server.url)
+    const policy = page.headers.get('content-security-policy')!
+    expect(policy).toMatch(/script-src 'self'( 'sha256-[^']+')*;/)
+    expect(policy).toContain("frame-ancestors 'none'")
+    // The inline scripts of the page, and no others.
+    const inline = [...(await page.text()).matchAll(/<script(?![^>]*\bsrc=)([^>]*)>([^]*?)<\/script>/g)]
+    const hashes = inline
+      .filter(([, attributes]) => !/type="application\/json"/.test(attributes!))
+      .map(([, , text]) => createHash('sha256').update(text!).digest('base64'))
+    for (const hash of hashes) expect(policy).toContain(`'sha256-${hash}'`)
+    for (const path of ['', '/api/stations', '/api/stations/none']) {
+      const { headers } = await fetch(`${server.url}${path}`)
+      expect([path, headers.get('x-content-type-options'), headers.get('x-powered-by')]).toEqual([
+        path,
+        'nosniff',
+        null,
+      ])
+      expect(headers.get('referrer-policy')).toBe('no-referrer')
+    }
+  })
+
+  it('takes what is written as JSON only, and answers unknown routes in JSON', async () => {
+    const body = JSON.stringify({ plan: demoPlan('clean-bench') })
+    const asText = await raw(
+      '/api/stations',
+      {
+        host: `127.0.0.1:${server.port}`,
+        'content-type': 'text/plain',
+        'content-length': String(Buffer.byteLength(body)),
+      },
+      'POST',
+      body,
+    )
+    expect(asText.status).toBe(415)
+    expect(asText.text).toContain('application/json')
+    const unknown = await fetch(`${server.url}/api/nothing/here`)
+    expect(unknown.status).toBe(404)
+    expect(await unknown.json()).toMatchObject({ statusCode: 404, message: expect.stringMatching(/no such/i) })
+  })
+
   it('refuses oversized bodies and ones of unknown length', async () => {
     const host = `127.0.0.1:${server.port}`
     const large = 'x'.repeat(5 * 1024 * 1024)
@@ -111,7 +154,14 @@ describe('the server', () => {
     expect(bad.body.data.faults.map(f => f.path)).toEqual(['/leads/0/lengthM', '/leads/1/to'])
     expect((await api('POST', '', { nonsense: 1 })).status).toBe(400)
     expect(
-      (await raw('/api/stations', { host: `127.0.0.1:${server.port}`, 'content-length': '3' }, 'POST', '{a}')).status,
+      (
+        await raw(
+          '/api/stations',
+          { host: `127.0.0.1:${server.port}`, 'content-type': 'application/json', 'content-length': '3' },
+          'POST',
+          '{a}',
+        )
+      ).status,
     ).toBe(400)
     expect((await api('GET', '/no-such')).status).toBe(404)
   })
@@ -171,6 +221,33 @@ describe('the server', () => {
     expect(await new Promise(r => started.once('exit', r))).toBe(1)
     expect(other.output).toContain('The port is taken')
     await other.stop()
+  })
+
+  it('never begins anew over what somebody owns, and says in words what is wrong', async () => {
+    const owner = new TestServer(await freePort())
+    const ends = async () => {
+      owner.output = ''
+      const code = await new Promise(r => owner.spawn().once('exit', r))
+      expect(owner.output).not.toMatch(/^\s+at /m)
+      return code
+    }
+    writeFileSync(join(owner.folder, 'thesis.txt'), 'years of work')
+    expect(await ends()).toBe(1)
+    expect(owner.output).toMatch(/holds other things \(thesis.txt\).*WIREMAN_DATA/)
+    expect(readdirSync(owner.folder)).toEqual(['thesis.txt'])
+    rmSync(join(owner.folder, 'thesis.txt'))
+
+    await owner.start()
+    const id = await owner.made({ ...demoPlan('clean-bench'), name: 'My own' })
+    await owner.kill('SIGTERM')
+    const [there, aside] = [join(owner.folder, 'pg/PG_VERSION'), join(owner.folder, 'aside')]
+    renameSync(there, aside)
+    expect(await ends()).toBe(1)
+    expect(owner.output).toContain('is damaged: pg has lost PG_VERSION')
+    renameSync(aside, there)
+    await owner.start()
+    expect(((await (await fetch(`${owner.url}/api/stations/${id}`)).json()) as Station).name).toBe('My own')
+    await owner.stop()
   })
 
   it('an acknowledged edit survives kill -9, as often as it happens', async () => {

@@ -1,0 +1,144 @@
+import { asc, eq } from 'drizzle-orm'
+import {
+  backupHead,
+  type Backup,
+  type BackupDocument,
+  type BackupRevision,
+  type BackupStation,
+  type DocumentName,
+} from '../../core/formats/backup'
+import { database, onDisk } from './client'
+import type { Database } from './insert'
+import { hours, logs, noise, revisions, shelf, stations, type DocumentTable } from './schema'
+
+/** Everything in one file, and out of it again. */
+
+const TABLES: Record<DocumentName, DocumentTable> = { noise, hours, log: logs }
+const NAMES = Object.keys(TABLES) as DocumentName[]
+
+/** The lines of a backup, one station after the other. */
+export async function* backupLines(): AsyncGenerator<string> {
+  const db = await database()
+  yield backupHead(new Date().toISOString())
+  for (const station of await db.select().from(stations).orderBy(asc(stations.createdAt))) {
+    yield JSON.stringify({ station })
+    const its = await db.select().from(revisions).where(eq(revisions.stationId, station.id)).orderBy(revisions.number)
+    for (const { plan, ...rest } of its)
+      yield JSON.stringify({ revision: { ...rest, plan: JSON.parse(plan) as unknown } })
+    for (const of of NAMES) {
+      const table = TABLES[of]
+      const [row] = await db.select().from(table).where(eq(table.stationId, station.id))
+      if (!row) continue
+      const { stationId, revision, body } = row
+      yield JSON.stringify({ document: { of, stationId, revision, body: JSON.parse(body) as unknown } })
+    }
+  }
+  const [row] = await db.select().from(shelf).where(eq(shelf.id, 1))
+  if (row) yield JSON.stringify({ shelf: JSON.parse(row.items) as unknown })
+}
+
+/** What restoring would do, by the names of stations. */
+export interface WouldChange {
+  /** Not here: put in, with all their revisions. */
+  added: string[]
+  /** Here, and otherwise: as in the backup from a new revision on. */
+  changed: string[]
+  /** Deleted here: put back. */
+  putBack: string[]
+  /** Documents of stations that are otherwise here: as in the backup. */
+  documents: string[]
+  same: number
+  shelf: boolean
+}
+
+const DOCUMENT_WORDS: Record<DocumentName, string> = { noise: 'noise logbook', hours: 'events', log: 'log' }
+
+type Tx = Parameters<Parameters<Database['transaction']>[0]>[0]
+
+/** What restoring a backup would change; with `restores`, it is done. */
+export async function fromBackup(backup: Backup, restores: boolean): Promise<WouldChange> {
+  const db = await database()
+  const would: WouldChange = { added: [], changed: [], putBack: [], documents: [], same: 0, shelf: false }
+  await db.transaction(async tx => {
+    for (const station of backup.stations) {
+      const its = backup.revisions.filter(r => r.stationId === station.id)
+      await stationFrom(tx, { station, its }, { would, restores })
+    }
+    for (const document of backup.documents) await documentFrom(tx, { backup, document }, { would, restores })
+    if (backup.shelf) await shelfFrom(tx, JSON.stringify(backup.shelf), { would, restores })
+  })
+  if (restores) await onDisk()
+  return would
+}
+
+interface Going {
+  would: WouldChange
+  restores: boolean
+}
+
+async function stationFrom(
+  tx: Tx,
+  { station, its }: { station: BackupStation; its: readonly BackupRevision[] },
+  { would, restores }: Going,
+) {
+  const { id, name } = station
+  const [here] = await tx.select().from(stations).where(eq(stations.id, id))
+  if (!here) {
+    would.added.push(name)
+    if (restores) await addStation(tx, station, its)
+    return
+  }
+  const plan = JSON.stringify(its.find(r => r.number === station.revision)!.plan)
+  const own = await tx.select().from(revisions).where(eq(revisions.stationId, id))
+  const changes = own.find(r => r.number === here.revision)?.plan !== plan
+  const comesBack = here.deletedAt !== null && station.deletedAt === null
+  if (changes) would.changed.push(name)
+  else would.same++
+  if (comesBack) would.putBack.push(name)
+  if (!restores || !(changes || comesBack)) return
+  const savedAt = new Date()
+  // What stands here stays in its history.
+  const number = changes ? Math.max(...own.map(r => r.number)) + 1 : here.revision
+  if (changes)
+    await tx.insert(revisions).values({ stationId: id, number, plan, note: 'restored from a backup', savedAt })
+  const deletedAt = comesBack ? null : here.deletedAt
+  await tx.update(stations).set({ name, revision: number, updatedAt: savedAt, deletedAt }).where(eq(stations.id, id))
+}
+
+async function addStation(tx: Tx, station: BackupStation, its: readonly BackupRevision[]) {
+  await tx.insert(stations).values({ ...station, ...timesOf(station) })
+  for (const r of its)
+    await tx.insert(revisions).values({ ...r, plan: JSON.stringify(r.plan), savedAt: new Date(r.savedAt) })
+}
+
+async function documentFrom(
+  tx: Tx,
+  { backup, document }: { backup: Backup; document: BackupDocument },
+  { would, restores }: Going,
+) {
+  const { of, stationId, body } = document
+  const station = backup.stations.find(s => s.id === stationId)
+  if (!station) return
+  const table = TABLES[of]
+  const [row] = await tx.select().from(table).where(eq(table.stationId, stationId))
+  const text = JSON.stringify(body)
+  if (row?.body === text) return
+  if (row) would.documents.push(`${station.name}: ${DOCUMENT_WORDS[of]}`)
+  if (!restores) return
+  const values = { stationId, revision: (row?.revision ?? 0) + 1, body: text, savedAt: new Date() }
+  await tx.insert(table).values(values).onConflictDoUpdate({ target: table.stationId, set: values })
+}
+
+async function shelfFrom(tx: Tx, items: string, { would, restores }: Going) {
+  const [own] = await tx.select().from(shelf).where(eq(shelf.id, 1))
+  would.shelf = own?.items !== items
+  if (!restores || !would.shelf) return
+  const values = { id: 1, revision: (own?.revision ?? 0) + 1, items, savedAt: new Date() }
+  await tx.insert(shelf).values(values).onConflictDoUpdate({ target: shelf.id, set: values })
+}
+
+const timesOf = (s: BackupStation) => ({
+  createdAt: new Date(s.createdAt),
+  updatedAt: new Date(s.updatedAt),
+  deletedAt: s.deletedAt === null ? null : new Date(s.deletedAt),
+})

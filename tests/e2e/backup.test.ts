@@ -1,0 +1,103 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser } from 'playwright'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Plan } from '../../core/plan/schema'
+import { demoPlan } from '../data/plans'
+import { errorsOf, freePort, launch, TestServer } from './browser'
+
+const server = new TestServer(await freePort())
+const aside = mkdtempSync(join(tmpdir(), 'wireman-backup-'))
+let browser: Browser
+beforeAll(async () => {
+  await server.start()
+  browser = await launch()
+}, 60_000)
+afterAll(async () => {
+  await browser.close()
+  await server.stop()
+  rmSync(aside, { recursive: true, force: true })
+})
+const api = async <T>(method: string, path: string, body?: unknown) => {
+  const sent = body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
+  return (await (await fetch(`${server.url}/api/stations${path}`, { method, ...sent })).json()) as T
+}
+interface Station {
+  id: string
+  name: string
+  revision: number
+  plan: Plan
+}
+
+describe('a backup', () => {
+  it('goes out in one file, and what was changed and deleted since comes back after a look', async () => {
+    const id = await server.made({ ...demoPlan('clean-bench'), name: 'My own' })
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 900 } })).newPage()
+    const errors = errorsOf(page)
+    await page.goto(`${server.url}/stations`)
+    const panel = page.getByTestId('backup')
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      panel.getByText('Save everything to a file').click(),
+    ])
+    const file = join(aside, 'all.jsonl')
+    await download.saveAs(file)
+    expect(download.suggestedFilename()).toMatch(/^wireman-backup-\d{4}-\d\d-\d\d\.jsonl$/)
+
+    // Changed since, and another deleted.
+    const { plan, revision } = await api<Station>('GET', `/${id}`)
+    await api('PUT', `/${id}`, { plan: { ...plan, name: 'Spoilt' }, baseRevision: revision, note: '' })
+    const list = await api<Station[]>('GET', '')
+    const heron = list.find(s => s.name === 'Narrowboat Heron')!
+    await api('DELETE', `/${heron.id}`)
+
+    await page.getByTestId('restore').setInputFiles(file)
+    await panel.getByText('stays in their history: My own').waitFor()
+    await panel.getByText('put back: Narrowboat Heron').waitFor()
+    expect((await api<Station>('GET', `/${id}`)).name).toBe('Spoilt')
+    await panel.getByRole('button', { name: 'Restore it' }).click()
+    await panel.getByText('Restored.').waitFor()
+    const back = await api<Station>('GET', `/${id}`)
+    expect([back.name, back.revision, back.plan]).toEqual(['My own', 3, plan])
+    expect((await api<Station>('GET', `/${heron.id}`)).name).toBe('Narrowboat Heron')
+    // What was there in between is in the history, and in a copy beside the data.
+    expect((await api<Station>('GET', `/${id}/revisions/2`)).plan.name).toBe('Spoilt')
+    expect(readdirSync(join(server.folder, 'backups'))).toEqual([expect.stringMatching(/^before-restoring-/)])
+    // Once more it changes nothing.
+    await page.getByTestId('restore').setInputFiles(file)
+    await panel.getByText('nothing: all of it stands here').waitFor()
+
+    await page
+      .getByTestId('restore')
+      .setInputFiles({ name: 'x.jsonl', mimeType: 'text/plain', buffer: Buffer.from('{}') })
+    await panel.getByText('it does not begin as a wireman-backup file').waitFor()
+    expect(errors).toEqual([])
+  })
+
+  it('is made and restored from the command line, into an empty folder too', async () => {
+    const run = (folder: string, ...words: string[]) =>
+      spawnSync('./run', words, { encoding: 'utf8', env: { ...process.env, WIREMAN_DATA: folder } })
+    const file = join(aside, 'cli.jsonl')
+    expect(run(server.folder, 'backup', file).stderr).toContain('Another Wireman')
+    await server.kill('SIGTERM')
+    const made = run(server.folder, 'backup', file)
+    expect([made.stderr.replace(/^npm.*\n/gm, ''), made.status]).toEqual(['', 0])
+    const elsewhere = join(aside, 'elsewhere')
+    const look = run(elsewhere, 'restore', file)
+    expect(look.stdout).toMatch(/put in: .*My own[^]*Nothing was changed/)
+    const done = run(elsewhere, 'restore', file, '--yes')
+    expect(done.status).toBe(0)
+    expect(run(elsewhere, 'restore', file).stdout).not.toContain('My own')
+    const again = join(aside, 'again.jsonl')
+    run(elsewhere, 'backup', again)
+    const plans = (path: string) =>
+      readFileSync(path, 'utf8')
+        .split('\n')
+        .filter(l => l.includes('"revision":{') && l.includes('My own'))
+    expect(plans(again)).toEqual(plans(file))
+    expect(readFileSync(again, 'utf8').match(/"station":/g)).toHaveLength(5)
+    await server.start()
+  })
+})
