@@ -17,7 +17,7 @@ const TABLES: Record<DocumentName, DocumentTable> = { noise, hours, log: logs }
 const NAMES = Object.keys(TABLES) as DocumentName[]
 
 /** The lines of a backup, one station after the other. */
-export async function* backupLines(): AsyncGenerator<string> {
+async function* backupLines(): AsyncGenerator<string> {
   const db = await database()
   yield backupHead(new Date().toISOString())
   for (const station of await db.select().from(stations).orderBy(asc(stations.createdAt))) {
@@ -35,6 +35,11 @@ export async function* backupLines(): AsyncGenerator<string> {
   }
   const [row] = await db.select().from(shelf).where(eq(shelf.id, 1))
   if (row) yield JSON.stringify({ shelf: JSON.parse(row.items) as unknown })
+}
+
+/** The same as a file is written. */
+export async function* backupText(): AsyncGenerator<string> {
+  for await (const line of backupLines()) yield `${line}\n`
 }
 
 /** What restoring would do, by the names of stations. */

@@ -52,6 +52,7 @@ async function open(): Promise<Opened> {
     throw error
   }
 }
+
 /** Writes all that is due and lets go of the folder. */
 export async function close(): Promise<void> {
   if (!opened) return

@@ -19,7 +19,7 @@ interface Mark {
 
 /**
  * Whether a folder is new, or holds data that this program reads: marked as such, or from before there was a mark.
- * Throws FolderTrouble where none of it is so. Writes nothing.
+ * Throws FolderTrouble where none of it is so. Makes the folder where there is none, and writes nothing into it.
  * @param steps of the tables that this program knows
  */
 export function lookAt(folder: string, steps: number): 'new' | 'known' | 'unmarked' {
@@ -51,12 +51,15 @@ export function lookAt(folder: string, steps: number): 'new' | 'known' | 'unmark
   return mark ? 'known' : 'unmarked'
 }
 
+/** A copy of a day: those kept before a restoring are older or newer, their names do not tell. */
+const DAY_COPY = /^\d{4}-\d\d-\d\d\.jsonl$/
+
 /** What can be done for a folder that is damaged. */
 export function fromCopy(folder: string): string {
   const backups = join(folder, 'backups')
   const last = existsSync(backups)
     ? readdirSync(backups)
-        .filter(n => n.endsWith('.jsonl'))
+        .filter(n => DAY_COPY.test(n))
         .sort()
         .at(-1)
     : undefined

@@ -1,7 +1,7 @@
 import { createWriteStream, existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { once } from 'node:events'
-import { backupLines } from './backup'
+import { pipeline } from 'node:stream/promises'
+import { backupText } from './backup'
 import { dataFolder } from './client'
 import { realDisk } from './disk'
 
@@ -14,10 +14,7 @@ const DAILY = /^\d{4}-\d\d-\d\d\.jsonl$/
 /** Writes a backup to a file: whole and on the disk, or not at all. */
 export async function backupTo(path: string): Promise<void> {
   const aside = `${path}.part`
-  const file = createWriteStream(aside)
-  for await (const line of backupLines()) if (!file.write(`${line}\n`)) await once(file, 'drain')
-  file.end()
-  await once(file, 'close')
+  await pipeline(backupText, createWriteStream(aside))
   await realDisk.sync(aside)
   renameSync(aside, path)
 }

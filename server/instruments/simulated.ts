@@ -1,4 +1,4 @@
-import { createServer, type Server, type Socket } from 'node:net'
+import { createServer, type AddressInfo, type Server, type Socket } from 'node:net'
 import { createInterface } from 'node:readline'
 import { MOST_LINE } from '../../core/instruments/protocol'
 import { SimulatedInstruments } from '../../core/instruments/simulated'
@@ -15,15 +15,8 @@ interface Standing {
   close: () => void
 }
 
-/**
- * Simulated instruments behind a socket of this machine, as docs/instruments.md says.
- * @param port 0: any that is free
- * @param forever they stay though nobody listens
- */
-export async function stand(
-  plan: Plan,
-  { hide, port = 0, forever = false }: { hide: number | null; port?: number; forever?: boolean },
-): Promise<Standing> {
+/** Simulated instruments behind a free port of this machine, as docs/instruments.md says. */
+async function stand(plan: Plan, hide: number | null): Promise<Standing> {
   const instruments = new SimulatedInstruments(plan, { hide })
   const listeners = new Set<Socket>()
   const say = (to: Iterable<Socket>, lines: readonly string[]) => {
@@ -46,13 +39,13 @@ export async function stand(
     lines.on('error', drop)
     socket.on('error', drop)
   })
-  await new Promise<void>((done, failed) => server.once('error', failed).listen(port, '127.0.0.1', done))
+  await new Promise<void>((done, failed) => server.once('error', failed).listen(0, '127.0.0.1', done))
   // Instruments keep no server up that is told to end.
   server.unref()
   let unheardMs = 0
   const timer = setInterval(() => {
     unheardMs = listeners.size ? 0 : unheardMs + EVERY_MS
-    if (!forever && unheardMs >= UNHEARD_MS) close()
+    if (unheardMs >= UNHEARD_MS) close()
     else say(listeners, instruments.tick(nowText()))
   }, EVERY_MS).unref()
   function close() {
@@ -60,8 +53,8 @@ export async function stand(
     for (const socket of listeners) socket.destroy()
     server.close()
   }
-  const address = server.address()
-  return { port: typeof address === 'object' && address ? address.port : port, instruments, close }
+  const { port } = server.address() as AddressInfo
+  return { port, instruments, close }
 }
 
 const nowText = () => new Date().toISOString().replace(/\.\d+Z$/, 'Z')
@@ -71,7 +64,7 @@ const all = new Map<string, Standing>()
 /** Those of a station, set up anew. */
 export async function standing(id: string, plan: Plan, hide: number | null): Promise<Standing> {
   all.get(id)?.close()
-  const now = await stand(plan, { hide })
+  const now = await stand(plan, hide)
   all.set(id, now)
   return now
 }
