@@ -92,15 +92,22 @@ export class Charging {
     return (input.takes === 'watts' ? arrives * input.efficiency : arrives * SYSTEM_V) >= watts
   }
 
+  get hasHeaters(): boolean {
+    return this.heaters.length > 0
+  }
+
+  /** Whether every charger goes on as it does, without heaters. */
+  isStill(charges: Float64Array): boolean {
+    for (let i = 0; i < this.fillers.length; i++) if (turns(this.fillers[i]!, charges)) return false
+    return true
+  }
+
   /** Chargers hold once what they fill is full, and fill again. @returns whether any changed */
   private refloat(charges: Float64Array): boolean {
     let changed = false
     for (let i = 0; i < this.fillers.length; i++) {
       const filler = this.fillers[i]!
-      const { fills } = filler
-      let charge = 1
-      for (let n = 0; n < fills.length; n++) if (charges[fills[n]!]! < charge) charge = charges[fills[n]!]!
-      if (filler.floats ? charge >= REFILL : charge < FULL) continue
+      if (!turns(filler, charges)) continue
       filler.floats = !filler.floats
       if (filler.floats) this.floating.add(filler.id)
       else this.floating.delete(filler.id)
@@ -108,6 +115,13 @@ export class Charging {
     }
     return changed
   }
+}
+
+/** Whether a charger turns from filling to holding, or back. */
+function turns({ fills, floats }: Filler, charges: Float64Array): boolean {
+  let charge = 1
+  for (let n = 0; n < fills.length; n++) if (charges[fills[n]!]! < charge) charge = charges[fills[n]!]!
+  return floats ? charge < REFILL : charge >= FULL
 }
 
 function fillersOf({ plan, watched, stores }: EventCourse): Filler[] {

@@ -66,7 +66,7 @@ export function meetsOdds(course: EventCourse, { runs, seed, spares }: OddsAsked
   let [done, failed] = [0, 0]
   for (const drawn of drawnRuns(course, seed)) {
     if (done === runs || failed > mayFail) break
-    if (course.run({ everyH: 0, ...drawn, ...(spares && { spares }) }).ends) failed++
+    if (course.run({ everyH: 0, firstOnly: true, ...drawn, ...(spares && { spares }) }).ends) failed++
     done++
   }
   return { meets: failed <= mayFail, onAir: 1 - failed / done }
@@ -89,7 +89,7 @@ export function oddsOf(
   for (const drawn of drawnRuns(course, seed)) {
     if (run === runs) break
     if (run % 20 === 0 && !progress(run / runs)) return null
-    const { ends } = course.run({ everyH: 0, ...drawn, trace, ...(spares && { spares }) })
+    const { ends } = course.run({ everyH: 0, firstOnly: true, ...drawn, trace, ...(spares && { spares }) })
     run++
     if (!ends) continue
     firsts.push(ends.atH)

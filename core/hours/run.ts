@@ -1,12 +1,12 @@
 import { Charging } from './charging'
 import type { EventCourse } from './course'
 import type { HoursEvent } from './event'
-import { seriesAt } from './panels'
+import { Flow } from './flow'
 import { OwnPacks, type OnOwnPack } from './ownPacks'
 import { hoursAt } from './schedule'
 import type { Fields } from './moment'
 import { sparesOf, type AskedSpares, type Spares } from './spares'
-import type { NamedStore, Running } from './standing'
+import type { Running } from './standing'
 import type { Table } from './table'
 import type { Use } from './users'
 import { Watch, type Failure } from './watch'
@@ -50,6 +50,8 @@ export interface CourseOptions {
   stepH?: number
   /** A moment of the timeline so often, h; 0: none, and no energies. */
   everyH?: number
+  /** What fails first is all that is asked: nothing is looked for after it. */
+  firstOnly?: boolean
   /** Transmit time against what the schedule says. */
   duty?: number
   /** What is left of each store's capacity, against what the event says. */
@@ -75,61 +77,55 @@ interface Sleeper {
   leastW: number
 }
 
+interface Span {
+  fromH: number
+  toH: number
+  stepH: number
+}
+
 /** One course while it runs. */
 export class Run {
-  private readonly charges: Float64Array
-  private readonly place: Float64Array
-  private readonly out: Float64Array
-  private readonly capacities: number[]
-  private readonly suns: readonly Float64Array[]
+  private readonly flow: Flow
   private readonly watch: Watch
   private readonly charging: Charging
   private readonly sleepers: Sleeper[]
   /** As they stand in a block of figures: loads, supplied, sun, stores, loss; Wh. */
   private readonly energies = new Float64Array(5)
-  private cold: readonly number[] = []
-  private readonly duty: number
   private readonly fields: Fields
   /** Without a timeline: no energies, and limits only where one is near. */
   private readonly isLean: boolean
-  private readonly stores: readonly NamedStore[]
+  /** What else there is may be left alone as long as no limit is near. */
+  private readonly mayCoast: boolean
   private readonly timeline: Moment[] = []
   private readonly asleep = new Set<string>()
   private readonly changedAtH: number[] = []
   private readonly spares: readonly Spares[]
   private readonly own: OwnPacks
-  /** No limit is near: only flows were figured. */
-  private isCalm = false
   private nextMoment = 0
 
   constructor(
     private readonly course: EventCourse,
     private readonly options: CourseOptions,
   ) {
-    const { stores, event, sunInputs } = course
-    this.stores = stores
+    const { stores, event } = course
+    const suns = options.suns ?? course.suns()
     this.fields = course.fields
     this.isLean = options.everyH === 0
-    this.duty = options.duty ?? 1
-    const said = (id: string) => event.stores?.find(s => s.part === id)
-    this.charges = Float64Array.from(stores, s => said(s.part.id)?.startCharge ?? 1)
-    const left = (id: string) => (said(id)?.health ?? 1) * (options.health ?? 1) * (options.capacityTimes?.[id] ?? 1)
-    this.capacities = stores.map(s => s.capacity * left(s.part.id))
+    this.flow = new Flow(course, options, suns)
     this.watch = new Watch(
       course,
       stores.map(s => Math.min(MOST_RESERVED, s.endOfUse.charge + (event.reserve ?? 0))),
     )
     this.sleepers = sleepersOf(course)
-    this.place = new Float64Array(stores.length + sunInputs.length)
-    this.out = new Float64Array(course.fields.count)
-    this.suns = options.suns ?? course.suns()
-    this.charging = new Charging(course, this.suns)
+    this.charging = new Charging(course, suns)
     this.own = new OwnPacks(course.plan, course.watched.loads)
     this.spares = sparesOf(event, stores, options.spares)
+    this.mayCoast = this.isLean && this.own.isEmpty && !this.charging.hasHeaters
   }
 
   go(): Course {
-    const { course, options, charges, watch } = this
+    const { course, options, flow, watch } = this
+    const { charges } = flow
     const stepH = options.stepH ?? MINUTE_H
     let table: Table | null = null
     let uses: readonly Use[] = []
@@ -138,8 +134,10 @@ export class Run {
     for (const [n, stage] of course.stretches().entries()) {
       this.swap(stage.fromH)
       options.trace?.(n, charges)
-      this.cold = course.coldShares(n)
+      flow.cold = course.coldShares(n)
       for (let h = stage.fromH; h < stage.toH - 1e-9;) {
+        if (this.mayCoast && table && stage.key === key) h = this.coast(table, { fromH: h, toH: stage.toH, stepH })
+        if (h >= stage.toH - 1e-9) break
         const dt = Math.min(stepH, stage.toH - h)
         if (this.charging.look(h, stage, charges) || !table || stage.key !== key) {
           key = stage.key
@@ -147,12 +145,12 @@ export class Run {
           table = course.table(running, stage)
           uses = course.usesIn(stage, running)
         }
-        for (const spare of this.spares) this.change(spare, table, uses, h)
+        for (const spare of this.spares) this.change(spare, table, uses, { h, middleH: h + dt / 2 })
         // Looked at anew where something moved, once: what goes to and fro does so no more than once a step.
         const isFirst = movedAtH !== h
-        this.figure(table, h, dt)
+        flow.lookUp(table, h + dt / 2, this.isLean ? course.leanFields : course.allFields)
         const goesToOwn = isFirst && !this.own.isEmpty && this.own.look(h, stage.uses, this.keyedV)
-        if (!goesToOwn && !this.isCalm) watch.look(h, uses, charges, this.out)
+        if (!goesToOwn) watch.look(h, uses, charges, flow.out)
         if (goesToOwn || this.sleep(h) || watch.moveTerminals()) {
           table = null
           movedAtH = h
@@ -161,8 +159,9 @@ export class Run {
         if (!this.isLean) this.note(h)
         for (const spare of this.spares) spare.wait(h, dt)
         this.charging.step(dt)
-        if (!this.own.isEmpty) this.own.step(h, dt, stage.uses, this.duty)
-        this.step(dt)
+        if (!this.own.isEmpty) this.own.step(h, dt, stage.uses, options.duty ?? 1)
+        flow.step(dt)
+        if (!this.isLean) this.count(dt)
         h += dt
       }
     }
@@ -181,6 +180,30 @@ export class Run {
     }
   }
 
+  /**
+   * Steps in which no limit is near and nothing goes another way: only charge flows.
+   * @returns the hour at which there is more to look at
+   */
+  private coast(table: Table, { fromH, toH, stepH }: Span): number {
+    const { flow, watch, charging, spares } = this
+    const { leastFields } = this.course
+    const isSettled = this.options.firstOnly === true && watch.isSettled && !spares.length
+    const { margin } = this.fields
+    let h = fromH
+    while (h < toH - 1e-9) {
+      if (!isSettled && !watch.isCalm(h, flow.charges)) break
+      if (!charging.isStill(flow.charges)) break
+      const dt = Math.min(stepH, toH - h)
+      const out = flow.lookUp(table, h + dt / 2, leastFields)
+      if (!isSettled && !(out[margin]! > 0)) break
+      if (this.nextAsleep()) break
+      for (let s = 0; s < spares.length; s++) spares[s]!.wait(h, dt)
+      flow.step(dt)
+      h += dt
+    }
+    return h
+  }
+
   private running(on: ReadonlySet<string>): Running {
     const { charging, asleep, watch } = this
     const { locked, heating } = charging
@@ -196,8 +219,9 @@ export class Run {
   }
 
   /** Puts a spare pack in where the one in use is at its end, or a fuller one would give what now is too little. */
-  private change(spares: Spares, table: Table, uses: readonly Use[], h: number) {
-    const { charges, changedAtH, watch } = this
+  private change(spares: Spares, table: Table, uses: readonly Use[], at: { h: number; middleH: number }) {
+    const { flow, changedAtH, watch, course } = this
+    const { charges } = flow
     const { store } = spares
     const best = spares.best(charges[store]!)
     if (best === null) return
@@ -205,56 +229,19 @@ export class Run {
     fresh[store] = best
     if (watch.isAtEnd(store, fresh)) return
     if (!watch.isAtEnd(store, charges)) {
-      if (!watch.hasTooLittle(uses, this.figuresAt(table, h, charges))) return
-      if (watch.hasTooLittle(uses, this.figuresAt(table, h, fresh))) return
+      const { allFields } = course
+      if (!watch.hasTooLittle(uses, flow.lookUp(table, at.middleH, allFields))) return
+      if (watch.hasTooLittle(uses, flow.lookUp(table, at.middleH, allFields, fresh))) return
     }
     charges[store] = spares.change(charges[store]!)
-    changedAtH.push(h)
+    changedAtH.push(at.h)
   }
 
-  private readonly keyedV = (i: number) => this.out[this.fields.keyedV + i]!
+  private readonly keyedV = (i: number) => this.flow.out[this.fields.keyedV + i]!
 
-  private figuresAt(table: Table, h: number, charges: Float64Array): Float64Array {
-    this.goTo(charges, h)
-    table.at(this.place, this.course.allFields, this.out)
-    return this.out
-  }
-
-  /** Where the figures are looked up: charges, and the sun of an hour. */
-  private goTo(charges: Float64Array, h: number) {
-    const { place, suns } = this
-    for (let k = 0; k < charges.length; k++) place[k] = Math.max(0, charges[k]!)
-    for (let k = 0; k < suns.length; k++) place[charges.length + k] = seriesAt(suns[k]!, h)
-  }
-
-  /** The figures in the middle of a step; where no limit is near, only what flows. */
-  private figure(table: Table, h: number, dt: number) {
-    const { course, place, charges, out, watch, isLean } = this
-    this.goTo(charges, h + dt / 2)
-    this.isCalm = isLean && this.own.isEmpty && watch.isCalm(h, charges)
-    if (this.isCalm) {
-      table.at(place, course.leastFields, out)
-      if (out[this.fields.margin]! > 0) return
-      this.isCalm = false
-    }
-    table.at(place, isLean ? course.leanFields : course.allFields, out)
-  }
-
-  /** What the scheduled duty, more or less, makes of a figure of the blocks. */
-  private mean(field: number): number {
-    const at = this.out[field]!
-    return at + this.duty * (this.out[this.fields.mean + field]! - at)
-  }
-
-  private step(dt: number) {
-    const { charges, capacities, cold, energies, fields, stores } = this
-    for (let k = 0; k < charges.length; k++) {
-      const left = charges[k]! - (taken(stores[k]!, this.mean(k), cold[k]!) * dt) / capacities[k]!
-      // What the last step took too much is paid back before anything is given again.
-      charges[k] = Math.min(1, left)
-    }
-    if (this.isLean) return
-    for (let e = 0; e < energies.length; e++) energies[e]! += this.mean(fields.loadsW + e) * dt
+  private count(dt: number) {
+    const { energies, flow, fields } = this
+    for (let e = 0; e < energies.length; e++) energies[e]! += flow.mean(fields.loadsW + e) * dt
   }
 
   private swap(h: number) {
@@ -262,46 +249,48 @@ export class Run {
     for (const swap of event.swaps ?? []) {
       if (Math.abs(hoursAt(event, swap.at) - h) > 1e-5) continue
       const k = stores.findIndex(s => s.part.id === swap.part)
-      if (k >= 0) this.charges[k] = swap.charge ?? 1
+      if (k >= 0) this.flow.charges[k] = swap.charge ?? 1
     }
   }
 
   /** Stores of which less is taken, while nobody transmits, than keeps them awake. @returns whether one fell asleep */
   private sleep(h: number): boolean {
     let fell = false
-    for (const { store, leastW, id } of this.sleepers) {
-      if (this.asleep.has(id) || this.charges[store]! <= 0 || this.out[this.course.fields.quiet + store]! >= leastW)
-        continue
-      this.asleep.add(id)
-      this.watch.fallsAsleep(store, h)
+    for (let next = this.nextAsleep(); next; next = this.nextAsleep()) {
+      this.asleep.add(next.id)
+      this.watch.fallsAsleep(next.store, h)
       fell = true
     }
     return fell
+  }
+
+  private nextAsleep(): Sleeper | null {
+    const { flow, asleep, sleepers, fields } = this
+    for (let s = 0; s < sleepers.length; s++) {
+      const { store, id, leastW } = sleepers[s]!
+      if (flow.charges[store]! > 0 && flow.out[fields.quiet + store]! < leastW && !asleep.has(id)) return sleepers[s]!
+    }
+    return null
   }
 
   private note(h: number, last = false) {
     const { everyH } = this.options
     if (h < this.nextMoment - 1e-9 && !last) return
     this.nextMoment = h + (everyH ?? usualEveryH(this.course.event))
+    const { flow } = this
     const { fields, stores, watched } = this.course
-    const named = (at: number) => Object.fromEntries(watched.loads.map((id, i) => [id, this.out[at + i]!]))
+    const named = (at: number) => Object.fromEntries(watched.loads.map((id, i) => [id, flow.out[at + i]!]))
     this.timeline.push({
       h,
-      soc: Object.fromEntries(stores.map((s, k) => [s.part.id, Math.max(0, this.charges[k]!)])),
+      soc: Object.fromEntries(stores.map((s, k) => [s.part.id, Math.max(0, flow.charges[k]!)])),
       volts: named(fields.keyedV),
       listeningV: named(fields.listeningV),
-      sunW: this.mean(fields.sunW),
-      suppliedW: this.mean(fields.suppliedW),
-      loadsW: this.mean(fields.loadsW),
-      storesA: Object.fromEntries(stores.map((s, k) => [s.part.id, this.mean(k)])),
+      sunW: flow.mean(fields.sunW),
+      suppliedW: flow.mean(fields.suppliedW),
+      loadsW: flow.mean(fields.loadsW),
+      storesA: Object.fromEntries(stores.map((s, k) => [s.part.id, flow.mean(k)])),
     })
   }
-}
-
-/** What a store has less for a flow, A or W. */
-function taken(store: NamedStore, flow: number, cold: number): number {
-  if (store.unit === 'Wh') return flow / store.efficiency
-  return flow > 0 ? store.countedA(flow) / cold : flow * store.chargeEfficiency
 }
 
 /** A quarter of an hour, or so that a long event has some four hundred moments. */

@@ -119,6 +119,11 @@ export class Watch {
     return true
   }
 
+  /** Something has failed, and no load terminal moves by what else fails. */
+  get isSettled(): boolean {
+    return this.failures.length > 0 && !this.terminals.length
+  }
+
   /** Whether a store is at its end. */
   isAtEnd = (k: number, charges: ArrayLike<number>) => charges[k]! <= this.nearEnd[k]!
 
