@@ -3,6 +3,7 @@ import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { id, words } from '../kinds/fields'
 import { jsonFault, schemaFaults, shown, type Fault } from '../plan/faults'
 import { SEEN, type Reading, type Seen, type Sight } from '../readings/reading'
+import { powerFindingSchema } from '../symptoms/readCase'
 import { SYMPTOM_IDS } from '../symptoms/symptom'
 
 /**
@@ -102,7 +103,7 @@ export const logSchema = z.strictObject({
         time: when,
         symptom: z.enum(SYMPTOM_IDS),
         at: z.string().max(40).optional(),
-        findings: z.array(z.strictObject({ test: z.string(), outcome: z.string() })).max(200),
+        findings: z.array(powerFindingSchema).max(200),
         note,
       }),
     )

@@ -1,12 +1,15 @@
-import { inverse, Matrix } from 'ml-matrix'
-
 /**
  * Readings against a model that is linear near its planned figures: y = J·δ + noise, every δ with a spread of its own.
- * `slopes[k][i]`: of reading i for unknown k.
+ * `slopes[k][i]`: of reading i for unknown k. Their covariance S = N + J·V·Jᵀ is inverted over the unknowns, which are
+ * fewer than the readings: S⁻¹ = N⁻¹ − N⁻¹·B·(1 + Bᵀ·N⁻¹·B)⁻¹·Bᵀ·N⁻¹ with B = J·√V (Woodbury's identity).
  */
 export class Evidence {
-  private readonly inverseS: Matrix
-  private readonly weighted: number[]
+  /** B, of each unknown that may be off. */
+  private readonly spreads: readonly Float64Array[]
+  private readonly inner: readonly Float64Array[]
+  private readonly weighted: Float64Array
+  /** Of each unknown its slopes through the inverse, once they were asked for. */
+  private readonly through: (Float64Array | undefined)[] = []
 
   /** @param left what the readings are off, @param noise variance of each */
   constructor(
@@ -15,30 +18,39 @@ export class Evidence {
     readonly left: readonly number[],
     readonly noise: readonly number[],
   ) {
-    const m = left.length
-    const s = Matrix.zeros(m, m)
-    for (let i = 0; i < m; i++) s.set(i, i, noise[i]!)
-    slopes.forEach((j, k) => {
-      const variance = variances[k]!
-      if (variance === 0) return
-      for (let a = 0; a < m; a++) {
-        if (j[a] === 0) continue
-        for (let b = 0; b < m; b++) s.set(a, b, s.get(a, b) + variance * j[a]! * j[b]!)
-      }
+    this.spreads = slopes.flatMap((j, k) => {
+      const sd = Math.sqrt(variances[k]!)
+      return sd > 0 && left.length ? [Float64Array.from(j, x => sd * x)] : []
     })
-    this.inverseS = m ? inverse(s) : s
+    const quiet = this.spreads.map(b => b.map((x, i) => x / noise[i]!))
+    const inner = this.spreads.map((b, k) => {
+      const row = Float64Array.from(quiet, q => dot(q, b))
+      row[k]! += 1
+      return row
+    })
+    this.inner = inverted(inner)
     this.weighted = this.times(left)
   }
 
-  private times(v: readonly number[]): number[] {
-    return v.map((_, i) => v.reduce((sum, x, j) => sum + this.inverseS.get(i, j) * x, 0))
+  private times(v: readonly number[]): Float64Array {
+    const quiet = Float64Array.from(v, (x, i) => x / this.noise[i]!)
+    const seen = this.spreads.map(b => dot(b, quiet))
+    this.inner.forEach((row, k) => {
+      const by = dot(row, seen)
+      const b = this.spreads[k]!
+      for (let i = 0; i < b.length; i++) quiet[i]! -= (by * b[i]!) / this.noise[i]!
+    })
+    return quiet
+  }
+
+  private throughOf(k: number): Float64Array {
+    return (this.through[k] ??= this.times(this.slopes[k]!))
   }
 
   /** How much the readings know of a change along one unknown (1/variance), and where they see it. */
   along(k: number): { information: number; pull: number } {
     const j = this.slopes[k]!
-    const weighted = this.times(j)
-    return { information: dot(j, weighted), pull: dot(j, this.weighted) }
+    return { information: dot(j, this.throughOf(k)), pull: dot(j, this.weighted) }
   }
 
   /** How much one reading speaks for a change along an unknown. */
@@ -50,7 +62,7 @@ export class Evidence {
   alike(k: number, l: number): number {
     const [a, b] = [this.along(k).information, this.along(l).information]
     if (a <= 0 || b <= 0) return 0
-    return dot(this.slopes[k]!, this.times(this.slopes[l]!)) / Math.sqrt(a * b)
+    return dot(this.slopes[k]!, this.throughOf(l)) / Math.sqrt(a * b)
   }
 
   /** Best estimate of an unknown and its error, with all others free within their spreads. */
@@ -83,7 +95,27 @@ export class Evidence {
   }
 }
 
-const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, x, i) => sum + x * b[i]!, 0)
+/** An inverse in its place: Gauss and Jordan, no pivots needed where all is positive definite. */
+function inverted(rows: Float64Array[]): Float64Array[] {
+  rows.forEach((pivotRow, p) => {
+    const by = 1 / pivotRow[p]!
+    pivotRow[p] = 1
+    for (let j = 0; j < pivotRow.length; j++) pivotRow[j]! *= by
+    rows.forEach((row, i) => {
+      if (i === p) return
+      const factor = row[p]!
+      row[p] = 0
+      for (let j = 0; j < row.length; j++) row[j]! -= factor * pivotRow[j]!
+    })
+  })
+  return rows
+}
+
+function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  let sum = 0
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
+  return sum
+}
 
 /** Share of a normal deviate below a value (Abramowitz and Stegun 7.1.26, to 2e-7). */
 export function normalShare(x: number): number {

@@ -240,20 +240,24 @@ class Search {
     return by.map(x => (x * Math.max(LEAST_LOOP_OHM, joint.loopOhm)) ** 2)
   }
 
-  /** How likely each joint is the next bad one, against none. */
+  /**
+   * How likely each joint is bad beside those that are counted in. Others that would explain the readings as well stand
+   * against it by how much likelier they make them; those that nobody has looked at do not.
+   */
   private sharesOf(evidence: Evidence, bad: ReadonlyMap<number, unknown>): Map<number, number> {
-    const weights = new Map<number, number>()
-    for (const k of this.jointUnknowns) {
-      if (bad.has(k)) continue
-      const { badOdds, place } = this.jointOf(k)
-      const odds = (badOdds / (1 - badOdds)) * (this.seenOdds.get(place) ?? 1)
-      const logs = this.variancesOf(k).map(v => logWeight(evidence, k, v))
-      const most = Math.max(...logs)
-      const mean = logs.reduce((sum, l) => sum + Math.exp(l - most), 0) / logs.length
-      weights.set(k, odds * mean * Math.exp(Math.min(500, most)))
-    }
-    const all = 1 + [...weights.values()].reduce((a, b) => a + b, 0)
-    return new Map([...weights].map(([k, w]) => [k, w / all]))
+    const candidates = this.jointUnknowns
+      .filter(k => !bad.has(k))
+      .map(k => {
+        const { badOdds, place } = this.jointOf(k)
+        const odds = (badOdds / (1 - badOdds)) * (this.seenOdds.get(place) ?? 1)
+        const logs = this.variancesOf(k).map(v => logWeight(evidence, k, v))
+        const most = Math.max(...logs)
+        const mean = logs.reduce((sum, l) => sum + Math.exp(l - most), 0) / logs.length
+        const times = mean * Math.exp(Math.min(500, most))
+        return { k, weight: odds * times, against: odds * Math.max(0, times - 1) }
+      })
+    const all = candidates.reduce((sum, c) => sum + c.against, 0)
+    return new Map(candidates.map(({ k, weight, against }) => [k, weight / (1 + weight + all - against)]))
   }
 
   /** The joints, alike to the readings, of which one is surest the next bad one; null where none is sure. */

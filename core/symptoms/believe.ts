@@ -1,13 +1,19 @@
 import { bitsOf, normalised, rateOf } from '../reason/odds'
 import type { Plan } from '../plan/schema'
 import { causesOf, type Case } from './causes'
+import { eachOf, hypothesesOf, rowsOf, type Hypothesis } from './hypotheses'
+import { heldAgainst, metered } from './meter'
 import type { PowerCause, Symptom } from './symptom'
-import { POWER_TESTS, powerTest, rowOf, type PowerTest } from './tests'
+import type { PowerTest } from './rows'
+import { POWER_TESTS, powerTest } from './tests'
 
-/** What was found: a test and its outcome. */
+/** What was found: a test and its outcome, or the figure that a meter showed. */
 export interface PowerFinding {
   test: string
-  outcome: string
+  outcome?: string | undefined
+  read?: number | undefined
+  /** The same with the key up. */
+  before?: number | undefined
 }
 
 export interface PowerCase extends Case {
@@ -15,6 +21,7 @@ export interface PowerCase extends Case {
 }
 
 export interface BelievedCause extends PowerCause {
+  /** That it is there, alone or with another. */
   probability: number
 }
 
@@ -25,11 +32,22 @@ export interface NextTest {
   /** Bits for each minute and euro. */
   rate: number
   outcomes: { id: string; label: string; probability: number; means: string; cause: string }[]
+  /** It may be told by a figure: its unit, and whether one before is wanted as well. */
+  metered: ReturnType<typeof metered>
+}
+
+/** A finding as it was taken: the outcome that a figure stands for, and what it was held against. */
+export interface Taken {
+  outcome: string | null
+  against: string
 }
 
 export interface PowerBelief {
   causes: BelievedCause[]
+  /** Two causes at once that are as likely as any one. */
+  together: { ids: [string, string]; words: string; probability: number }[]
   next: NextTest[]
+  taken: Taken[]
   /** Findings that hardly any cause explains: likely slips, or something that is not in the list. */
   doubts: number[]
 }
@@ -40,48 +58,76 @@ const SLIP = 0.03
 const DOUBTED = 0.1
 const LEAST_BITS = 0.02
 const MOST_TESTS = 6
+/** Two at once are told from here on. */
+const LEAST_TOGETHER = 0.15
+const MOST_TOGETHER = 2
 
 const slipped = (row: readonly number[]) => row.map(p => (1 - SLIP) * p + SLIP / row.length)
 
 /** Moves the odds of a plan's causes by what was found, and says what to try next. */
 export function believeSymptom(plan: Plan, { findings = [], ...about }: PowerCase): PowerBelief {
   const causes = causesOf(plan, about)
-  let probabilities = normalised(causes.map(c => c.odds))
+  const all = hypothesesOf(causes)
+  let shares = all.map(h => h.share)
   const doubts: number[] = []
-  findings.forEach(({ test: id, outcome }, n) => {
+  const taken = findings.map(f => takenOf(plan, f, about.at))
+  findings.forEach(({ test: id }, n) => {
     const test = powerTest(id)!
-    const at = test.outcomes.findIndex(o => o.id === outcome)
-    const likelihoods = causes.map(c => slipped(rowOf(test, c.of))[at]!)
-    const expected = likelihoods.reduce((sum, l, i) => sum + l * probabilities[i]!, 0)
+    const at = test.outcomes.findIndex(o => o.id === taken[n]!.outcome)
+    if (at < 0) return
+    const likelihoods = rowsOf(test, causes, all).map(row => slipped(row)[at]!)
+    const expected = likelihoods.reduce((sum, l, i) => sum + l * shares[i]!, 0)
     if (expected < DOUBTED) doubts.push(n)
-    probabilities = normalised(probabilities.map((p, i) => p * likelihoods[i]!))
+    shares = normalised(shares.map((p, i) => p * likelihoods[i]!))
   })
   const made = new Set(findings.map(f => f.test))
-  const believed = causes
-    .map((c, i) => ({ ...c, probability: probabilities[i]! }))
-    .sort((a, b) => b.probability - a.probability)
-  return { causes: believed, doubts, next: nextOf(causes, probabilities, made, about.symptom) }
+  const each = eachOf(causes, all, shares)
+  const believed = causes.map((c, i) => ({ ...c, probability: each[i]! })).sort((a, b) => b.probability - a.probability)
+  const next = nextOf({ causes, all, shares }, made, about.symptom)
+  return { causes: believed, together: togetherOf({ causes, all, shares }), taken, doubts, next }
 }
 
-function nextOf(
-  causes: readonly PowerCause[],
-  probabilities: readonly number[],
-  made: ReadonlySet<string>,
-  symptom: Symptom,
-): NextTest[] {
+function takenOf(plan: Plan, { test, outcome, read, before }: PowerFinding, at?: string): Taken {
+  if (read === undefined) return { outcome: outcome ?? null, against: '' }
+  return heldAgainst(plan, test, { read, ...(before !== undefined && { before }) }, at) ?? NOT_HELD
+}
+const NOT_HELD: Taken = { outcome: null, against: 'the plan has nothing to hold this figure against' }
+
+interface Belief {
+  causes: readonly PowerCause[]
+  all: readonly Hypothesis[]
+  shares: readonly number[]
+}
+
+function togetherOf({ causes, all, shares }: Belief): PowerBelief['together'] {
+  return all
+    .flatMap(({ of: [i, j] }, h) => (j === undefined ? [] : [{ one: causes[i!]!, other: causes[j]!, at: shares[h]! }]))
+    .filter(p => p.at >= LEAST_TOGETHER)
+    .sort((a, b) => b.at - a.at)
+    .slice(0, MOST_TOGETHER)
+    .map(({ one, other, at }) => ({
+      ids: [one.id, other.id],
+      words: `${one.words}, and ${other.words}`,
+      probability: at,
+    }))
+}
+
+function nextOf({ causes, all, shares }: Belief, made: ReadonlySet<string>, symptom: Symptom): NextTest[] {
   const fits = ({ id }: PowerTest) => ONLY_FOR[id]?.includes(symptom) ?? !NOT_FOR[symptom]?.includes(id)
   return POWER_TESTS.filter(t => !made.has(t.id) && fits(t))
     .map((test): NextTest => {
-      const rows = test.outcomes.map((_, at) => causes.map(c => slipped(rowOf(test, c.of))[at]!))
-      const bits = bitsOf(probabilities, rows)
+      const byHypothesis = rowsOf(test, causes, all).map(slipped)
+      const rows = test.outcomes.map((_, at) => byHypothesis.map(row => row[at]!))
+      const bits = bitsOf(shares, rows)
       const outcomes = test.outcomes.map((o, at) => {
-        const joint = probabilities.map((p, i) => p * rows[at]![i]!)
+        const joint = shares.map((p, i) => p * rows[at]![i]!)
         const probability = joint.reduce((s, v) => s + v, 0)
-        const best = joint.reduce((b, v, i) => (v > joint[b]! ? i : b), 0)
-        const sure = Math.round((100 * joint[best]!) / probability)
+        const each = eachOf(causes, all, joint)
+        const best = each.reduce((b, v, i) => (v > each[b]! ? i : b), 0)
+        const sure = Math.round((100 * each[best]!) / probability)
         return { ...o, probability, cause: causes[best]!.id, means: `${causes[best]!.words}, ${sure} %` }
       })
-      return { test, bits, rate: rateOf(bits, test), outcomes }
+      return { test, bits, rate: rateOf(bits, test), outcomes, metered: metered(test.id) }
     })
     .filter(t => t.bits > LEAST_BITS)
     .sort((a, b) => b.rate - a.rate)

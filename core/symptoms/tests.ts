@@ -1,18 +1,4 @@
-import type { CauseClass } from './symptom'
-
-/** A test of power, its outcomes, and how each class of causes shows in it. */
-export interface PowerTest {
-  id: string
-  label: string
-  minutes: number
-  euro: number
-  outcomes: readonly { id: string; label: string }[]
-  /** Likelihoods of the outcomes where a cause says nothing of its own. */
-  usual: readonly number[]
-  shows: Partial<Record<CauseClass, readonly number[]>>
-  /** The usual caution; the test is not made without it. */
-  caution?: string
-}
+import type { PowerTest } from './rows'
 
 const o = (id: string, label: string) => ({ id, label })
 const SAME_GONE = [o('same', 'it is the same'), o('gone', 'it is gone')]
@@ -21,17 +7,17 @@ const SAME_GONE = [o('same', 'it is the same'), o('gone', 'it is gone')]
  * Likelihoods are judgement, from what each cause does in a circuit: no outcome is ever ruled out, since a test is
  * sometimes made or read wrongly.
  */
-export const POWER_TESTS: readonly PowerTest[] = [
+const TESTS: readonly (Omit<PowerTest, 'euro'> & { euro?: number })[] = [
   {
     id: 'volts-at-radio-keyed',
     label: 'Meter at the radio’s own inlet, key into a dummy load at full power',
     minutes: 5,
-    euro: 0,
     outcomes: [
       o('holds', 'it stays well above the radio’s least'),
       o('low', 'it falls under the radio’s least, or nearly'),
       o('nothing', 'it falls to nothing'),
     ],
+    quiet: [0],
     usual: [0.85, 0.12, 0.03],
     shows: {
       sag: [0.08, 0.88, 0.04],
@@ -53,12 +39,12 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'volts-at-battery-keyed',
     label: 'Meter on the battery’s own posts, key into a dummy load at full power',
     minutes: 4,
-    euro: 0,
     outcomes: [
       o('holds', 'it stays where it was, within half a volt'),
       o('low', 'it falls by more than that'),
       o('nothing', 'it falls to nothing'),
     ],
+    quiet: [0],
     usual: [0.9, 0.08, 0.02],
     shows: {
       sag: [0.6, 0.38, 0.02],
@@ -76,13 +62,13 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'rested-volts',
     label: 'Let it rest for an hour with all off, then meter the battery',
     minutes: 12,
-    euro: 0,
     outcomes: [
       o('full', 'as a full or nearly full one'),
       o('half', 'as one half full'),
       o('empty', 'as one nearly empty'),
       o('nothing', 'next to nothing'),
     ],
+    quiet: [0, 1],
     usual: [0.45, 0.42, 0.1, 0.03],
     shows: {
       empty: [0.03, 0.2, 0.72, 0.05],
@@ -99,8 +85,9 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'other-battery',
     label: 'Feed it from another battery that is known to be good, on a lead of its own',
     minutes: 8,
-    euro: 0,
     outcomes: SAME_GONE,
+    quiet: [1],
+    removes: true,
     usual: [0.15, 0.85],
     shows: {
       itself: [0.95, 0.05],
@@ -115,8 +102,9 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'half-power',
     label: 'Transmit at half power',
     minutes: 2,
-    euro: 0,
     outcomes: SAME_GONE,
+    quiet: [1],
+    removes: true,
     usual: [0.75, 0.25],
     shows: {
       sag: [0.15, 0.85],
@@ -135,8 +123,9 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'dummy-load',
     label: 'Transmit into a dummy load in place of the antenna',
     minutes: 4,
-    euro: 0,
     outcomes: SAME_GONE,
+    quiet: [1],
+    removes: true,
     usual: [0.93, 0.07],
     shows: { rf: [0.1, 0.9], antenna: [0.12, 0.88], other: [0.6, 0.4] },
   },
@@ -144,8 +133,8 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'feel-joints',
     label: 'Transmit for two minutes, switch off, then feel each joint from the battery to the radio',
     minutes: 6,
-    euro: 0,
     outcomes: [o('warm', 'one is warm, discoloured or loose'), o('cold', 'all are cold and tight')],
+    quiet: [1],
     usual: [0.06, 0.94],
     shows: { joint: [0.7, 0.3], shared: [0.75, 0.25], 'small-fuse': [0.45, 0.55], short: [0.3, 0.7] },
     caution: 'A bad joint can be hot enough to burn: go near it first.',
@@ -154,8 +143,8 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'fuse-whole',
     label: 'Look at every fuse on the way, and meter across it',
     minutes: 4,
-    euro: 0,
     outcomes: [o('whole', 'all are whole'), o('blown', 'one is blown, or a breaker is open')],
+    quiet: [0],
     usual: [0.96, 0.04],
     shows: { blown: [0.04, 0.96], short: [0.15, 0.85], 'small-fuse': [0.35, 0.65] },
     caution: 'Never a larger fuse than the plan says.',
@@ -171,6 +160,7 @@ export const POWER_TESTS: readonly PowerTest[] = [
       o('later', 'it holds, and blows after a while on transmit'),
       o('holds', 'it holds'),
     ],
+    quiet: [3],
     usual: [0.02, 0.04, 0.04, 0.9],
     shows: {
       short: [0.55, 0.35, 0.04, 0.06],
@@ -183,8 +173,8 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'drain-all-off',
     label: 'Switch all off as for the night, and read the current that the battery still gives',
     minutes: 5,
-    euro: 0,
     outcomes: [o('none', 'next to none'), o('some', 'more than a tenth of an amp')],
+    quiet: [0],
     usual: [0.88, 0.12],
     shows: { 'left-on': [0.08, 0.92], short: [0.3, 0.7] },
   },
@@ -192,13 +182,13 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'charger-shows',
     label: 'Look at the charging device: what it is set to, what its lamps or display say',
     minutes: 3,
-    euro: 0,
     outcomes: [
       o('charges', 'it says that it charges, for this chemistry'),
       o('other', 'it is set to another chemistry'),
       o('waits', 'it says that it has no input, or waits'),
       o('cold', 'it says that it is too cold, or locks'),
     ],
+    quiet: [0],
     usual: [0.86, 0.03, 0.08, 0.03],
     shows: {
       'wrong-set': [0.1, 0.85, 0.03, 0.02],
@@ -211,8 +201,8 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'charge-amps',
     label: 'Read the current into the battery while it should charge',
     minutes: 4,
-    euro: 0,
     outcomes: [o('good', 'about what it should be'), o('little', 'little'), o('none', 'none')],
+    quiet: [0],
     usual: [0.75, 0.15, 0.1],
     shows: {
       'wrong-set': [0.2, 0.5, 0.3],
@@ -228,8 +218,9 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'second-load',
     label: 'Hang a lamp or another small load on the bank beside it',
     minutes: 3,
-    euro: 0,
     outcomes: [o('stays', 'it stays awake'), o('sleeps', 'it goes to sleep all the same')],
+    quiet: [0],
+    removes: true,
     usual: [0.3, 0.7],
     shows: { sleeps: [0.93, 0.07] },
   },
@@ -237,12 +228,12 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'volts-at-port',
     label: 'Meter at the port with the load on it',
     minutes: 3,
-    euro: 0,
     outcomes: [
       o('asked', 'the voltage that is asked for'),
       o('lower', 'a lower step: 9 or 5 V'),
       o('sags', 'it begins right and falls'),
     ],
+    quiet: [0],
     usual: [0.88, 0.06, 0.06],
     shows: { 'no-12': [0.05, 0.9, 0.05], 'cable-3a': [0.15, 0.3, 0.55], limit: [0.2, 0.15, 0.65] },
   },
@@ -250,8 +241,9 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'direct-lead',
     label: 'Feed the radio by a short fused lead straight from the battery',
     minutes: 6,
-    euro: 0,
     outcomes: SAME_GONE,
+    quiet: [1],
+    removes: true,
     usual: [0.85, 0.15],
     shows: {
       joint: [0.06, 0.94],
@@ -270,8 +262,8 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'changeover-battery-in',
     label: 'Meter on the radio’s inlet while somebody pulls the mains',
     minutes: 5,
-    euro: 0,
     outcomes: [o('dips', 'it dips to under the radio’s least'), o('steady', 'it stays')],
+    quiet: [1],
     usual: [0.1, 0.9],
     shows: { gap: [0.88, 0.12], empty: [0.7, 0.3], bms: [0.6, 0.4], joint: [0.5, 0.5], aged: [0.5, 0.5] },
   },
@@ -279,8 +271,8 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'power-meter',
     label: 'Read the transmit power into a dummy load',
     minutes: 4,
-    euro: 0,
     outcomes: [o('full', 'full'), o('down', 'clearly less'), o('none', 'next to none')],
+    quiet: [0],
     usual: [0.9, 0.07, 0.03],
     shows: {
       'low-power': [0.1, 0.85, 0.05],
@@ -294,12 +286,15 @@ export const POWER_TESTS: readonly PowerTest[] = [
     id: 'warmed',
     label: 'Bring the pack into the warm for some hours, then charge',
     minutes: 20,
-    euro: 0,
     outcomes: [o('yes', 'now it charges'), o('no', 'it does not charge')],
+    quiet: [0],
+    removes: true,
     usual: [0.1, 0.9],
     shows: { 'too-cold': [0.93, 0.07] },
   },
 ]
 
+/** `euro`: unsaid, it costs nothing. */
+export const POWER_TESTS: readonly PowerTest[] = TESTS.map(t => ({ euro: 0, ...t }))
+
 export const powerTest = (id: string) => POWER_TESTS.find(t => t.id === id)
-export const rowOf = ({ usual, shows }: PowerTest, of: CauseClass): readonly number[] => shows[of] ?? usual

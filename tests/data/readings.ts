@@ -11,6 +11,8 @@ export interface MadeUp {
   readings: Reading[]
   /** The joint that is bad, `l2.to`; null where none is. */
   bad: string | null
+  /** One more reading by the same meter on the same day: of a terminal, or of a lead's own side of a mating. */
+  read: (at: string, condition: string) => Reading
 }
 
 const CONDITIONS = (plan: Plan) => {
@@ -84,6 +86,10 @@ export function madeUpReadings(
   const landed = [...new Set(built.leads.flatMap(l => [l.from, l.to]))].filter(t => network.nodeOf.has(t))
   const scale = 1 + 0.003 * random.normal()
   const charge = 0.04 * random.normal()
+  const shown = (at: string, condition: string, volts: number): Reading => {
+    const shows = (volts + charge) * scale + 0.004 * random.normal()
+    return { at, condition, volts: Math.round(100 * shows) / 100, digit: 0.01, line: 0 }
+  }
   const readings = conditions.flatMap((c, i): Reading[] => {
     const point = points[i]!
     if (point.status !== 'ok') return []
@@ -95,11 +101,20 @@ export function madeUpReadings(
     })
     const volts = landed.flatMap((at): Reading[] => {
       const volts = point.volts[network.nodeOf.get(at)!]!
-      if (volts < 1) return []
-      const shown = (volts + charge) * scale + 0.004 * random.normal()
-      return [{ at, condition: c.id, volts: Math.round(100 * shown) / 100, digit: 0.01, line: 0 }]
+      return volts < 1 ? [] : [shown(at, c.id, volts)]
     })
     return [...volts, ...amps]
   })
-  return { readings, bad: bad?.place ?? null }
+  const read = (at: string, condition: string) => {
+    const point = points[conditions.findIndex(c => c.id === condition)]!
+    if (point.status !== 'ok') throw new Error(`nothing is carried at ${condition}`)
+    const node = network.nodeOf.get(at)
+    if (node !== undefined) return shown(at, condition, point.volts[node]!)
+    const [leadId, end] = at.split(/\.(?=from$|to$)/) as [string, 'from' | 'to']
+    const lead = built.leads.find(l => l.id === leadId)!
+    const drop = point.amps[network.branchOfLead.get(leadId)!]! * 2 * contactOhmNow(lead.ends![end]!)
+    const terminal = point.volts[network.nodeOf.get(lead[end])!]!
+    return shown(at, condition, end === 'from' ? terminal - drop : terminal + drop)
+  }
+  return { readings, bad: bad?.place ?? null, read }
 }
