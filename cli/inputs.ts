@@ -1,4 +1,6 @@
 import { closeSync, fstatSync, openSync, readFileSync, readSync, writeFileSync } from 'node:fs'
+import { readReadingsCsv } from '../core/formats/readingsCsv'
+import { isRecording, readRecording } from '../core/formats/recording'
 import { readPlanText } from '../core/plan/faults'
 import type { Plan } from '../core/plan/schema'
 import { shelfFromCsv } from '../core/shelf/csv'
@@ -93,4 +95,11 @@ export function writeOut(option: string, path: string, made: string | Uint8Array
     const { code } = error as NodeJS.ErrnoException
     refuse(option, `${path} cannot be written (${code})`, 'a file in a folder that is there')
   }
+}
+
+/** Readings of a plan: a CSV file of them, or a recording of instruments; of one revision, where that is asked for. */
+export function readingsIn(path: string, plan: Plan, revision: { revision?: number } = {}) {
+  const text = readBytes(path, 'a CSV file of readings').toString('utf8')
+  const read = (isRecording(text) ? readRecording : readReadingsCsv)(text, plan, revision)
+  return read.ok ? read : refuse(`${path}, line ${read.line}`, read.wrong, read.right)
 }

@@ -5,6 +5,8 @@ import type { Log } from '#core/log/log'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { SYMPTOMS, type Symptom } from '#core/symptoms/symptom'
+import type { PowerFinding } from '#core/symptoms/believe'
+import { metered } from '#core/symptoms/meter'
 import { powerTest } from '#core/symptoms/tests'
 import { percent } from '#core/units/show'
 import SeverityMark from '../findings/SeverityMark.vue'
@@ -12,6 +14,7 @@ import Icon from '../shell/Icon.vue'
 import { freshId, nowText, useLog } from '../stores/log'
 import { plain, useBench } from './useBench'
 import PickOne from '../shell/PickOne.vue'
+import MeteredFinding from './MeteredFinding.vue'
 
 /** Something is wrong with the power: what it comes of, by the plan's own numbers, and the test that tells most. */
 const props = defineProps<{ plan: Plan; log: Log }>()
@@ -30,24 +33,32 @@ function begin(symptom: Symptom) {
 function change(more: object, label: string) {
   if (about.value) store.put('symptoms', { ...about.value, ...more }, label)
 }
-const found = (test: string, outcome: string) =>
-  change({ findings: [...about.value!.findings.filter(f => f.test !== test), { test, outcome }] }, 'what was found')
+const found = (finding: PowerFinding) =>
+  change({ findings: [...about.value!.findings.filter(f => f.test !== finding.test), finding] }, 'what was found')
 const forget = (test: string) =>
   change({ findings: about.value!.findings.filter(f => f.test !== test) }, 'finding taken back')
 
 const { answer, problem } = useBench(
-  () => [props.plan, about.value] as const,
+  () => [props.plan, about.value, props.log.readings, props.log.seen] as const,
   client => {
     if (!about.value) return null
     const { symptom, at, findings } = about.value
-    return client.call('symptom', plain(props.plan), plain({ symptom, findings, ...(at && { at }) }))
+    return client.call('symptom', plain(props.plan), plain({ symptom, findings, ...(at && { at }) }), plain(props.log))
   },
 )
 const MOST = 6
 const causes = computed(() => (answer.value?.causes ?? []).slice(0, MOST))
 const most = computed(() => causes.value[0]?.probability ?? 1)
-const outcomeWords = (test: string, outcome: string) =>
-  powerTest(test)?.outcomes.find(o => o.id === outcome)?.label ?? outcome
+const outcomeWords = (test: string, outcome: string | null) =>
+  powerTest(test)?.outcomes.find(o => o.id === outcome)?.label ?? outcome ?? 'not counted'
+/** "11.2 V: it falls under the radio's least (HF radio needs 11.70 V)"; the figure alone until the answer is there. */
+function findingWords({ test, outcome, read, before }: PowerFinding, i: number): string {
+  if (read === undefined) return outcomeWords(test, outcome ?? null)
+  const unit = metered(test)?.unit ?? ''
+  const figures = before === undefined ? `${read} ${unit}` : `${before} ${unit}, then ${read} ${unit}`
+  const taken = answer.value?.taken[i]
+  return taken ? `${figures}: ${outcomeWords(test, taken.outcome)} (${taken.against})` : figures
+}
 </script>
 
 <template>
@@ -82,6 +93,9 @@ const outcomeWords = (test: string, outcome: string) =>
           >
         </li>
       </ol>
+      <p v-for="t in answer.together" :key="t.words" class="both">
+        <b>Or both at once, {{ percent(t.probability) }}:</b> {{ t.words }}
+      </p>
     </section>
     <section v-if="answer.next.length" data-testid="next-test">
       <h2>Do next</h2>
@@ -91,16 +105,17 @@ const outcomeWords = (test: string, outcome: string) =>
         </h3>
         <p v-if="n.test.caution" class="caution"><SeverityMark severity="caution" :size="16" /> {{ n.test.caution }}</p>
         <div class="outcomes">
-          <button v-for="o in n.outcomes" :key="o.id" @click="found(n.test.id, o.id)">
+          <button v-for="o in n.outcomes" :key="o.id" @click="found({ test: n.test.id, outcome: o.id })">
             <b>{{ o.label }}</b> <span>{{ o.means }}</span>
           </button>
         </div>
+        <MeteredFinding v-if="n.metered" :metered="n.metered" @found="f => found({ test: n.test.id, ...f })" />
       </article>
     </section>
     <section v-if="about.findings.length">
       <h2>Found so far</h2>
       <p v-for="(f, i) in about.findings" :key="f.test">
-        {{ powerTest(f.test)?.label }}: <b>{{ outcomeWords(f.test, f.outcome) }}</b>
+        {{ powerTest(f.test)?.label }}: <b>{{ findingWords(f, i) }}</b>
         <em v-if="answer.doubts.includes(i)"> fits hardly any of these: was it read right?</em>
         <button class="plain" aria-label="Take this finding back" @click="forget(f.test)"><Icon name="close" /></button>
       </p>
@@ -175,6 +190,9 @@ article.first h3 {
 article h3 span {
   color: var(--ink-3);
   font-weight: 400;
+}
+.both {
+  margin: 0.5rem 0 0;
 }
 .caution {
   display: flex;

@@ -19,7 +19,8 @@ import { believeSymptom, type PowerBelief, type PowerCase } from '#core/symptoms
 export interface BenchApi {
   commission: (plan: Plan, log: Log, day: string) => Commissioning
   readings: (plan: Plan, log: Log) => ReadingsAnswer
-  symptom: (plan: Plan, about: PowerCase) => PowerBelief
+  /** What the log's readings say of the joints counts. */
+  symptom: (plan: Plan, about: PowerCase, log: Log) => PowerBelief
   history: (plan: Plan, log: Log) => HistoryDay[]
 }
 
@@ -82,7 +83,10 @@ export const benchApi: BenchApi = {
       trends: trendsOf(days).map(t => ({ ...t, words: wordsOf.get(t.place) ?? t.place })),
     }
   },
-  symptom: (plan, about) => believeSymptom(plan, about),
+  symptom(plan, about, log) {
+    const days = daysOf(plan, usableReadings(plan, log).readings, seenOf(log))
+    return believeSymptom(plan, { ...about, joints: standingOf(days).map(s => s.state) })
+  },
   history: (plan, log) => historyOf(plan, log),
 }
 

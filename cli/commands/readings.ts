@@ -1,5 +1,3 @@
-import { readReadingsCsv } from '../../core/formats/readingsCsv'
-import { isRecording, readRecording } from '../../core/formats/recording'
 import { doNotFit } from '../../core/readings/joints'
 import { nextReadings, type NextReading } from '../../core/readings/next'
 import { pointsOf } from '../../core/readings/points'
@@ -8,7 +6,7 @@ import { consequencesOf, jointWords } from '../../core/readings/tell'
 import { daysOf, standingOf, trendsOf, type Day, type Trend } from '../../core/readings/trend'
 import { fixed } from '../../core/units/number'
 import { out, printJson, refuse, type Command } from '../command'
-import { fileOf, planNamed, readBytes, readFigure } from '../inputs'
+import { fileOf, planNamed, readFigure, readingsIn } from '../inputs'
 
 export const readings: Command = {
   name: 'readings',
@@ -25,9 +23,7 @@ a row was left aside. Exit 2: it cannot be read.`,
     if (!path) return refuse('readings', 'no readings are named', 'PLAN.json READINGS.csv')
     const plan = planNamed(fileOf(call))
     const revision = call.value('revision') === undefined ? {} : { revision: readFigure(call, 'revision') }
-    const text = readBytes(path, 'a CSV file of readings').toString('utf8')
-    const read = (isRecording(text) ? readRecording : readReadingsCsv)(text, plan, revision)
-    if (!read.ok) return refuse(`${path}, line ${read.line}`, read.wrong, read.right)
+    const read = readingsIn(path, plan, revision)
     const days = daysOf(plan, read.readings, read.seen)
     const { found } = days.at(-1)!
     const beside = { next: nextReadings(plan, found), trends: trendsOf(days), aside: read.aside }

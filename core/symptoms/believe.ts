@@ -44,7 +44,7 @@ export interface Taken {
 
 export interface PowerBelief {
   causes: BelievedCause[]
-  /** Two causes at once that are as likely as any one. */
+  /** Two kinds of causes at once that are likely enough to be told, at their likeliest places. */
   together: { ids: [string, string]; words: string; probability: number }[]
   next: NextTest[]
   taken: Taken[]
@@ -59,7 +59,7 @@ const DOUBTED = 0.1
 const LEAST_BITS = 0.02
 const MOST_TESTS = 6
 /** Two at once are told from here on. */
-const LEAST_TOGETHER = 0.15
+const LEAST_TOGETHER = 0.1
 const MOST_TOGETHER = 2
 
 const slipped = (row: readonly number[]) => row.map(p => (1 - SLIP) * p + SLIP / row.length)
@@ -99,16 +99,33 @@ interface Belief {
   shares: readonly number[]
 }
 
+/** Pairs of kinds of causes, each with its likeliest places: which of several joints it is matters less. */
 function togetherOf({ causes, all, shares }: Belief): PowerBelief['together'] {
-  return all
-    .flatMap(({ of: [i, j] }, h) => (j === undefined ? [] : [{ one: causes[i!]!, other: causes[j]!, at: shares[h]! }]))
-    .filter(p => p.at >= LEAST_TOGETHER)
-    .sort((a, b) => b.at - a.at)
+  const kinds = new Map<string, { probability: number; best: number; pair: [PowerCause, PowerCause] }>()
+  all.forEach(({ of: [i, j] }, h) => {
+    if (j === undefined) return
+    const pair: [PowerCause, PowerCause] = [causes[i!]!, causes[j]!]
+    const kind = pair
+      .map(c => c.of)
+      .sort()
+      .join()
+    const known = kinds.get(kind)
+    const [share, best] = [shares[h]!, known?.best ?? 0]
+    const isBest = share > best
+    kinds.set(kind, {
+      probability: (known?.probability ?? 0) + share,
+      best: Math.max(best, share),
+      pair: isBest ? pair : known!.pair,
+    })
+  })
+  return [...kinds.values()]
+    .filter(k => k.probability >= LEAST_TOGETHER)
+    .sort((a, b) => b.probability - a.probability)
     .slice(0, MOST_TOGETHER)
-    .map(({ one, other, at }) => ({
+    .map(({ pair: [one, other], probability }) => ({
       ids: [one.id, other.id],
       words: `${one.words}, and ${other.words}`,
-      probability: at,
+      probability,
     }))
 }
 

@@ -6,6 +6,8 @@ import { gives, isLoad, kindOf, needs, type LoadPart } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
 import { nameOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
+import { normalShare } from '../readings/evidence'
+import type { JointState } from '../readings/joints'
 import { jointsOf, type Joint } from '../readings/places'
 import type { Study } from '../study/study'
 import { judge, type Finding } from '../verdict/verdict'
@@ -68,10 +70,12 @@ export interface Case {
   symptom: Symptom
   /** The load that it is about; unsaid: any. */
   at?: string
+  /** What past readings say of the plan's joints. */
+  joints?: readonly JointState[]
 }
 
 /** Causes with their odds, likeliest first. They add up to whatever: `believe` makes probabilities of them. */
-export function causesOf(plan: Plan, { symptom, at }: Case): PowerCause[] {
+export function causesOf(plan: Plan, { symptom, at, joints = [] }: Case): PowerCause[] {
   const { verdict, study } = judge(plan)
   const about = loadsOf(plan).filter(l =>
     at === undefined ? kindOf(l).transmits || loadsOf(plan).length === 1 : l.id === at,
@@ -79,7 +83,7 @@ export function causesOf(plan: Plan, { symptom, at }: Case): PowerCause[] {
   const loads = about.length ? about : loadsOf(plan)
   const drafted = [
     ...ofLoads(study, loads),
-    ...ofJoints(plan, loads, symptom),
+    ...ofJoints(plan, { loads, symptom, joints }),
     ...ofFuses(study),
     ...ofParts(plan),
     ...verdict.findings.flatMap(f => ofFinding(f, plan)),
@@ -164,7 +168,10 @@ function ampsOf({ law, value }: Sink, volts: number): number {
 }
 
 /** Joints on the way of the loads, by how bad each would have to be. */
-function ofJoints(plan: Plan, loads: readonly LoadPart[], symptom: Symptom): Drafted[] {
+function ofJoints(
+  plan: Plan,
+  { loads, symptom, joints }: { loads: readonly LoadPart[]; symptom: Symptom; joints: readonly JointState[] },
+): Drafted[] {
   const ways = new Ways(plan)
   const early = BEGINS_EARLY.includes(symptom) ? 0.5 : 1
   return ways.joints.flatMap((joint): Drafted[] => {
@@ -176,11 +183,35 @@ function ofJoints(plan: Plan, loads: readonly LoadPart[], symptom: Symptom): Dra
     const needed = Math.min(...through)
     const reaches = reachOf(needed / Math.max(LEAST_LOOP_OHM, joint.loopOhm))
     const has = `as planned it has ${fixed(1000 * joint.loopOhm, 1)}`
-    const why = needed > 0 ? `${fixed(1000 * needed, 0)} mΩ more in it would do; ${has}` : 'any more in it would do'
+    const would = needed > 0 ? `${fixed(1000 * needed, 0)} mΩ more in it would do; ${has}` : 'any more in it would do'
     const of = ways.loadsThrough(joint).length > 1 ? 'shared' : 'joint'
-    return [{ of, place: joint.place, why, odds: 5 * joint.badOdds * reaches }]
+    const read = joints.find(j => j.joint.place === joint.place && j.looked)
+    const why = read ? `${would}, and was read to have ${loopWords(read)}` : would
+    const odds = 5 * joint.badOdds * reaches * (read ? byReadings(read, needed, reaches) : 1)
+    return [{ of, place: joint.place, why, odds }]
   })
 }
+
+/** Readings are of another day, and a joint may come and go: they move its odds no further. */
+const READ_AT_MOST = 50
+const READ_AT_LEAST = 1 / 15
+
+/** How much likelier readings make it that a joint has so much more than its table, Ω in the loop. */
+function byReadings(
+  { joint, milliohm, errorMilliohm, tableMilliohm, bad }: JointState,
+  needed: number,
+  reaches: number,
+) {
+  const perLoop = joint.poles / 1000
+  const more = (milliohm - tableMilliohm) * perLoop
+  const isEnough = normalShare((more - needed) / Math.max(1e-6, errorMilliohm * perLoop))
+  const oddsOf = (p: number) => p / Math.max(1e-3, 1 - p)
+  const times = oddsOf(bad * isEnough) / oddsOf(joint.badOdds * reaches)
+  return Math.max(READ_AT_LEAST, Math.min(READ_AT_MOST, times))
+}
+
+const loopWords = ({ joint, milliohm, errorMilliohm }: JointState) =>
+  `${fixed(milliohm * joint.poles, 1)} ± ${fixed(errorMilliohm * joint.poles, 1)}`
 
 /** Share of bad joints that are bad enough: of so many times their resistance. */
 function reachOf(times: number): number {

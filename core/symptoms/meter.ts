@@ -31,8 +31,9 @@ interface About {
   load: LoadPart | null
 }
 
-/** "Nearly" the least, V; a fall that counts at a battery's posts, V; no more than this is nothing, of the least. */
-const NEARLY_V = 0.2
+/** So much over the least may be under it by another meter, V. */
+const NEARLY_V = 0.05
+/** A fall that counts at a battery's posts, V; and what is nothing, of the least. */
 const FALL_V = 0.5
 const NOTHING = 0.3
 /** What a battery holds: over this it is nearly full, under that nearly empty. */

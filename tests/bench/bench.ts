@@ -6,6 +6,7 @@ import { benchDurable } from './durable'
 import { benchHours } from './hours'
 import { benchNoise } from './noise'
 import { benchReadings } from './readings'
+import { benchSymptoms } from './symptoms'
 
 const print = (line: string) => console.log(line)
 print(`Node ${process.version}, ${cpus().length} × ${cpus()[0]?.model}`)
@@ -14,5 +15,6 @@ benchBroken(print)
 benchHours(print)
 benchNoise(print)
 benchReadings(print)
+benchSymptoms(print)
 await benchDurable(print)
 await benchBrowser(print)

@@ -215,7 +215,25 @@ describe('something is wrong', () => {
     await open('tab=wrong')
     await page.getByText('Found so far').waitFor()
     await page.getByRole('button', { name: 'Take this finding back' }).click()
-    await causes.locator('li').first().filter({ hasText: 'sags under its least' }).waitFor()
+    await page.getByText('Found so far').waitFor({ state: 'detached' })
+  })
+
+  it('takes what the meter shows, and says what it is held against', async () => {
+    const test = page
+      .getByTestId('next-test')
+      .locator('article')
+      .filter({ hasText: 'Meter on the battery’s own posts' })
+    await test.getByLabel('Key up').fill('13.2 V')
+    await test.getByLabel('Key down').fill('none')
+    await test.getByRole('button', { name: 'Take it' }).click()
+    await test.getByText('none is no reading of a 100 V meter: 11.4').waitFor()
+    await test.getByLabel('Key down').fill('12.95')
+    await test.getByLabel('Key down').press('Enter')
+    await page.getByText('13.2 V, then 12.95 V: it stays where it was').waitFor()
+    await page.getByText('0.25 V less than with the key up').waitFor()
+    await expect
+      .poll(async () => (await log()).symptoms.at(-1)?.findings)
+      .toEqual([{ test: 'volts-at-battery-keyed', before: 13.2, read: 12.95 }])
   })
 })
 
