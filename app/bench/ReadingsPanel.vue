@@ -2,9 +2,9 @@
 import { computed, ref, watch } from 'vue'
 import { conditionsOf, conditionWords } from '#core/circuit/conditions'
 import { compile } from '#core/circuit/network'
-import { readReadingsCsv } from '#core/formats/readingsCsv'
+import { readingsCsv, readReadingsCsv } from '#core/formats/readingsCsv'
 import { isRecording, readRecording } from '#core/formats/recording'
-import type { Log } from '#core/log/log'
+import { mergedLogs, readLogText, type Log } from '#core/log/log'
 import { leadName } from '#core/plan/find'
 import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
@@ -86,10 +86,13 @@ const aside = ref<{ line: number; wrong: string; right: string }[]>([])
 async function open(chosen: File | undefined) {
   if (!chosen) return
   const content = await chosen.text()
+  if (/^\uFEFF?\s*\{/.test(content)) return takeLog(content, chosen.name)
   const reader = isRecording(content) ? readRecording : readReadingsCsv
   const read = reader(content, props.plan, { revision: station.revision })
   if (!read.ok) return void (aside.value = [read])
   aside.value = read.aside
+  const { log } = props
+  const instruments = [...log.instruments]
   const readings = read.readings.map(r => ({
     id: freshId(),
     time: /T/.test(r.time ?? '') ? r.time! : `${r.time ?? nowText().slice(0, 10)}T00:00:00`,
@@ -97,14 +100,34 @@ async function open(chosen: File | undefined) {
     condition: r.condition,
     ...(r.volts === undefined ? { amps: r.amps! } : { volts: r.volts }),
     digit: r.digit,
+    ...(r.with !== undefined && { with: instrumentNamed(instruments, r.with) }),
   }))
   const seen = read.seen.map(s => ({ id: freshId(), time: nowText(), place: s.place, saw: s.saw }))
-  const { log } = props
-  store.change({ ...log, readings: [...log.readings, ...readings], seen: [...log.seen, ...seen] }, chosen.name)
+  const all = { readings: [...log.readings, ...readings], seen: [...log.seen, ...seen], instruments }
+  store.change({ ...log, ...all }, chosen.name)
+}
+/** The id of an instrument; one that is not there yet is added. */
+function instrumentNamed(instruments: Log['instruments'], name: string): string {
+  const known = instruments.find(i => i.name === name)
+  if (known) return known.id
+  const fresh = { id: freshId(), name }
+  instruments.push(fresh)
+  return fresh.id
+}
+/** Another log of this station: what is in it and not here is added, nothing here is changed. */
+function takeLog(content: string, name: string) {
+  const read = readLogText(content)
+  aside.value = read.ok ? [] : read.faults.map(f => ({ line: 0, wrong: `${f.path} ${f.wrong}`.trim(), right: f.right }))
+  if (read.ok) store.change(mergedLogs(props.log, read.log), name)
 }
 function exportCsv() {
-  const rows = props.log.readings.map(r => [r.at, r.condition, r.volts ?? '', r.amps ?? '', r.time].join(','))
-  download('readings.csv', ['at,condition,volts,amps,time', ...rows].join('\n'), 'text/csv')
+  const named = new Map(props.log.instruments.map(i => [i.id, i.name]))
+  const all = props.log.readings.map(r => {
+    const by = named.get(r.with ?? '')
+    const { at, condition, volts, amps, time, digit = 0.01 } = r
+    return { at, condition, time, digit, ...(volts === undefined ? { amps } : { volts }), ...(by && { with: by }) }
+  })
+  download('readings.csv', readingsCsv(all as never), 'text/csv')
 }
 const exportLog = () => download('log.json', JSON.stringify(props.log, null, 2), 'application/json')
 
@@ -249,7 +272,7 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
       <input
         ref="file"
         type="file"
-        accept=".csv,.txt,text/csv,text/plain"
+        accept=".csv,.txt,.json,text/csv,text/plain,application/json"
         hidden
         data-testid="readings-file"
         @change="e => open((e.target as HTMLInputElement).files?.[0])" />
@@ -258,7 +281,7 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
     </div>
     <ul v-if="aside.length" class="bad" role="alert">
       <li v-for="(a, i) in aside.slice(0, 30)" :key="i">
-        line {{ a.line }}, left aside: {{ a.wrong }}; right would be {{ a.right }}
+        {{ a.line ? `line ${a.line}, left aside` : 'not taken' }}: {{ a.wrong }}; right would be {{ a.right }}
       </li>
     </ul>
   </template>

@@ -13,6 +13,7 @@ import { figure } from '../units/number'
 import { lampSteps } from './lamps'
 import { RESTED } from '../log/log'
 import { restedOf, type Rested } from './rested'
+import { withSights } from './sights'
 import type { CommissionStep } from './step'
 
 /**
@@ -31,7 +32,7 @@ export function commissionSteps(plan: Plan): CommissionStep[] {
     ...idleSteps(plan),
     ...keyedSteps(plan),
     ...chargeSteps(plan),
-  ]
+  ].map(step => withSights(plan, step))
 }
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)

@@ -7,19 +7,21 @@ import { leadSide } from '../readings/model'
 import { SEEN, type Aside, type Reading, type Seen, type Sight } from '../readings/reading'
 import { jointsOf } from '../readings/places'
 
-/** Readings of a station as CSV: `at,condition,volts,amps`, and where wanted `time`, `revision`, `seen`. */
+/** Readings of a station as CSV: `at,condition,volts,amps`, and where wanted `time`, `revision`, `seen`, `with`. */
 
 export type ReadingsRead =
   | { ok: true; readings: Reading[]; seen: Seen[]; aside: Aside[] }
   | { ok: false; line: number; wrong: string; right: string }
 
-const COLUMNS = ['at', 'condition', 'volts', 'amps', 'time', 'revision', 'seen'] as const
+const COLUMNS = ['at', 'condition', 'volts', 'amps', 'time', 'revision', 'seen', 'with'] as const
 type Column = (typeof COLUMNS)[number]
 const SHAPE = 'a first line at,condition,volts,amps; then a terminal with volts, or a lead with amps'
 /** A meter shows less than so many times the highest of the plan, V and A; else a point was lost. */
 const MOST_TIMES = 1.6
 const MOST_AMPS_TIMES = 8
 const SPARE_A = 10
+/** A meter's zero is off by no more than this, V. */
+const LEAST_V = -0.5
 const MOST_ROWS = 20_000
 
 /** Reads readings for a plan. Rows that cannot be used are kept aside, each with its line and what is wrong. */
@@ -105,7 +107,12 @@ class Rows {
     }
     for (const quantity of ['volts', 'amps'] as const) {
       if (!cell(quantity)) continue
-      const refused = this.figure(line, { at, condition, time: cell('time') }, quantity, cell(quantity))
+      const refused = this.figure(
+        line,
+        { at, condition, time: cell('time'), with: cell('with') },
+        quantity,
+        cell(quantity),
+      )
       if (refused) return refused
     }
     return null
@@ -113,7 +120,7 @@ class Rows {
 
   private figure(
     line: number,
-    { at, condition, time }: { at: string; condition: string; time: string },
+    { at, condition, time, with: by }: Record<'at' | 'condition' | 'time' | 'with', string>,
     quantity: 'volts' | 'amps',
     written: string,
   ): { wrong: string; right: string } | null {
@@ -134,8 +141,13 @@ class Rows {
     const scale = scaleOf(suffix, unit)
     if (scale === null) return { wrong: `${written} is in another unit`, right: `${unit}, or m${unit}` }
     const value = Number(figure.replace('−', '-').replace(',', '.')) * scale
+    if (quantity === 'volts' && value < LEAST_V)
+      return {
+        wrong: `${written} V has the sign the wrong way round`,
+        right: 'the probes turned; is it still so, red and black are crossed there: connect nothing to it',
+      }
     const most = quantity === 'volts' ? this.mostV : this.mostA
-    if (Math.abs(value) > most || (quantity === 'volts' && value < -0.5)) {
+    if (Math.abs(value) > most) {
       const tenth = Math.abs(value) / 10 <= most && value > 0 ? `; was it ${value / 10} ${unit}?` : ''
       return {
         wrong: `${written} ${suffix ? '' : unit} is out of any reason here`.replace('  ', ' '),
@@ -144,7 +156,15 @@ class Rows {
     }
     const decimals = /[.,](\d+)/.exec(figure)?.[1]!.length ?? 0
     const digit = scale * 10 ** -decimals
-    this.readings.push({ at, condition, [quantity]: value, digit, line, ...(time && { time }) })
+    this.readings.push({
+      at,
+      condition,
+      [quantity]: value,
+      digit,
+      line,
+      ...(time && { time }),
+      ...(by && { with: by }),
+    })
     return null
   }
 }
@@ -154,15 +174,28 @@ function scaleOf(suffix: string, unit: 'V' | 'A'): number | null {
   return suffix.toLowerCase() === `m${unit.toLowerCase()}` && suffix.startsWith('m') ? 1e-3 : null
 }
 
-/** Readings as CSV again. */
-export const readingsCsv = (readings: readonly Reading[]): string =>
+/** What a table program would reckon with; a negative figure is none. */
+const FORMULA = /^(?:[=+@\t\r]|-(?!\d))/
+
+/** Readings as CSV again; no figure of them is lost. */
+export const readingsCsv = (readings: readonly Omit<Reading, 'line'>[]): string =>
   `${Papa.unparse(
     {
-      fields: ['at', 'condition', 'volts', 'amps', 'time'],
-      data: readings.map(r => [r.at, r.condition, written(r.volts, r.digit), written(r.amps, r.digit), r.time ?? '']),
+      fields: ['at', 'condition', 'volts', 'amps', 'time', 'with'],
+      data: readings.map(r => [
+        r.at,
+        r.condition,
+        written(r.volts, r.digit),
+        written(r.amps, r.digit),
+        r.time ?? '',
+        r.with ?? '',
+      ]),
     },
-    { newline: '\n', escapeFormulae: true },
+    { newline: '\n', escapeFormulae: FORMULA },
   )}\n`
 
-const written = (value: number | undefined, digit: number) =>
-  value === undefined ? '' : value.toFixed(Math.max(0, Math.round(-Math.log10(digit))))
+function written(value: number | undefined, digit: number): string {
+  if (value === undefined) return ''
+  const shown = value.toFixed(Math.max(0, Math.round(-Math.log10(digit))))
+  return Number(shown) === value ? shown : String(value)
+}

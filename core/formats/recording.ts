@@ -22,17 +22,21 @@ export function readRecording(text: string, plan: Plan, options: { revision?: nu
   if (!stretches.length && !aside.length)
     return { ok: false, line: 1, wrong: 'the recording has no figures', right: 'lines that begin with read' }
   // Judged as the rows of a file are; each then says the line of the recording.
-  const rows = stretches.map(({ channel: { at, unit, digit }, condition, values, time }) => {
+  const rows = stretches.map(({ channel: { id, at, unit, digit }, condition, values, time }) => {
     const shown = median(values).toFixed(decimalsOf(digit))
-    return [at, condition, unit === 'V' ? shown : '', unit === 'A' ? shown : '', time].map(quoted).join(',')
+    return [at, condition, unit === 'V' ? shown : '', unit === 'A' ? shown : '', time, instrumentOf(id)]
+      .map(quoted)
+      .join(',')
   })
-  const read = readReadingsCsv(['at,condition,volts,amps,time', ...rows].join('\n'), plan, options)
+  const read = readReadingsCsv(['at,condition,volts,amps,time,with', ...rows].join('\n'), plan, options)
   if (!read.ok) return read
   const there = <T extends { line: number }>(entry: T): T => ({ ...entry, line: stretches[entry.line - 2]!.line })
   const all = [...aside, ...read.aside.map(there)].sort((a, b) => a.line - b.line)
   return { ...read, readings: read.readings.map(there), aside: all }
 }
 
+/** Channels of one instrument share what stands before the dot. */
+const instrumentOf = (channel: string) => channel.split('.')[0]!
 const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!
 const decimalsOf = (digit: number) => Math.max(0, Math.ceil(-Math.log10(digit) - 1e-9))
 const quoted = (cell: string) => (/[",\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)

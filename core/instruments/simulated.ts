@@ -7,7 +7,7 @@ import { nameOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import type { Fault } from '../practice/faults'
-import { hiddenIn } from '../practice/hidden'
+import { hiddenIn, type Hidden } from '../practice/hidden'
 import { COMMAND, GREETING, lineOf, NO_PLACE, type Channel } from './protocol'
 
 /**
@@ -30,6 +30,7 @@ const METER = 'meter'
 export class SimulatedInstruments {
   readonly fault: Fault | null
   private readonly built: SolvedPlan
+  private readonly crossed: Hidden['crossed'] | null
   private readonly random: Random
   private readonly fixed: Source[]
   private readonly scales = new Map<string, number>()
@@ -41,9 +42,10 @@ export class SimulatedInstruments {
     private readonly plan: Plan,
     { hide, seed = 1 }: { hide: number | null; seed?: number },
   ) {
-    const hidden = hide === null ? null : hiddenIn(plan, hide)
+    const hidden = hide === null ? null : shownBy(plan, hide)
     this.fault = hidden?.fault ?? null
     this.built = hidden?.built ?? solveMatrix(plan)
+    this.crossed = hidden?.crossed ?? null
     this.random = randomFrom(7919 * seed + (hide ?? 0))
     this.fixed = plan.parts.flatMap(part => [...shuntOf(plan, part), ...controllerOf(plan, part), ...bmsOf(plan, part)])
     const landed = plan.leads.map(l => l.from)
@@ -87,8 +89,12 @@ export class SimulatedInstruments {
 
   private meter(): Source {
     const at = this.probe
+    const { crossed } = this
+    // A meter held to crossed colours shows a minus; what stands there is joined to nothing.
+    const of: Source['of'] =
+      crossed?.at === at ? (solved, condition) => -voltsAt(crossed.from)(solved, condition) : voltsAt(at)
     const name = at === NO_PLACE ? 'Meter' : `Meter at ${terminalName(this.plan, at)}`
-    return { channel: { id: METER, unit: 'V', digit: 0.01, at, name }, of: voltsAt(at) }
+    return { channel: { id: METER, unit: 'V', digit: 0.01, at, name }, of }
   }
 
   private shown(channel: Channel, value: number): number {
@@ -98,6 +104,13 @@ export class SimulatedInstruments {
     return value * scale + FLICKER * channel.digit * this.random.normal()
   }
 }
+
+/** A fault that instruments can show: a fuse at the wrong end they cannot. */
+function shownBy(plan: Plan, seed: number): Hidden | null {
+  const any = hiddenIn(plan, seed)
+  return any?.fault.of === NOT_SHOWN ? (hiddenIn(plan, seed, 'joint') ?? any) : any
+}
+const NOT_SHOWN = 'far fuse'
 
 const partAt = (plan: Plan, terminal: string): Part => plan.parts.find(p => p.id === terminal.split('.')[0])!
 

@@ -17,6 +17,12 @@ export const commonForm: readonly FormField[] = [
   { path: 'zone', label: 'Stands in', quantity: 'zone', more: true },
   { path: 'nearAntennaLead', label: 'Beside an antenna lead', quantity: 'yes', more: true },
   { path: 'grounded', label: 'Bonded to the station ground', quantity: 'yes', more: true },
+  { path: 'shows.on', label: 'Its lamp or display shows: on', quantity: 'text', more: true },
+  { path: 'shows.active', label: 'Shows: at work', quantity: 'text', more: true },
+  { path: 'shows.charging', label: 'Shows: charging', quantity: 'text', more: true },
+  { path: 'shows.full', label: 'Shows: full', quantity: 'text', more: true },
+  { path: 'shows.low', label: 'Shows: battery low', quantity: 'text', more: true },
+  { path: 'shows.fault', label: 'Shows: a fault', quantity: 'text', more: true },
 ]
 
 /** How long what stores energy lasts. */

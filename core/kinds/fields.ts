@@ -34,6 +34,20 @@ export const lifeFields = {
   lifeYears: z.number().gt(0).max(60).optional().describe('years it lasts in gentle use'),
 }
 
+/** When a device's own lamp or display says something, and what: "green, two blinks". */
+const sight = words.optional()
+export const showsField = z
+  .strictObject({
+    on: sight.describe('fed, and nothing asked of it'),
+    active: sight.describe('transmitting, or at work'),
+    charging: sight,
+    full: sight.describe('what it charges is full'),
+    low: sight.describe('its battery is low'),
+    fault: sight.describe('something is wrong'),
+  })
+  .optional()
+  .describe('what its own lamps, icons or display show, as its manual says')
+
 export const commonFields = {
   name: words.optional(),
   massG: z.number().min(0).max(1e7).optional(),
@@ -43,6 +57,7 @@ export const commonFields = {
   zone: id.optional().describe('a place of site.zones with its own temperatures'),
   nearAntennaLead: z.boolean().optional().describe('lies beside an antenna lead'),
   grounded: z.boolean().optional().describe('its case or negative is bonded to the station ground'),
+  shows: showsField,
   note: z.string().max(2000).optional(),
   figures: z
     .record(

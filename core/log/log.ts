@@ -198,6 +198,7 @@ export function readingsOf(log: Log): Reading[] {
         digit: r.digit ?? resolution ?? USUAL_DIGIT[ofVolts ? 'volts' : 'amps'],
         line: 0,
         id: r.id,
+        ...(r.with !== undefined && { with: r.with }),
       },
     ]
   })

@@ -3,7 +3,7 @@ import { findCondition, type Condition } from '../circuit/conditions'
 import { Evidence, normalShare } from './evidence'
 import { StationModel, type Unknown } from './model'
 import type { Joint } from './places'
-import { offOf, SCALE_OFF, SEEN, type Reading, type Seen } from './reading'
+import { offOf, scalesOf, SEEN, type Reading, type Seen } from './reading'
 
 /** What the readings say of one joint. Contacts' resistances are of one pole, as in the table; others' of the loop. */
 export interface JointState {
@@ -102,7 +102,7 @@ export function inferJoints(
 ): Inference {
   const ids = [...new Set([...readings.map(r => r.condition), ...also])]
   const conditions = ids.map(id => findCondition(plan, id)).filter((c): c is Condition => typeof c !== 'string')
-  const model = new StationModel(plan, conditions, SCALE_OFF)
+  const model = new StationModel(plan, conditions, scalesOf(readings))
   const expected = model.predicted(readings)
   const use = readings.map((_, i) => i).filter(i => Number.isFinite(expected[i]!))
   const usable = use.map(i => readings[i]!)

@@ -18,8 +18,8 @@ export type Unknown =
   | { of: 'load'; part: string; active: boolean; spread: number }
   /** All copper is warmer or colder than planned together, of its resistance. */
   | { of: 'warmth'; spread: number }
-  /** The scale of the meter, of what it shows. */
-  | { of: 'scale'; quantity: 'volts' | 'amps'; spread: number }
+  /** The scale of an instrument, of what it shows. */
+  | { of: 'scale'; quantity: 'volts' | 'amps'; with: string; spread: number }
 
 /** A charge is guessed, a supply is set by hand: so much of their voltage, V of 1 V. */
 const EMF_SPREAD = 0.01
@@ -45,7 +45,8 @@ export class StationModel {
   constructor(
     readonly plan: Plan,
     conditions: readonly Condition[],
-    scaleOff: number,
+    /** By how much a scale may be off, of itself; the instruments that were read, '' where nobody says which. */
+    private readonly scales: { off: number; instruments: readonly string[] },
   ) {
     this.network = compile(plan)
     this.conditions = conditions
@@ -75,21 +76,27 @@ export class StationModel {
         }))
       }),
       { of: 'warmth', spread: WARMTH_SPREAD },
-      { of: 'scale', quantity: 'volts', spread: scaleOff },
-      { of: 'scale', quantity: 'amps', spread: 2 * scaleOff },
+      ...scales.instruments.flatMap((id): Unknown[] => [
+        { of: 'scale', quantity: 'volts', with: id, spread: scales.off },
+        { of: 'scale', quantity: 'amps', with: id, spread: 2 * scales.off },
+      ]),
     ]
   }
 
   /** What each reading would be with some unknowns shifted; NaN where a condition has no operating point. */
   predicted(readings: readonly Reading[], shift: Shift = new Map()): number[] {
     const points = this.solved(shift)
-    const scale = (quantity: 'volts' | 'amps') =>
-      1 + this.shiftOf(shift, u => u.of === 'scale' && u.quantity === quantity)
+    const { instruments } = this.scales
+    const scaleOf = (r: Reading) => {
+      const quantity = r.volts === undefined ? 'amps' : 'volts'
+      const id = r.with !== undefined && instruments.includes(r.with) ? r.with : instruments[0]
+      return 1 + this.shiftOf(shift, u => u.of === 'scale' && u.quantity === quantity && u.with === id)
+    }
     return readings.map(r => {
       const point = points.get(r.condition)
       if (!point || point.status !== 'ok') return NaN
-      if (r.volts === undefined) return Math.abs(this.ampsIn(point, r.at)) * scale('amps')
-      return this.voltsAt(point, r.at, shift) * scale('volts')
+      if (r.volts === undefined) return Math.abs(this.ampsIn(point, r.at)) * scaleOf(r)
+      return this.voltsAt(point, r.at, shift) * scaleOf(r)
     })
   }
 

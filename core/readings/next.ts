@@ -2,7 +2,7 @@ import { conditionsOf, conditionWords, type Condition } from '../circuit/conditi
 import type { Plan } from '../plan/schema'
 import type { Inference } from './joints'
 import { StationModel } from './model'
-import { LEAST_OFF, SCALE_OFF, type Reading } from './reading'
+import { LEAST_OFF, scalesOf, type Reading } from './reading'
 
 /** A reading that is worth taking, and why. */
 export interface NextReading {
@@ -22,7 +22,7 @@ const MAY_BE_WORSE = 2
 /** The readings that would tell most: which of several it is, else what nobody has looked at yet. */
 export function nextReadings(plan: Plan, { model, readings, joints, evidence }: Inference): NextReading[] {
   const conditions = candidatesOf(plan, readings)
-  const other = new StationModel(plan, conditions, SCALE_OFF)
+  const other = new StationModel(plan, conditions, scalesOf(readings))
   const points = pointsOf(plan, other)
   const taken = new Set(readings.map(r => `${r.at} ${r.condition}`))
   const possible: Reading[] = conditions.flatMap(c =>

@@ -7,6 +7,8 @@ export interface Reading {
   amps?: number
   /** When, as it was written. */
   time?: string
+  /** The instrument, of several: each has a scale of its own. */
+  with?: string
   /** Last figure that was written, V or A: an instrument shows no finer. */
   digit: number
   /** Line of the file it stands in; 0 where it was entered by hand. */
@@ -51,3 +53,11 @@ export const LEAST_AMPS_OFF = 0.02
 /** Of a figure written to a digit. */
 export const offOf = ({ digit, volts }: Reading): number =>
   Math.max(volts === undefined ? LEAST_AMPS_OFF : LEAST_OFF, 0.6 * digit)
+
+/** The instruments of readings, those read most first, each with a scale of its own; at least one. */
+export function scalesOf(readings: readonly Reading[]): { off: number; instruments: string[] } {
+  const counts = new Map<string, number>()
+  for (const { with: id = '' } of readings) counts.set(id, (counts.get(id) ?? 0) + 1)
+  const instruments = [...counts].sort((a, b) => b[1] - a[1]).map(([id]) => id)
+  return { off: SCALE_OFF, instruments: instruments.length ? instruments : [''] }
+}

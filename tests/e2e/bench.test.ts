@@ -196,6 +196,20 @@ describe('readings', () => {
     await page.getByText(/line 3, left aside: .*nobody/).waitFor()
     await page.getByText(/line 4, left aside/).waitFor()
     await expect.poll(async () => (await log()).readings.filter(r => r.time.startsWith('2026-10-10'))).toHaveLength(1)
+    // A log of another device: what is in it comes beside what is here.
+    const before = await log()
+    const entry = { id: 'from-the-phone', time: '2026-10-11T09:00:00', at: 'hf', condition: 'full/idle', volts: 13.41 }
+    const takes = (value: object) =>
+      page.getByTestId('readings-file').setInputFiles({
+        name: 'log.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(JSON.stringify(value)),
+      })
+    await takes({ ...before, readings: [{ ...entry, volts: 'many' }] })
+    await page.getByText(/not taken: .*readings.*volts/).waitFor()
+    await takes({ ...before, readings: [entry] })
+    await expect.poll(async () => (await log()).readings.length).toBe(before.readings.length + 1)
+    expect((await log()).readings).toContainEqual(entry)
   })
 })
 

@@ -233,3 +233,24 @@ describe('what is done to a battery now and then', () => {
     expect(wake!.steps[1]!.see).toContain('11.2 V')
   })
 })
+
+describe('a device’s own lamps', () => {
+  const shown = (shows: object) => {
+    const parts = tern.parts.map(p => (p.id === 'hf' ? { ...p, shows } : p)) as typeof tern.parts
+    return { ...tern, parts }
+  }
+  it('are a sight to expect, and one that ends the step', () => {
+    const plan = shown({ on: 'a lit dial', active: 'red TX', fault: 'dial blinks' })
+    expect(stepOf(plan, 'idle hf').see).toContain('It shows: a lit dial.')
+    expect(stepOf(plan, 'keyed hf').see).toContain('It shows: red TX.')
+    expect(stepOf(plan, 'keyed hf').stopIf).toContain('Or it shows: dial blinks (a fault).')
+    const charge = commissionSteps(tern).find(s => s.id === 'charge ctl')!
+    expect(charge.see).toContain('It shows: green, a slow blink; green, steady once it is full.')
+    expect(charge.stopIf).toContain('Or it shows: red, two blinks (a fault); amber (battery low).')
+  })
+  it('of which nobody says anything are not made up', () => {
+    const plan = shown({})
+    expect(stepOf(plan, 'idle hf').see).toBe('The volts below, within their tolerance.')
+    expect(stepOf(plan, 'keyed hf').stopIf).not.toContain('shows')
+  })
+})

@@ -46,7 +46,7 @@ describe('readings as CSV', () => {
     ['hf,full/dusk,13.5,', /^3 the plan has no condition full\/dusk; as charging\/idle/],
     ['hf,,13.5,', /no condition \(none is said\)/],
     ['hf,full/idle,132,', /^3 132 V is out of any reason here; below \d+ V; was it 13.2 V\?/],
-    ['hf,full/idle,-3,', /out of any reason/],
+    ['hf,full/idle,-3,', /sign the wrong way round; the probes turned.*crossed there: connect nothing/],
     ['hf,full/idle,13.5 °C,', /13.5 °C is in another unit; V, or mV/],
     ['hf,full/idle,13.5 A,', /another unit/],
     ['hf,full/idle,much,', /much is no figure/],
@@ -81,5 +81,24 @@ describe('readings as CSV', () => {
     if (!read.ok) throw new Error(read.wrong)
     const again = readReadingsCsv(readingsCsv(read.readings), tern)
     expect(again).toMatchObject({ ok: true, readings: read.readings })
+  })
+})
+
+describe('readings written and read again', () => {
+  it('keep every figure, its sign and its instrument', () => {
+    const readings = [
+      { at: 'hf', condition: 'full/idle', volts: 13.456, digit: 0.01, time: '2026-05-02', with: '=meter "2", old' },
+      { at: 'l1', condition: 'full/idle', amps: -4.25, digit: 0.01 },
+      { at: 'bat', condition: 'full/idle', volts: 13.5, digit: 0.01 },
+    ]
+    const text = readingsCsv(readings)
+    expect(text).toContain('-4.25')
+    expect(text).not.toContain("'-4.25")
+    expect(text).toContain("'=meter")
+    const read = readReadingsCsv(text, tern)
+    if (!read.ok) throw new Error(read.wrong)
+    expect(read.aside).toEqual([])
+    expect(read.readings.map(r => r.volts ?? r.amps)).toEqual([13.456, -4.25, 13.5])
+    expect(read.readings[0]!.with).toBe(`'=meter "2", old`)
   })
 })

@@ -171,3 +171,36 @@ describe('a recording', () => {
     expect(read.ok && read.readings.length).toBeLessThan(12)
   })
 })
+
+describe('colours that are crossed', () => {
+  const seeds = Array.from({ length: 400 }, (_, n) => n)
+  const seed = seeds.find(hide => new SimulatedInstruments(tern, { hide }).fault?.of === 'colours')!
+  it('show a minus where the meter is held to them, and nowhere else', () => {
+    const instruments = new SimulatedInstruments(tern, { hide: seed })
+    const shownAt = (terminal: string) => {
+      instruments.command(`probe ${terminal}`)
+      return Number(/^read meter (\S+)/.exec(instruments.tick(at(1))[0]!)![1])
+    }
+    const all = [...new Set(tern.leads.flatMap(l => [l.from, l.to]))].map(shownAt)
+    expect(all.filter(v => v < -5)).toHaveLength(1)
+    expect(all.filter(v => v > 5).length).toBeGreaterThan(3)
+  })
+  it('are told as such where a recording has them', () => {
+    const instruments = new SimulatedInstruments(tern, { hide: seed })
+    const crossed = tern.leads
+      .flatMap(l => [l.from, l.to])
+      .find(t => {
+        instruments.command(`probe ${t}`)
+        return /^read meter -\d/.test(instruments.tick(at(1))[0]!)
+      })!
+    instruments.command(`probe ${crossed}`)
+    const read = readRecording(recorded(instruments, ['full/idle']), tern)
+    if (!read.ok) throw new Error(read.wrong)
+    expect(read.aside.map(a => `${a.wrong}; ${a.right}`).join()).toMatch(/wrong way round.*crossed there/)
+  })
+  it('a fuse at the wrong end, which no instrument shows, is never what is hidden', () => {
+    const kinds = seeds.slice(0, 120).map(hide => new SimulatedInstruments(tern, { hide }).fault?.of)
+    expect(kinds).not.toContain('far fuse')
+    expect(new Set(kinds).size).toBeGreaterThan(3)
+  })
+})

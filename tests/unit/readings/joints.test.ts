@@ -191,3 +191,29 @@ describe('a season of readings', () => {
     expect(trendsOf(days.slice(0, 1))).toEqual([])
   })
 })
+
+describe('two instruments', () => {
+  const by = (r: Reading, id: string): Reading => ({ ...r, with: id })
+  // One shows a percent too much: at the pack it is held to, the other at the radio.
+  const readings = [
+    by(read('bat', 'full/idle', 13.6 * 1.01), 'a'),
+    by(read('hf', 'full/idle', 13.59), 'b'),
+    by(read('bat', all, 13.4 * 1.01), 'a'),
+    by(read('hf', all, 13.09), 'b'),
+    by(amps('l1', all, 20), 'b'),
+  ]
+  it('have each a scale of their own: what one shows too much is no bad joint', () => {
+    expect(inferJoints(plan, readings).joints.filter(j => j.suspect)).toEqual([])
+  })
+  it('taken for one, the same figures look like a joint', () => {
+    const one = readings.map(({ with: _by, ...r }) => r)
+    const found = inferJoints(plan, one)
+    const worst = Math.max(...found.joints.map(j => j.bad))
+    const apart = Math.max(...inferJoints(plan, readings).joints.map(j => j.bad))
+    expect(worst).toBeGreaterThan(apart)
+  })
+  it('and a joint that is bad is found all the same', () => {
+    const bad = readings.map(r => (r.at === 'hf' && r.condition === all ? { ...r, volts: 12.3 } : r))
+    expect(inferJoints(plan, bad).joints.some(j => j.suspect)).toBe(true)
+  })
+})
