@@ -31,11 +31,11 @@ function take() {
 <template>
   <form @submit.prevent="take">
     <label v-if="metered.falls" :for="`${field}b`">Key up</label>
-    <input v-if="metered.falls" :id="`${field}b`" v-model="beforeText" inputmode="decimal" size="6" />
+    <InputText v-if="metered.falls" :id="`${field}b`" v-model="beforeText" size="small" inputmode="decimal" />
     <label :for="field">{{ metered.falls ? 'Key down' : 'The meter shows' }}</label>
-    <input :id="field" v-model="text" inputmode="decimal" size="6" />
+    <InputText :id="field" v-model="text" size="small" inputmode="decimal" />
     <span>{{ metered.unit }}</span>
-    <button type="submit" class="plain">Take it</button>
+    <Button type="submit" label="Take it" size="small" severity="secondary" />
     <span v-if="wrong" role="alert" class="bad">{{ wrong }}</span>
   </form>
 </template>
@@ -52,7 +52,7 @@ label,
 span {
   color: var(--ink-2);
 }
-input {
+form > :deep(.p-inputtext) {
   width: 5rem;
 }
 .bad {

@@ -8,11 +8,14 @@ import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import { readNumber } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
+import { useStation } from '../stores/station'
+import { viewOf } from '../shell/viewOf'
 import PickOne from '../shell/PickOne.vue'
 
 /** Practice: a fault hidden in this station, to be found with a meter and one's eyes; and short sums. */
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{ plan: Plan }>()
+const station = useStation()
 const fresh = () => Math.floor(Math.random() * 1e6)
 
 const hidden = shallowRef<Hidden | null>(null)
@@ -112,6 +115,10 @@ function next() {
       </ul>
     </template>
   </section>
+  <p class="quiet noise">
+    A noise hidden among this station’s devices is found in
+    <NuxtLink :to="viewOf(station, 'quiet')">Noise</NuxtLink>: “Practise on a made-up fault”.
+  </p>
   <section data-testid="drill">
     <h2>Short sums</h2>
     <p class="asks">{{ asked.asks }}</p>
@@ -140,6 +147,9 @@ function next() {
 
 <style scoped>
 section {
+  margin-bottom: 1.6rem;
+}
+.noise {
   margin-bottom: 1.6rem;
 }
 h2 {

@@ -22,6 +22,7 @@ export const DRILLS = {
   drop: 'the drop in a lead',
   cold: 'a panel on a cold morning',
   mates: 'what mates with what',
+  live: 'what is still live',
 } as const
 export type DrillKind = keyof typeof DRILLS
 
@@ -110,6 +111,39 @@ const MAKERS: Record<DrillKind, (random: Random) => Omit<Drill, 'id'>> = {
       why: mating.mates ? 'They do.' : `${mating.why}`,
     }
   },
+  live(random) {
+    const leg = among(random, ['positive', 'positive', 'negative'] as const)
+    const device = among(random, ['switch', 'breaker'] as const)
+    const second = among(random, SECOND)
+    const side = among(random, ['battery', 'block'] as const)
+    const at = among(random, PROBED)
+    const fed = second !== null && side === 'block'
+    const isLive = leg === 'negative' || at.side === 'battery' || fed
+    const joined = second ? `, and ${second} is joined at the ${side}` : ''
+    return {
+      asks:
+        `Battery, lead with a ${device} in its ${leg} leg, block, radio${joined}. The ${device} is off. ` +
+        `Is the red ${at.words} still live against the battery’s own minus?`,
+      answer: { choice: isLive ? 'yes' : 'no', of: ['yes', 'no'] },
+      why: liveWhy({ leg, isBefore: at.side === 'battery', fedBy: fed ? second : null }),
+    }
+  },
+}
+
+/** What else may feed a station: it goes on when the battery is cut off. */
+const SECOND = [null, 'a controller with its panel in the sun', 'a charger on the mains', 'a second battery'] as const
+const PROBED = [
+  { side: 'battery', words: 'post of the battery' },
+  { side: 'battery', words: 'wire before it' },
+  { side: 'block', words: 'wire after it' },
+  { side: 'block', words: 'stud of the block' },
+  { side: 'block', words: 'wire at the radio' },
+] as const
+
+function liveWhy({ leg, isBefore, fedBy }: { leg: string; isBefore: boolean; fedBy: string | null }): string {
+  if (leg === 'negative') return 'It is: only the negative leg is open, and red still stands on the battery.'
+  if (isBefore) return 'It is: the battery itself is never off, and all before the open place hangs on it.'
+  return fedBy ? `It is: ${fedBy} feeds it from the other side.` : 'It is not: nothing feeds it from the other side.'
 }
 
 /** One drill of a kind. @param seed the same gives the same */

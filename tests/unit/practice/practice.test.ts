@@ -56,6 +56,32 @@ describe('drills', () => {
   })
 })
 
+describe('what is still live', () => {
+  it('follows from a graph of what hangs together, made from the question', () => {
+    const answers = { yes: 0, no: 0 }
+    for (let seed = 1; seed <= 200; seed++) {
+      const { asks, answer } = drill('live', seed)
+      // Red only: post – before | after – block – radio; the second source at either end of it.
+      const cut = asks.includes('positive leg') ? [] : [['before', 'after']]
+      const wires = [['post', 'before'], ['after', 'block'], ['block', 'radio'], ...cut]
+      const sources = ['post']
+      if (asks.includes('joined at the block')) sources.push('block')
+      const reached = new Set(sources)
+      for (let n = 0; n < 5; n++)
+        for (const [a, b] of wires) {
+          if (reached.has(a!)) reached.add(b!)
+          if (reached.has(b!)) reached.add(a!)
+        }
+      const at = /red (post|wire before|wire after|stud|wire at the radio)/.exec(asks)![1]!
+      const node = { post: 'post', 'wire before': 'before', 'wire after': 'after', stud: 'block' }[at] ?? 'radio'
+      const choice = reached.has(node) ? 'yes' : 'no'
+      expect([asks, 'choice' in answer && answer.choice]).toEqual([asks, choice])
+      answers[choice]++
+    }
+    expect(Math.min(answers.yes, answers.no)).toBeGreaterThan(20)
+  })
+})
+
 describe.each(DEMOS)('faults hidden in %s', name => {
   const plan = demoPlan(name)
   it('are one each, noticed by somebody, and found by their place', () => {
