@@ -1,4 +1,4 @@
-import { entropyBits, normalised } from '../reason/odds'
+import { entropyBits, movedBy, normalised } from '../reason/odds'
 import { alsoOf, sameWhen, type Cause, type Causes, type Way } from './cause'
 import { heardOdds, measuredLikelihoods, causedOdds } from './hear'
 import { heardAt, likelihood, type Observation } from './observation'
@@ -59,7 +59,7 @@ export function believe(causes: Causes, observations: readonly Observation[]): B
   })
   // Made whole after each finding: a long log would else multiply down to nothing.
   const probabilities = tempered.reduce(
-    (odds, row) => normalised(odds.map((o, i) => o * row[i]!)),
+    (odds, row) => movedBy(odds, row).odds,
     causes.priors.map(p => p.odds),
   )
   const pairs = tried(pairsOf(causes, probabilities), observations)

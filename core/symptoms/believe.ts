@@ -1,4 +1,4 @@
-import { bitsOf, normalised, rateOf } from '../reason/odds'
+import { bitsOf, movedBy, rateOf } from '../reason/odds'
 import type { Plan } from '../plan/schema'
 import { causesOf, type Case } from './causes'
 import { eachOf, hypothesesOf, rowsOf, type Hypothesis } from './hypotheses'
@@ -76,9 +76,9 @@ export function believeSymptom(plan: Plan, { findings = [], ...about }: PowerCas
     const at = test.outcomes.findIndex(o => o.id === taken[n]!.outcome)
     if (at < 0) return
     const likelihoods = rowsOf(test, causes, all).map(row => slipped(row)[at]!)
-    const expected = likelihoods.reduce((sum, l, i) => sum + l * shares[i]!, 0)
-    if (expected < DOUBTED) doubts.push(n)
-    shares = normalised(shares.map((p, i) => p * likelihoods[i]!))
+    const moved = movedBy(shares, likelihoods)
+    if (moved.expected < DOUBTED) doubts.push(n)
+    shares = moved.odds
   })
   const made = new Set(findings.map(f => f.test))
   const each = eachOf(causes, all, shares)

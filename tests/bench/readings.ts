@@ -36,6 +36,11 @@ export function benchReadings(print: (line: string) => void) {
     )
     print(`readings, ${thenWords(tally)}: found in ${percent(tally.hitThen, tally.cases)}`)
   }
+  const worse = run(measurable, 'three times or worse', sure)
+  print(
+    `readings, a joint of 3 to 30 times its resistance: found in ${percent(worse.hit, worse.cases)} ` +
+      `of ${worse.cases}; ${thenWords(worse)}: in ${percent(worse.hitThen, worse.cases)}`,
+  )
   const none = run(plans, 0, sure)
   print(`readings, none bad: none blamed in ${percent(none.cases - none.falsely, none.cases)} of ${none.cases}`)
   const kept = percent(none.cases - none.falselyThen, none.cases)
@@ -67,11 +72,17 @@ function isSettled({ joints }: Inference): boolean {
   return suspects.length > 0 && suspects.every(j => !j.or.length && !j.restsOn)
 }
 
-function run(plans: readonly Plan[], times: number, sure: { said: number; right: number }[]): Tally {
+/** @param many of its new resistance, a bad joint's; 0: none is bad */
+function run(
+  plans: readonly Plan[],
+  many: number | 'three times or worse',
+  sure: { said: number; right: number }[],
+): Tally {
   const tally: Tally = { cases: 0, hit: 0, falsely: 0, hitThen: 0, falselyThen: 0, asked: 0, ms: 0 }
   for (let n = 0; n < CASES; n++) {
     const plan = plans[n % plans.length]!
-    const made = madeUpReadings(plan, { seed: 31 * n + times, times })
+    const times = typeof many === 'number' ? many : 3 * 10 ** (((37 * n) % CASES) / CASES)
+    const made = madeUpReadings(plan, { seed: 31 * n + Math.round(times), times })
     const { readings, bad } = made
     const began = performance.now()
     const first = inferJoints(plan, readings)
