@@ -42,7 +42,7 @@ const SizeDialog = later(() => import('./SizeDialog.vue'))
 const MendDialog = later(() => import('../mend/MendDialog.vue'))
 
 const props = defineProps<{ stationId: string }>()
-const { station, missing } = useOpenStation(props.stationId)
+const { station, missing, trouble } = useOpenStation(props.stationId)
 const preferences = usePreferences()
 const units = computed(() => preferences.chosen.units)
 
@@ -159,6 +159,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
     <TopBar ref="topBar" view="path" />
     <main>
       <DemoLine v-if="station.plan?.madeUp" />
+      <p v-if="trouble" role="alert" class="lost">{{ trouble }}</p>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
       <section
         ref="pathPane"
@@ -349,6 +350,10 @@ main {
 .quiet {
   color: var(--ink-3);
   padding: 1.5rem;
+}
+.lost {
+  padding: 0.4rem 1rem;
+  color: var(--fail);
 }
 .missing {
   padding: 3rem;

@@ -88,10 +88,11 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
     </div>
     <div class="about">
       <NuxtLink :to="`/station/${row.id}`" class="name">{{ row.name }}</NuxtLink>
+      <p v-if="row.trouble" class="wrong" data-testid="trouble">{{ row.trouble }}</p>
       <p v-if="verdict" class="verdict">
         <SeverityMark v-if="plan?.parts.length" :severity="worst" :size="17" /> {{ verdict }}
       </p>
-      <p v-else-if="problem" class="wrong">{{ problem }}</p>
+      <p v-else-if="problem && !row.trouble" class="wrong">{{ problem }}</p>
       <p v-if="lasts" class="lasts" data-testid="lasts">{{ lasts }}</p>
       <p class="facts">{{ counted(row.parts, 'part') }} · changed {{ when(row.updatedAt) }}</p>
     </div>

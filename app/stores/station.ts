@@ -71,12 +71,11 @@ export const useStation = defineStore('station', () => {
     verdict.forget()
     void verdict.judge(inVariant(station.plan, way.value))
     void shelf.load()
+    return station.trouble ?? ''
   }
 
-  async function open(stationId: string) {
-    await document.saveNow()
-    show(await stationsApi.read(stationId))
-  }
+  /** @returns what of it cannot be read any more */
+  const open = (stationId: string) => document.saveNow().then(async () => show(await stationsApi.read(stationId)))
 
   /** When the window comes back: takes over what another window saved, if nothing here is unsaved. */
   async function refresh() {

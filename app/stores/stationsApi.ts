@@ -14,6 +14,8 @@ export interface StationRow {
   revision: number
   updatedAt: string
   parts: number
+  /** What of it cannot be read. */
+  trouble?: string
 }
 export interface DeletedStation {
   id: string
@@ -26,6 +28,8 @@ export interface StationPlan {
   revision: number
   savedAt: string
   plan: Plan
+  /** What of it cannot be read any more, in words. */
+  trouble?: string
 }
 export interface Revision {
   number: number

@@ -9,6 +9,7 @@ import {
 } from '../../core/formats/backup'
 import { database, onDisk } from './client'
 import type { Database } from './insert'
+import { readableRevisions } from './readable'
 import { hours, logs, noise, revisions, shelf, stations, type DocumentTable } from './schema'
 
 /** Everything in one file, and out of it again. */
@@ -21,20 +22,29 @@ async function* backupLines(): AsyncGenerator<string> {
   const db = await database()
   yield backupHead(new Date().toISOString())
   for (const station of await db.select().from(stations).orderBy(asc(stations.createdAt))) {
-    yield JSON.stringify({ station })
-    const its = await db.select().from(revisions).where(eq(revisions.stationId, station.id)).orderBy(revisions.number)
-    for (const { plan, ...rest } of its)
-      yield JSON.stringify({ revision: { ...rest, plan: JSON.parse(plan) as unknown } })
+    const its = await readableRevisions(db, station.id)
+    const [last] = its.slice(-1)
+    // Of what is damaged, all that can be read.
+    if (!last) continue
+    const hasCurrent = its.some(r => r.number === station.revision)
+    yield JSON.stringify({ station: hasCurrent ? station : { ...station, revision: last.number } })
+    for (const revision of its) yield JSON.stringify({ revision })
     for (const of of NAMES) {
-      const table = TABLES[of]
-      const [row] = await db.select().from(table).where(eq(table.stationId, station.id))
-      if (!row) continue
-      const { stationId, revision, body } = row
-      yield JSON.stringify({ document: { of, stationId, revision, body: JSON.parse(body) as unknown } })
+      const body = await documentBody(db, TABLES[of], station.id)
+      if (body) yield JSON.stringify({ document: { of, stationId: station.id, ...body } })
     }
   }
   const [row] = await db.select().from(shelf).where(eq(shelf.id, 1))
   if (row) yield JSON.stringify({ shelf: JSON.parse(row.items) as unknown })
+}
+
+async function documentBody(db: Database, table: DocumentTable, stationId: string) {
+  try {
+    const [row] = await db.select().from(table).where(eq(table.stationId, stationId))
+    return row ? { revision: row.revision, body: JSON.parse(row.body) as unknown } : null
+  } catch {
+    return null
+  }
 }
 
 /** The same as a file is written. */

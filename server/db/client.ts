@@ -30,7 +30,7 @@ async function open(): Promise<Opened> {
   const folder = dataFolder()
   const steps = readMigrationFiles({ migrationsFolder: migrationsFolder() }).length
   const was = lookAt(folder, steps)
-  const lock = lockFolder(folder)
+  const lock = await lockFolder(folder, { onLost: () => lost(folder) })
   try {
     if (was === 'new') await makeNew(folder)
     const files = new DurableFiles(folder)
@@ -51,6 +51,12 @@ async function open(): Promise<Opened> {
     lock.release()
     throw error
   }
+}
+
+/** Two servers must not write to one folder: this one has stood still for so long that another took it. */
+function lost(folder: string) {
+  console.error(`The data folder ${folder} was taken by another Wireman while this one stood still. This one ends.`)
+  process.exit(1)
 }
 
 /** Writes all that is due and lets go of the folder. */

@@ -12,6 +12,8 @@ export interface StationPlan {
   revision: number
   savedAt: Date
   plan: Plan
+  /** What of it cannot be read any more, in words. */
+  trouble?: string
 }
 
 /** A new station at its first revision. */

@@ -2,32 +2,10 @@ import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
 import { database, onDisk } from './client'
 import { insertStation, type StationPlan } from './insert'
+import { listIn, readIn, type StationRow } from './readable'
 import { revisions, stations } from './schema'
 
-export interface StationRow {
-  id: string
-  name: string
-  revision: number
-  updatedAt: Date
-  parts: number
-}
-
-export async function listStations(): Promise<StationRow[]> {
-  const db = await database()
-  const rows = await db
-    .select({
-      id: stations.id,
-      name: stations.name,
-      revision: stations.revision,
-      updatedAt: stations.updatedAt,
-      plan: revisions.plan,
-    })
-    .from(stations)
-    .innerJoin(revisions, and(eq(revisions.stationId, stations.id), eq(revisions.number, stations.revision)))
-    .where(isNull(stations.deletedAt))
-    .orderBy(desc(stations.updatedAt))
-  return rows.map(({ plan, ...row }) => ({ ...row, parts: (JSON.parse(plan) as Plan).parts.length }))
-}
+export const listStations = async (): Promise<StationRow[]> => listIn(await database())
 
 export async function createStation(plan: Plan, note: string): Promise<StationPlan> {
   const made = await insertStation(await database(), plan, note)
@@ -36,24 +14,7 @@ export async function createStation(plan: Plan, note: string): Promise<StationPl
 }
 
 /** A station's plan, as it is now or as it was in a revision. */
-export async function readStation(id: string, number?: number): Promise<StationPlan | null> {
-  const db = await database()
-  const [row] = await db
-    .select({
-      id: stations.id,
-      name: stations.name,
-      current: stations.revision,
-      number: revisions.number,
-      savedAt: revisions.savedAt,
-      plan: revisions.plan,
-    })
-    .from(stations)
-    .innerJoin(revisions, and(eq(revisions.stationId, stations.id), eq(revisions.number, number ?? stations.revision)))
-    .where(and(eq(stations.id, id), isNull(stations.deletedAt)))
-  return row
-    ? { id: row.id, name: row.name, revision: row.number, savedAt: row.savedAt, plan: JSON.parse(row.plan) as Plan }
-    : null
-}
+export const readStation = async (id: string, number?: number) => readIn(await database(), id, number)
 
 export type SaveResult =
   | { status: 'saved'; revision: number; savedAt: Date }

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { PGlite } from '@electric-sql/pglite'
 import type { Browser } from 'playwright'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Plan } from '../../core/plan/schema'
@@ -99,5 +100,37 @@ describe('a backup', () => {
     expect(plans(again)).toEqual(plans(file))
     expect(readFileSync(again, 'utf8').match(/"station":/g)).toHaveLength(5)
     await server.start()
+  })
+})
+
+describe('a station of which the last state is lost', () => {
+  it('is told on the list and where it opens, its last good state is built on, and a backup has it', async () => {
+    const own = demoPlan('clean-bench')
+    const id = await server.made({ ...own, name: 'Torn bench' })
+    await api('PUT', `/${id}`, { plan: { ...own, name: 'Torn bench', note: 'later' }, baseRevision: 1, note: '' })
+    await server.kill('SIGTERM')
+    const engine = await PGlite.create(join(server.folder, 'pg'))
+    await engine.query('UPDATE revisions SET plan = left(plan, 100) WHERE station_id = $1 AND number = 2', [id])
+    await engine.close()
+    await server.start()
+    const words = /revision 2, cannot be read any more; revision 1 of .* UTC stands in for it/
+    await expect.poll(() => server.output).toMatch(words)
+
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+    const errors = errorsOf(page)
+    await page.goto(`${server.url}/stations`)
+    const card = page.locator('li').filter({ hasText: 'Torn bench' })
+    await card.getByTestId('trouble').filter({ hasText: words }).waitFor()
+    await card.getByText('passes every check').waitFor()
+    await card.getByRole('link', { name: 'Torn bench' }).click()
+    await page.getByRole('alert').filter({ hasText: words }).waitFor()
+    // What is saved next stands on the number that was lost.
+    const read = await api<Station>('GET', `/${id}`)
+    await api('PUT', `/${id}`, { plan: { ...read.plan, note: 'anew' }, baseRevision: read.revision, note: '' })
+    expect(await api('GET', `/${id}`)).toMatchObject({ revision: 3, plan: { note: 'anew' } })
+    expect(JSON.stringify(await api('GET', ''))).not.toContain('trouble')
+    const backup = await (await fetch(`${server.url}/api/backup`)).text()
+    expect(backup.split('\n').filter(l => l.includes(id) && l.includes('"revision":{'))).toHaveLength(2)
+    expect(errors).toEqual([])
   })
 })

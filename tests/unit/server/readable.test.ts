@@ -1,0 +1,108 @@
+import { PGlite } from '@electric-sql/pglite'
+import { closeSync, fstatSync, mkdtempSync, openSync, writeSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { drizzle } from 'drizzle-orm/pglite'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { insertStation, type Database } from '../../../server/db/insert'
+import { migrate } from '../../../server/db/migrate'
+import { listIn, readableRevisions, readIn, Unreadable } from '../../../server/db/readable'
+import * as schema from '../../../server/db/schema'
+import { demoPlan } from '../../data/plans'
+
+let client: PGlite
+let db: Database
+let ids: Record<'tern' | 'moor' | 'clean', string>
+beforeEach(async () => {
+  client = await PGlite.create()
+  db = drizzle(client, { schema })
+  await migrate(db, 'server/db/migrations')
+  const made = async (name: string) => (await insertStation(db, demoPlan(name as never), 'made')).id
+  ids = {
+    tern: await made('tern-rock-light'),
+    moor: await made('moor-walk-kit'),
+    clean: await made('clean-bench'),
+  }
+  // Tern Rock was saved three times.
+  for (const number of [2, 3])
+    await client.query(
+      `INSERT INTO revisions (station_id, number, plan)
+       SELECT $1, $2, plan FROM revisions WHERE station_id = $1 AND number = 1`,
+      [ids.tern, number],
+    )
+  await client.query('UPDATE stations SET revision = 3 WHERE id = $1', [ids.tern])
+})
+afterEach(() => client.close())
+const others = async () => (await listIn(db)).filter(s => s.id !== ids.tern)
+
+describe('a station of which something is lost', () => {
+  it('all well: the list has no trouble', async () => {
+    const list = await listIn(db)
+    expect(list).toHaveLength(3)
+    expect(list.every(s => s.trouble === undefined && s.parts > 3)).toBe(true)
+  })
+  it.each([
+    ['its last revision gone', `DELETE FROM revisions WHERE number = 3`],
+    ['its last revision torn', `UPDATE revisions SET plan = left(plan, 90) WHERE number = 3`],
+    ['its last revision something else', `UPDATE revisions SET plan = '{}' WHERE number = 3`],
+  ])('%s: the one before stands in for it, is told, and is built on', async (_what, sql) => {
+    await client.exec(sql)
+    const tern = (await listIn(db)).find(s => s.id === ids.tern)!
+    expect(tern.trouble).toMatch(/revision 3, cannot be read any more; revision 2 of \d{4}-\d\d-\d\d \d\d:\d\d UTC/)
+    expect(tern.parts).toBe(demoPlan('tern-rock-light').parts.length)
+    expect((await others()).every(s => s.trouble === undefined)).toBe(true)
+    const read = (await readIn(db, ids.tern))!
+    expect(read).toMatchObject({ revision: 3, trouble: tern.trouble })
+    expect(read.plan).toEqual(demoPlan('tern-rock-light'))
+    expect(await readIn(db, ids.tern, 3)).toBeNull()
+    expect((await readIn(db, ids.tern, 1))!.trouble).toBeUndefined()
+  })
+  it('with nothing left of it: it stays on the list, with what to do, and the others open', async () => {
+    await client.query('DELETE FROM revisions WHERE station_id = $1', [ids.tern])
+    const tern = (await listIn(db)).find(s => s.id === ids.tern)!
+    expect(tern.trouble).toMatch(/no earlier one either: put it back from a backup/)
+    await expect(readIn(db, ids.tern)).rejects.toThrow(Unreadable)
+    expect((await readIn(db, ids.moor))!.plan.name).toBe(demoPlan('moor-walk-kit').name)
+  })
+})
+
+describe('a damaged page', () => {
+  it('costs its own station alone', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'wireman-page-'))
+    const opened = async () => drizzle((client = await PGlite.create(folder)), { schema })
+    await client.close()
+    db = await opened()
+    await migrate(db, 'server/db/migrations')
+    const clean = await insertStation(db, demoPlan('clean-bench'), '')
+    const tern = await insertStation(db, demoPlan('tern-rock-light'), '')
+    // A second state so long that it lies in pages of its own, in the table that keeps long values.
+    const noise = Array.from({ length: 60_000 }, (_, n) => ((n * 7919) % 99_991).toString(36)).join('')
+    const note = JSON.stringify({ ...demoPlan('tern-rock-light'), note: noise })
+    await client.query('INSERT INTO revisions (station_id, number, plan) VALUES ($1, 2, $2)', [tern.id, note])
+    await client.query('UPDATE stations SET revision = 2 WHERE id = $1', [tern.id])
+    const { rows } = await client.query<{ path: string }>(
+      `SELECT pg_relation_filepath(reltoastrelid) AS path FROM pg_class WHERE relname = 'revisions'`,
+    )
+    await client.exec('CHECKPOINT')
+    await client.close()
+    const file = openSync(join(folder, rows[0]!.path), 'r+')
+    const pages = fstatSync(file).size / PAGE
+    expect(pages).toBeGreaterThan(8)
+    for (let page = pages >> 1; page < pages; page++) writeSync(file, Buffer.alloc(PAGE, 0xa5), 0, PAGE, page * PAGE)
+    closeSync(file)
+
+    db = await opened()
+    await expect(client.query('SELECT length(plan || $1) FROM revisions', [''])).rejects.toThrow(/page/)
+    const list = await listIn(db)
+    expect(list.find(s => s.id === tern.id)!.trouble).toMatch(/revision 2, cannot be read any more; revision 1 of/)
+    expect(list.find(s => s.id === clean.id)).toMatchObject({ parts: demoPlan('clean-bench').parts.length })
+    expect(list.find(s => s.id === clean.id)!.trouble).toBeUndefined()
+    expect((await readIn(db, tern.id))!.plan).toEqual(demoPlan('tern-rock-light'))
+    // A backup has all that can be read.
+    const kept = async (id: string) => (await readableRevisions(db, id)).map(r => [r.number, r.plan.name])
+    expect(await kept(tern.id)).toEqual([[1, demoPlan('tern-rock-light').name]])
+    expect(await kept(clean.id)).toEqual([[1, demoPlan('clean-bench').name]])
+  })
+})
+/** Of the engine, bytes. */
+const PAGE = 8192
