@@ -113,7 +113,8 @@ async function stationFrom(
   if (!restores || !(changes || comesBack)) return
   const savedAt = new Date()
   // What stands here stays in its history.
-  const number = changes ? Math.max(...own.map(r => r.number)) + 1 : here.revision
+  // A number that was lost is not given again: windows that stand on it would not notice.
+  const number = changes ? Math.max(here.revision, ...own.map(r => r.number)) + 1 : here.revision
   if (changes)
     await tx.insert(revisions).values({ stationId: id, number, plan, note: 'restored from a backup', savedAt })
   const deletedAt = comesBack ? null : here.deletedAt

@@ -85,7 +85,8 @@ function held(path: string, self: Holder, { beatMs, onLost }: Required<Pick<Lock
   const isOwn = () => JSON.stringify(readHolder(path)) === JSON.stringify(self)
   let count = 0
   const beat = () => {
-    if (!isOwn()) {
+    // A lock that cannot be read for a moment is not another's.
+    if (readHolder(path) && !isOwn()) {
       clearInterval(timer)
       onLost?.()
       return
@@ -132,6 +133,7 @@ async function isHeld(path: string, holder: Holder | null, beatMs: number): Prom
   return false
 }
 
+/** This machine, and the numbering of processes that is seen here. */
 const HERE: Place = {
   machine: `${hostname()} ${orNone(() => readFileSync('/etc/machine-id', 'utf8').trim())}`,
   boot: orNone(() => readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim()),

@@ -22,15 +22,19 @@ export function planIn(text: string | null): Plan | null {
   }
 }
 
-/** Looks back, one revision at a time: a damaged page fails alone. */
-export async function lastReadable(db: Database, stationId: string): Promise<Readable | null> {
-  const numbers = await db
+/** The numbers of a station's states, the first one first: no page of a plan is read for them. */
+const numbersOf = (db: Database, stationId: string) =>
+  db
     .select({ number: revisions.number })
     .from(revisions)
     .where(eq(revisions.stationId, stationId))
-    .orderBy(desc(revisions.number))
+    .orderBy(revisions.number)
     .catch(() => [])
-  for (const { number } of numbers) {
+
+/** Looks back, one revision at a time: a damaged page fails alone. */
+export async function lastReadable(db: Database, stationId: string): Promise<Readable | null> {
+  const numbers = await numbersOf(db, stationId)
+  for (const { number } of numbers.reverse()) {
     const found = await readRevision(db, stationId, number)
     if (found) return found
   }
@@ -67,14 +71,8 @@ export async function readableRevisions(db: Database, stationId: string) {
 /** Row by row, without those that lie on a damaged page. */
 async function oneByOne(db: Database, stationId: string) {
   const its = eq(revisions.stationId, stationId)
-  const numbers = await db
-    .select({ number: revisions.number })
-    .from(revisions)
-    .where(its)
-    .orderBy(revisions.number)
-    .catch(() => [])
   const rows = []
-  for (const { number } of numbers)
+  for (const { number } of await numbersOf(db, stationId))
     rows.push(
       ...(await db
         .select()
