@@ -1,8 +1,9 @@
-import { entropyBits, normalised, rateOf } from '../reason/odds'
+import { normalised } from '../reason/odds'
+import { rateOf, toldBy } from '../reason/tests'
 import { pairsOf, type Belief, type Pair } from './belief'
 import { wayLabel, whenWords, type Causes } from './cause'
 import { isPart } from './suspect'
-import { pairMass, tablesOf } from './tables'
+import { tablesOf } from './tables'
 import { heardOdds } from './hear'
 import { combLikelihood, fitting, sniffLikelihood } from './observation'
 import { HEARD } from './setup'
@@ -21,6 +22,9 @@ export interface Advice extends Test {
   /** What it lacks at this hour; empty where it can be done now. */
   lacks: Need[]
 }
+
+/** An outcome less likely than this is not told. */
+const LEAST_LIKELY = 1e-6
 
 /** A spacing that is no device's. */
 const FITS_NONE = Infinity
@@ -67,35 +71,34 @@ export function outcomeRows(
 
 /** Bits that a test is expected to tell of device and way, and what each of its outcomes would leave. */
 export function weigh(test: Test, causes: Causes, belief: Belief, atHand: AtHand): Advice {
-  const before = belief.openBits
-  const tables = tablesOf(causes)
-  let after = 0
-  const outcomes: Outcome[] = []
-  for (const { id, label, row } of outcomeRows(test, causes)) {
-    const joint = row.map((l, i) => l * belief.probabilities[i]!)
-    const probability = joint.reduce((s, v) => s + v, 0)
-    if (probability < 1e-6) continue
-    after += probability * entropyBits([...pairMass(tables, joint)].map(m => m / probability))
-    outcomes.push({
-      id,
-      label,
-      probability,
-      // In words only where somebody reads it.
-      get means() {
-        return meaning(causes, belief, pairsOf(causes, normalised(joint)))
+  const rows = outcomeRows(test, causes)
+  const { bits, prospects } = toldBy(
+    belief.probabilities,
+    rows.map(r => r.row),
+    tablesOf(causes).pairs,
+  )
+  const outcomes = rows.flatMap(({ id, label }, i): Outcome[] => {
+    const { probability, joint } = prospects[i]!
+    if (probability < LEAST_LIKELY) return []
+    return [
+      {
+        id,
+        label,
+        probability,
+        // In words only where somebody reads it.
+        get means() {
+          return meaning(causes, belief, pairsOf(causes, normalised(joint)))
+        },
       },
-    })
-  }
-  // Likelihoods of a measured figure are relative: their sum over outcomes need not be 1.
-  const total = outcomes.reduce((s, o) => s + o.probability, 0)
-  const bits = Math.max(0, before - after / total)
+    ]
+  })
   const euro = test.needs.reduce((s, n) => s + (atHand.has(n) ? 0 : (COST[n] ?? 0)), 0)
   const lacks = test.needs.filter(n => !atHand.has(n))
   return {
     ...test,
     euro,
     lacks,
-    outcomes: outcomes.map(o => Object.defineProperty(o, 'probability', { value: o.probability / total })),
+    outcomes,
     bits,
     rate: rateOf(bits, { minutes: test.minutes + OVERHEAD_MIN, euro }),
   }
@@ -164,11 +167,7 @@ function likeliest({ causes, belief }: Known): { causes: Causes; belief: Belief 
   })
   const some = { ...causes, priors: kept.map(i => causes.priors[i]!) }
   const probabilities = normalised(kept.map(i => belief.probabilities[i]!))
-  const pairs = pairsOf(some, probabilities)
-  return {
-    causes: some,
-    belief: { ...belief, probabilities, pairs, openBits: entropyBits(pairs.map(p => p.probability)) },
-  }
+  return { causes: some, belief: { ...belief, probabilities, pairs: pairsOf(some, probabilities) } }
 }
 
 /** Waits for sun or load, which money does not buy. */

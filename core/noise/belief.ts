@@ -1,10 +1,12 @@
-import { entropyBits, movedBy, normalised } from '../reason/odds'
+import { contradictionsIn, doubtsIn, LEAST, misfitsOf, movedByAll, type Doubt, type Row } from '../reason/findings'
+import { eachOf, massOf } from '../reason/hypotheses'
+import { normalised } from '../reason/odds'
 import { alsoOf, sameWhen, type Cause, type Causes, type Way } from './cause'
 import { heardOdds, measuredLikelihoods, causedOdds } from './hear'
 import { heardAt, likelihood, type Observation } from './observation'
 import { HEARD, type Setup } from './setup'
 import { OUTSIDE, RECEIVER } from './suspect'
-import { pairMass, tablesOf } from './tables'
+import { tablesOf } from './tables'
 
 /** A device and a way, whatever the when, and another device beside it where there are two: what a cure goes by. */
 export interface Pair {
@@ -17,12 +19,6 @@ export interface Pair {
   secondWay?: Way
   /** What has to be tried before it is believed. */
   wants?: 'everything-off' | 'everything-off-dummy'
-}
-
-/** A finding that is doubted: likely a slip of the ear. */
-export interface Doubt {
-  index: number
-  probability: number
 }
 
 export interface Belief {
@@ -38,8 +34,6 @@ export interface Belief {
   doubts: Doubt[]
   /** Places of observations that speak against the best pair. */
   misfits: number[]
-  /** Bits still open between device and way. */
-  openBits: number
 }
 
 /** Above this a cause is believed, and the cure is next. */
@@ -57,26 +51,21 @@ export function believe(causes: Causes, observations: readonly Observation[]): B
     const each = Math.min(timesMade(observations[i]!), MOST_AGAIN)
     return whole.map((l, h) => Math.max(LEAST, l) ** (isChance[h] ? each : weights[i]!))
   })
-  // Made whole after each finding: a long log would else multiply down to nothing.
-  const probabilities = tempered.reduce(
-    (odds, row) => movedBy(odds, row).odds,
+  const probabilities = movedByAll(
     causes.priors.map(p => p.odds),
+    tempered,
   )
   const pairs = tried(pairsOf(causes, probabilities), observations)
-  const tables = tablesOf(causes)
-  const mass = pairMass(tables, probabilities)
+  const answers = tablesOf(causes).pairs
+  const mass = massOf(answers, probabilities)
   const best = mass.reduce((most, p, k) => (p > mass[most]! ? k : most), 0)
-  /** Mean likelihood of a finding under the best pair. */
-  const underBest = (row: number[]) =>
-    row.reduce((s, l, i) => (tables.pair[i] === best ? s + l * probabilities[i]! : s), 0) / mass[best]!
   return {
     probabilities,
     likelihoods: tempered,
     pairs,
-    contradictions: contradictionsIn(rows.map(r => r.clean)),
+    contradictions: contradictionsIn(rows),
     doubts: doubtsIn(rows, probabilities),
-    misfits: rows.flatMap(({ whole }, i) => (underBest(whole) < MISFIT ? [i] : [])),
-    openBits: entropyBits(pairs.map(p => p.probability)),
+    misfits: misfitsOf(rows, probabilities, h => answers.of[h] === best),
   }
 }
 
@@ -89,13 +78,6 @@ function knownRow(causes: Causes, observation: Observation): Row {
   const row = rows.get(observation) ?? rowOf(causes, observation)
   rows.set(observation, row)
   return row
-}
-
-interface Row {
-  /** Likelihood of a finding under each hypothesis. */
-  whole: number[]
-  /** The part of it that is neither a slip nor chance. */
-  clean: number[]
 }
 
 /** A measured fall may be of something else that came or went: so likely is that, of any. */
@@ -165,49 +147,12 @@ const timesMade = (o: Observation) => (o.kind === 'listen' && o.fall === undefin
 /** Beyond this a test made again tells nothing. */
 const MOST_AGAIN = 6
 
-/** Nothing that anybody wrote down is impossible. */
-const LEAST = 1e-4
-
-/** Below this likelihood an observation does not fit a cause. */
-const MISFIT = 0.15
-
-/** Two findings of which the best any cause can do for both is still unlikely. */
-function contradictionsIn(each: number[][]): [number, number][] {
-  const found: [number, number][] = []
-  each.forEach((a, i) =>
-    each.slice(i + 1).forEach((b, k) => {
-      const together = a.reduce((most, p, h) => Math.max(most, Math.min(p, b[h]!)), 0)
-      const alone = Math.min(greatest(a), greatest(b))
-      if (together < MISFIT && alone >= MISFIT) found.push([i, i + 1 + k])
-    }),
-  )
-  return found
-}
-
-const greatest = (values: readonly number[]) => values.reduce((most, v) => Math.max(most, v), 0)
-
-/** From here on a finding is doubted. */
-const DOUBTED = 0.4
-
-function doubtsIn(rows: readonly Row[], probabilities: readonly number[]): Doubt[] {
-  return rows
-    .map(({ whole, clean }, index) => ({
-      index,
-      probability: probabilities.reduce(
-        (s, p, h) => s + p * (1 - Math.min(1, clean[h]! / Math.max(LEAST, whole[h]!))),
-        0,
-      ),
-    }))
-    .filter(d => d.probability >= DOUBTED)
-    .sort((a, b) => b.probability - a.probability)
-}
-
 export function pairsOf(causes: Causes, probabilities: readonly number[]): Pair[] {
-  const tables = tablesOf(causes)
-  const mass = pairMass(tables, probabilities)
-  const members: number[][] = tables.pairs.map(() => [])
-  tables.pair.forEach((k, i) => members[k]!.push(i))
-  return tables.pairs
+  const { pairs } = tablesOf(causes)
+  const mass = massOf(pairs, probabilities)
+  const members: number[][] = pairs.first.map(() => [])
+  pairs.of.forEach((k, i) => members[k]!.push(i))
+  return pairs.first
     .map((one, k): Pair => {
       const { cause } = causes.priors[one]!
       const also = alsoOf(cause)
@@ -295,10 +240,6 @@ export function weightOf(causes: Causes, pair: Pick<Pair, 'device' | 'way'>, bel
 
 /** How likely each device has a part in it, of all hypotheses together. */
 export function deviceMass(causes: Causes, probabilities: readonly number[]): Map<string, number> {
-  const mass = new Map<string, number>(causes.devices.map(d => [d.id, 0]))
-  causes.priors.forEach(({ cause }, i) => {
-    for (const device of new Set([cause.device, alsoOf(cause)?.device ?? cause.device]))
-      mass.set(device, mass.get(device)! + probabilities[i]!)
-  })
-  return mass
+  const each = eachOf(tablesOf(causes).devices, probabilities, causes.devices.length)
+  return new Map(causes.devices.map((d, i) => [d.id, each[i]!]))
 }

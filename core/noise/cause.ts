@@ -1,6 +1,8 @@
 import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { BANDS, linesIn } from '../catalog/bands'
+import { mixed } from '../reason/hypotheses'
+import { sumOf } from '../reason/odds'
 import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { besides, isPart, kindOdds, OTHER, OUTSIDE, RECEIVER, strange, suspectsOf, type Suspect } from './suspect'
@@ -163,7 +165,7 @@ export function causesOf(plan: Plan, complaint: Complaint, named: readonly strin
     const ways = wayOdds(plan, device, complaint, why)
     const whens = whenOdds(plan, device, why)
     reasons.set(device.id, why)
-    const [wayTotal, whenTotal] = [sum(ways.map(w => w.odds)), sum(whens.map(w => w.odds))]
+    const [wayTotal, whenTotal] = [sumOf(ways.map(w => w.odds)), sumOf(whens.map(w => w.odds))]
     return ways.flatMap(w =>
       whens.map(t => ({
         cause: { device: device.id, way: w.way, when: t.when },
@@ -171,24 +173,16 @@ export function causesOf(plan: Plan, complaint: Complaint, named: readonly strin
       })),
     )
   })
-  const total = sum(singles.map(p => p.odds))
-  const priors = [
-    ...singles.map(p => ({ cause: p.cause, odds: (MADE_OF.one * p.odds) / total })),
-    ...scaled(twoWays(singles), MADE_OF.twoWays),
-    ...scaled(twoDevices(singles), MADE_OF.two),
-  ]
-  const whole = sum(priors.map(p => p.odds))
   return {
     devices: kept.map(w => w.device),
-    priors: priors.map(p => ({ ...p, odds: p.odds / whole })),
+    priors: mixed([
+      { share: MADE_OF.one, all: singles },
+      { share: MADE_OF.twoWays, all: twoWays(singles) },
+      { share: MADE_OF.two, all: twoDevices(singles) },
+    ]),
     reasons,
     leftOut: weighed.filter(w => !likely.has(w.device.id)).map(w => w.device),
   }
-}
-
-function scaled(priors: Prior[], share: number): Prior[] {
-  const total = sum(priors.map(p => p.odds))
-  return priors.map(p => ({ ...p, odds: (share * p.odds) / total }))
 }
 
 /** A device by one way, and weaker by another. */
@@ -198,7 +192,7 @@ function twoWays(singles: readonly Prior[]): Prior[] {
     const others = singles.filter(
       s => s.cause.device === device && s.cause.way !== first.cause.way && sameWhen(s.cause.when, when),
     )
-    const total = sum(others.map(o => o.odds))
+    const total = sumOf(others.map(o => o.odds))
     return others.flatMap(other =>
       BELOW_DB.way.map(belowDb => ({
         cause: { ...first.cause, second: { ...other.cause, belowDb } },
@@ -234,8 +228,6 @@ function twoDevices(singles: readonly Prior[]): Prior[] {
     ),
   )
 }
-
-const sum = (values: number[]) => values.reduce((s, v) => s + v, 0)
 
 function deviceOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[]): number {
   let odds = kindOdds(device.kind)

@@ -1,3 +1,4 @@
+import { answersBy, type Answers } from '../reason/hypotheses'
 import { alsoOf, pairKey, type Causes, type Part } from './cause'
 
 /** What thousands of hypotheses have in common, worked out once for a list of causes. */
@@ -7,9 +8,10 @@ export interface Tables {
   /** Of each hypothesis its first share, and its second; −1 for none. */
   first: Int32Array
   second: Int32Array
-  /** Of each hypothesis its pair, and of each pair one hypothesis that has it. */
-  pair: Int32Array
-  pairs: readonly number[]
+  /** Device and way, with another device beside it where there are two: what a cure goes by. */
+  pairs: Answers
+  /** Of each hypothesis the devices that have a part in it, by their places. */
+  devices: readonly (readonly number[])[]
 }
 
 const KNOWN = new WeakMap<Causes, Tables>()
@@ -20,7 +22,7 @@ export function tablesOf(causes: Causes): Tables {
   return known
 }
 
-function tabled({ priors }: Causes): Tables {
+function tabled({ priors, devices }: Causes): Tables {
   const shares: Part[] = []
   const at = new Map<string, number>()
   const shareAt = (part: Part | undefined) => {
@@ -31,26 +33,15 @@ function tabled({ priors }: Causes): Tables {
     at.set(key, shares.length)
     return shares.push(part) - 1
   }
-  const pairs: number[] = []
-  const pairAt = new Map<string, number>()
-  const pair = Int32Array.from(priors, ({ cause }, i) => {
-    const key = pairKey({ ...cause, also: alsoOf(cause) })
-    const known = pairAt.get(key) ?? pairs.push(i) - 1
-    pairAt.set(key, known)
-    return known
-  })
+  const placeOf = new Map(devices.map((d, i) => [d.id, i]))
   return {
     shares,
     first: Int32Array.from(priors, p => shareAt(p.cause)),
     second: Int32Array.from(priors, p => shareAt(p.cause.second)),
-    pair,
-    pairs,
+    pairs: answersBy(priors, ({ cause }) => pairKey({ ...cause, also: alsoOf(cause) })),
+    devices: priors.map(({ cause }) => {
+      const also = alsoOf(cause)
+      return [cause, ...(also ? [also] : [])].map(p => placeOf.get(p.device)!)
+    }),
   }
-}
-
-/** Probability of each pair. */
-export function pairMass({ pair, pairs }: Tables, probabilities: readonly number[]): Float64Array {
-  const mass = new Float64Array(pairs.length)
-  for (let i = 0; i < pair.length; i++) mass[pair[i]!]! += probabilities[i]!
-  return mass
 }

@@ -1,10 +1,12 @@
-import { bitsOf, movedBy, rateOf } from '../reason/odds'
 import type { Plan } from '../plan/schema'
+import { doubtsIn, movedByAll, type Row } from '../reason/findings'
+import { answersBy, eachOf, inTwos, massOf, mixed, type Hypothesis } from '../reason/hypotheses'
+import { normalised } from '../reason/odds'
+import { rateOf, toldBy } from '../reason/tests'
 import { causesOf, type Case } from './causes'
-import { eachOf, hypothesesOf, rowsOf, type Hypothesis } from './hypotheses'
 import { heldAgainst, metered } from './meter'
+import { rowOf, rowOfBoth, type PowerTest } from './rows'
 import type { PowerCause, Symptom } from './symptom'
-import type { PowerTest } from './rows'
 import { POWER_TESTS, powerTest } from './tests'
 
 /** What was found: a test and its outcome, or the figure that a meter showed. */
@@ -48,13 +50,16 @@ export interface PowerBelief {
   together: { ids: [string, string]; words: string; probability: number }[]
   next: NextTest[]
   taken: Taken[]
-  /** Findings that hardly any cause explains: likely slips, or something that is not in the list. */
+  /** Findings that are likely slips, by their places. */
   doubts: number[]
 }
 
 /** A test made or read wrongly gives any outcome. */
 const SLIP = 0.03
-/** A finding that the causes together expect less than this is doubted. */
+/**
+ * From here on a finding is doubted: the tables hold most misreadings already, and of what is doubted so seven in ten
+ * are slips (counted on cases whose outcomes come from their circuit).
+ */
 const DOUBTED = 0.1
 const LEAST_BITS = 0.02
 const MOST_TESTS = 6
@@ -62,29 +67,58 @@ const MOST_TESTS = 6
 const LEAST_TOGETHER = 0.1
 const MOST_TOGETHER = 2
 
-const slipped = (row: readonly number[]) => row.map(p => (1 - SLIP) * p + SLIP / row.length)
+/** Two causes at once are so much of all cases (judgement: what is worn in one place often is in another). */
+const BOTH_SHARE = 0.08
+/** Something that is not in the list makes no pair with anything. */
+const MAKES_NO_PAIR = 'other'
+
+/** Every cause, and every two of them; two places of one kind are two causes. */
+function hypothesesOf(causes: readonly PowerCause[]): Hypothesis[] {
+  const odds = normalised(causes.map(c => c.odds))
+  const makesPair = (i: number) => causes[i]!.of !== MAKES_NO_PAIR
+  return mixed([
+    { share: 1 - BOTH_SHARE, all: odds.map((o, i) => ({ of: [i], odds: o })) },
+    { share: BOTH_SHARE, all: inTwos(odds, (i, j) => makesPair(i) && makesPair(j)) },
+  ])
+}
+
+/** Likelihoods of a test's outcomes, outcome by outcome, under every hypothesis. */
+function outcomeRows(test: PowerTest, causes: readonly PowerCause[], all: readonly Hypothesis[]): Row[] {
+  const byHypothesis = all.map(({ of: [i, j] }) => {
+    const [one, other] = [causes[i!]!.of, j === undefined ? undefined : causes[j]!.of]
+    return other === undefined ? rowOf(test, one) : rowOfBoth(test, one, other)
+  })
+  const chance = SLIP / test.outcomes.length
+  return test.outcomes.map((_, at) => {
+    const clean = byHypothesis.map(row => (1 - SLIP) * row[at]!)
+    return { clean, whole: clean.map(c => c + chance) }
+  })
+}
 
 /** Moves the odds of a plan's causes by what was found, and says what to try next. */
 export function believeSymptom(plan: Plan, { findings = [], ...about }: PowerCase): PowerBelief {
   const causes = causesOf(plan, about)
   const all = hypothesesOf(causes)
-  let shares = all.map(h => h.share)
-  const doubts: number[] = []
   const taken = findings.map(f => takenOf(plan, f, about.at))
-  findings.forEach(({ test: id }, n) => {
+  const rows = findings.flatMap(({ test: id }, place) => {
     const test = powerTest(id)!
-    const at = test.outcomes.findIndex(o => o.id === taken[n]!.outcome)
-    if (at < 0) return
-    const likelihoods = rowsOf(test, causes, all).map(row => slipped(row)[at]!)
-    const moved = movedBy(shares, likelihoods)
-    if (moved.expected < DOUBTED) doubts.push(n)
-    shares = moved.odds
+    const at = test.outcomes.findIndex(o => o.id === taken[place]!.outcome)
+    return at < 0 ? [] : [{ place, row: outcomeRows(test, causes, all)[at]! }]
   })
-  const made = new Set(findings.map(f => f.test))
-  const each = eachOf(causes, all, shares)
+  const shares = movedByAll(
+    all.map(h => h.odds),
+    rows.map(r => r.row.whole),
+  )
+  const doubts = doubtsIn(
+    rows.map(r => r.row),
+    shares,
+    DOUBTED,
+  ).map(d => rows[d.index]!.place)
+  const belief = { causes, all, shares }
+  const each = eachCause(belief, shares)
   const believed = causes.map((c, i) => ({ ...c, probability: each[i]! })).sort((a, b) => b.probability - a.probability)
-  const next = nextOf({ causes, all, shares }, made, about.symptom)
-  return { causes: believed, together: togetherOf({ causes, all, shares }), taken, doubts, next }
+  const next = nextOf(belief, new Set(findings.map(f => f.test)), about.symptom)
+  return { causes: believed, together: togetherOf(belief), taken, doubts, next }
 }
 
 function takenOf(plan: Plan, { test, outcome, read, before }: PowerFinding, at?: string): Taken {
@@ -99,49 +133,48 @@ interface Belief {
   shares: readonly number[]
 }
 
+/** How likely each cause is there, alone or with another. */
+const eachCause = ({ causes, all }: Belief, odds: readonly number[]) =>
+  eachOf(
+    all.map(h => h.of),
+    odds,
+    causes.length,
+  )
+
 /** Pairs of kinds of causes, each with its likeliest places: which of several joints it is matters less. */
 function togetherOf({ causes, all, shares }: Belief): PowerBelief['together'] {
-  const kinds = new Map<string, { probability: number; best: number; pair: [PowerCause, PowerCause] }>()
-  all.forEach(({ of: [i, j] }, h) => {
-    if (j === undefined) return
-    const pair: [PowerCause, PowerCause] = [causes[i!]!, causes[j]!]
-    const kind = pair
-      .map(c => c.of)
-      .sort()
-      .join()
-    const known = kinds.get(kind)
-    const [share, best] = [shares[h]!, known?.best ?? 0]
-    const isBest = share > best
-    kinds.set(kind, {
-      probability: (known?.probability ?? 0) + share,
-      best: Math.max(best, share),
-      pair: isBest ? pair : known!.pair,
-    })
+  const kindsOf = ({ of }: Hypothesis) => of.map(i => causes[i]!.of).sort()
+  const kinds = answersBy(all, h => kindsOf(h).join())
+  const best = [...kinds.first]
+  kinds.of.forEach((kind, h) => {
+    if (shares[h]! > shares[best[kind]!]!) best[kind] = h
   })
-  return [...kinds.values()]
-    .filter(k => k.probability >= LEAST_TOGETHER)
+  return [...massOf(kinds, shares)]
+    .map((probability, kind) => ({ probability, of: all[best[kind]!]!.of }))
+    .filter(k => k.of.length > 1 && k.probability >= LEAST_TOGETHER)
     .sort((a, b) => b.probability - a.probability)
     .slice(0, MOST_TOGETHER)
-    .map(({ pair: [one, other], probability }) => ({
-      ids: [one.id, other.id],
-      words: `${one.words}, and ${other.words}`,
-      probability,
-    }))
+    .map(({ of, probability }) => {
+      const [one, other] = [causes[of[0]!]!, causes[of[1]!]!]
+      return { ids: [one.id, other.id], words: `${one.words}, and ${other.words}`, probability }
+    })
 }
 
-function nextOf({ causes, all, shares }: Belief, made: ReadonlySet<string>, symptom: Symptom): NextTest[] {
+function nextOf(belief: Belief, made: ReadonlySet<string>, symptom: Symptom): NextTest[] {
+  const { causes, all, shares } = belief
   const fits = ({ id }: PowerTest) => ONLY_FOR[id]?.includes(symptom) ?? !NOT_FOR[symptom]?.includes(id)
   return POWER_TESTS.filter(t => !made.has(t.id) && fits(t))
     .map((test): NextTest => {
-      const byHypothesis = rowsOf(test, causes, all).map(slipped)
-      const rows = test.outcomes.map((_, at) => byHypothesis.map(row => row[at]!))
-      const bits = bitsOf(shares, rows)
+      const rows = outcomeRows(test, causes, all)
+      const { bits, prospects } = toldBy(
+        shares,
+        rows.map(r => r.whole),
+      )
       const outcomes = test.outcomes.map((o, at) => {
-        const joint = shares.map((p, i) => p * rows[at]![i]!)
-        const probability = joint.reduce((s, v) => s + v, 0)
-        const each = eachOf(causes, all, joint)
+        const { probability, joint } = prospects[at]!
+        const each = eachCause(belief, normalised(joint))
         const best = each.reduce((b, v, i) => (v > each[b]! ? i : b), 0)
-        const sure = Math.round((100 * each[best]!) / probability)
+        const sure = Math.round(100 * each[best]!)
         return { ...o, probability, cause: causes[best]!.id, means: `${causes[best]!.words}, ${sure} %` }
       })
       return { test, bits, rate: rateOf(bits, test), outcomes, metered: metered(test.id) }
