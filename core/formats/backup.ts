@@ -28,6 +28,7 @@ const revisionSchema = z.strictObject({
   stationId,
   number: z.int().min(1),
   note: z.string().max(200),
+  who: z.string().max(60).default(''),
   savedAt: when,
   plan: z.unknown(),
 })

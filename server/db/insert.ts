@@ -16,13 +16,20 @@ export interface StationPlan {
   trouble?: string
 }
 
+/** What is written beside a plan when it is saved. */
+export interface Remark {
+  note: string
+  /** The device it comes from; unsaid: this machine. */
+  who?: string
+}
+
 /** A new station at its first revision. */
-export async function insertStation(db: Database, plan: Plan, note: string): Promise<StationPlan> {
+export async function insertStation(db: Database, plan: Plan, remark: Remark): Promise<StationPlan> {
   const id = randomUUID()
   const savedAt = new Date()
   await db.transaction(async tx => {
     await tx.insert(stations).values({ id, name: plan.name, revision: 1, createdAt: savedAt, updatedAt: savedAt })
-    await tx.insert(revisions).values({ stationId: id, number: 1, plan: JSON.stringify(plan), note, savedAt })
+    await tx.insert(revisions).values({ stationId: id, number: 1, plan: JSON.stringify(plan), ...remark, savedAt })
   })
   return { id, name: plan.name, revision: 1, savedAt, plan }
 }

@@ -47,7 +47,19 @@ export const revisions = pgTable(
     number: integer().notNull(),
     plan: text().notNull(),
     note: text().notNull().default(''),
+    /** The device it was saved from; empty: this machine. */
+    who: text().notNull().default(''),
     savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
   },
   table => [primaryKey({ columns: [table.stationId, table.number] })],
 )
+
+/** Devices that were let in, each by a session of which only a digest is kept. */
+export const devices = pgTable('devices', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  tokenHash: text('token_hash').notNull().unique(),
+  pairedAt: timestamp('paired_at', { withTimezone: true }).notNull(),
+  seenAt: timestamp('seen_at', { withTimezone: true }).notNull(),
+  revokedAt: timestamp('revoked_at', { withTimezone: true }),
+})

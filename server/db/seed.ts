@@ -31,7 +31,7 @@ export async function seed(db: Database) {
   ]) {
     const read = readPlan(demo)
     if (!read.ok) continue
-    const { id } = await insertStation(db, read.plan, 'demo station')
+    const { id } = await insertStation(db, read.plan, { note: 'demo station' })
     if (log)
       await db.insert(noise).values({ stationId: id, revision: 1, body: JSON.stringify(logbookSchema.parse(log)) })
     if (demo === ternRock)

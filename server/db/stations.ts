@@ -1,14 +1,14 @@
 import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
 import { database, onDisk } from './client'
-import { insertStation, type StationPlan } from './insert'
+import { insertStation, type Remark, type StationPlan } from './insert'
 import { listIn, readIn, type StationRow } from './readable'
 import { revisions, stations } from './schema'
 
 export const listStations = async (): Promise<StationRow[]> => listIn(await database())
 
-export async function createStation(plan: Plan, note: string): Promise<StationPlan> {
-  const made = await insertStation(await database(), plan, note)
+export async function createStation(plan: Plan, remark: Remark): Promise<StationPlan> {
+  const made = await insertStation(await database(), plan, remark)
   await onDisk()
   return made
 }
@@ -23,7 +23,7 @@ export type SaveResult =
   | { status: 'conflict'; current: StationPlan }
 
 /** Saves a plan as the next revision, if the station is still at the revision the edit was made on. */
-export async function saveStation(id: string, baseRevision: number, plan: Plan, note: string): Promise<SaveResult> {
+export async function saveStation(id: string, baseRevision: number, plan: Plan, remark: Remark): Promise<SaveResult> {
   const db = await database()
   const savedAt = new Date()
   const saved = await db.transaction(async tx => {
@@ -35,7 +35,7 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
     if (row)
       await tx
         .insert(revisions)
-        .values({ stationId: id, number: row.revision, plan: JSON.stringify(plan), note, savedAt })
+        .values({ stationId: id, number: row.revision, plan: JSON.stringify(plan), ...remark, savedAt })
     return row
   })
   await onDisk()
@@ -47,7 +47,7 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
 export async function listRevisions(id: string) {
   const db = await database()
   return db
-    .select({ number: revisions.number, note: revisions.note, savedAt: revisions.savedAt })
+    .select({ number: revisions.number, note: revisions.note, who: revisions.who, savedAt: revisions.savedAt })
     .from(revisions)
     .where(eq(revisions.stationId, id))
     .orderBy(desc(revisions.number))

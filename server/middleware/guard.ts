@@ -1,3 +1,6 @@
+import type { H3Event } from 'h3'
+import { deviceAt } from '../lan/gate'
+
 /** Largest request body, bytes: a plan of the most parts a plan may have fits. */
 const MOST_BYTES = 4 * 1024 * 1024
 /** A backup is everything there is. */
@@ -16,19 +19,26 @@ function isOwnOrigin(origin: string): boolean {
   }
 }
 
-/**
- * The server is for the person at this machine: requests from elsewhere, or made by another site's page, are refused.
- */
-export default defineEventHandler(event => {
-  const refuse = (statusCode: number, message: string) => {
-    throw createError({ statusCode, message })
-  }
-  const { host, origin, 'content-length': length, 'sec-fetch-site': site } = getRequestHeaders(event)
+function refuse(statusCode: number, message: string): never {
+  throw createError({ statusCode, message })
+}
+
+function ownMachine(event: H3Event) {
+  const { host, origin } = getRequestHeaders(event)
   const address = event.node.req.socket.remoteAddress ?? ''
   if (address && !/^(::ffff:)?127\.|^::1$/.test(address)) refuse(403, 'Wireman answers this machine only.')
   if (!host || !OWN_HOSTS.has(hostOf(host)))
     refuse(403, `Wireman answers at 127.0.0.1 and localhost only, not at ${String(host).slice(0, 100)}.`)
   if (origin && !isOwnOrigin(origin)) refuse(403, 'Wireman does not answer pages of other sites.')
+}
+
+/**
+ * The server is for the person at this machine, and for devices that the gate let in (server/lan/gate.ts, which holds
+ * them to the names that were offered): requests from elsewhere, or made by another site's page, are refused.
+ */
+export default defineEventHandler(event => {
+  const { 'content-length': length, 'sec-fetch-site': site } = getRequestHeaders(event)
+  if (!deviceAt(event.node.req)) ownMachine(event)
   // Following a link to the page is fine; asking the routes from another site's page is not.
   if (site === 'cross-site' && event.path.startsWith('/api'))
     refuse(403, 'Wireman does not answer pages of other sites.')

@@ -1,6 +1,9 @@
+import type { RequestListener } from 'node:http'
 import { database } from '../db/client'
 import { keepDaily } from '../db/kept'
 import { listStations } from '../db/stations'
+import { lan } from '../lan/lan'
+import { invite } from '../lan/invite'
 
 /**
  * Pause before the database is opened, ms: opening it holds the server up, and the first page's files come sooner
@@ -17,7 +20,13 @@ async function tellLost() {
   for (const { name, trouble } of await listStations()) if (trouble) console.error(`${name}: ${trouble}`)
 }
 
-export default defineNitroPlugin(() => {
+/** What answers this machine answers the devices that were let in as well, where that was chosen. */
+async function listenOnLan(inside: RequestListener) {
+  await lan.serve(inside)
+  if (process.env.WIREMAN_LAN) invite(console.log)
+}
+
+export default defineNitroPlugin(nitro => {
   process.on('uncaughtException', (error: NodeJS.ErrnoException) => {
     if (error.code !== 'EADDRINUSE') return
     console.error(
@@ -25,7 +34,12 @@ export default defineNitroPlugin(() => {
     )
     process.exit(1)
   })
-  setTimeout(() => void database().then(tellLost, () => undefined), AFTER_FIRST_FILES_MS)
+  const begin = async () => {
+    await database()
+    await listenOnLan(toNodeListener(nitro.h3App))
+    await tellLost()
+  }
+  setTimeout(() => void begin().catch(e => console.error(String(e))), AFTER_FIRST_FILES_MS)
   // A copy a day, first once the station has been worked on for a while.
   const keep = () => void keepDaily(new Date().toISOString().slice(0, 10)).catch(e => console.error(String(e)))
   setTimeout(keep, FIRST_COPY_MS).unref()

@@ -78,3 +78,7 @@ export async function backupBody(event: H3Event) {
 }
 
 export const notFound = () => createError({ statusCode: 404, message: 'There is no such station.' })
+
+export async function lanBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ on: z.boolean() }))
+}

@@ -49,7 +49,7 @@ export async function cutsOf({ cuts, edits, seed }: CutsAsked): Promise<CutsTold
   Object.assign(checkpoints, { looksEvery: 10, logBytes: 100_000 })
 
   await database()
-  const { id } = await createStation(plan, 'first')
+  const { id } = await createStation(plan, { note: 'first' })
   known.station = 1
   known.shelf = (await readShelf()).revision
   // Half the cuts between edits, half while it is stopped and started: some two thousand syncs each time.
@@ -69,7 +69,7 @@ export async function cutsOf({ cuts, edits, seed }: CutsAsked): Promise<CutsTold
     for (let n = 0; n < edits; n++) {
       const which = n % 3
       if (which === 0) {
-        await saveStation(id, known.station, { ...plan, name: `edit ${known.station + 1}` }, 'edit')
+        await saveStation(id, known.station, { ...plan, name: `edit ${known.station + 1}` }, { note: 'edit' })
         known.station++
       } else if (which === 1) {
         await saveLog(id, known.log, logOf(known.log + 1))
@@ -129,7 +129,7 @@ async function lostIn(id: string, known: Known): Promise<string[]> {
   const shelf = await readShelf()
   if (shelf.revision < known.shelf) lost.push(`shelf at ${shelf.revision}, not ${known.shelf}`)
   // And it goes on from there.
-  const next = station && (await saveStation(id, station.revision, station.plan, 'after the cut'))
+  const next = station && (await saveStation(id, station.revision, station.plan, { note: 'after the cut' }))
   if (next?.status !== 'saved') lost.push('it cannot be saved to any more')
   return lost
 }

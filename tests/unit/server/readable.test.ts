@@ -17,7 +17,7 @@ beforeEach(async () => {
   client = await PGlite.create()
   db = drizzle(client, { schema })
   await migrate(db, 'server/db/migrations')
-  const made = async (name: string) => (await insertStation(db, demoPlan(name as never), 'made')).id
+  const made = async (name: string) => (await insertStation(db, demoPlan(name as never), { note: 'made' })).id
   ids = {
     tern: await made('tern-rock-light'),
     moor: await made('moor-walk-kit'),
@@ -73,8 +73,8 @@ describe('a damaged page', () => {
     await client.close()
     db = await opened()
     await migrate(db, 'server/db/migrations')
-    const clean = await insertStation(db, demoPlan('clean-bench'), '')
-    const tern = await insertStation(db, demoPlan('tern-rock-light'), '')
+    const clean = await insertStation(db, demoPlan('clean-bench'), { note: '' })
+    const tern = await insertStation(db, demoPlan('tern-rock-light'), { note: '' })
     // A second state so long that it lies in pages of its own, in the table that keeps long values.
     const noise = Array.from({ length: 60_000 }, (_, n) => ((n * 7919) % 99_991).toString(36)).join('')
     const note = JSON.stringify({ ...demoPlan('tern-rock-light'), note: noise })
