@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ReachLine from './shell/ReachLine.vue'
 import { useEscape } from './shell/useEscape'
 
 useEscape()
@@ -6,5 +7,6 @@ useEscape()
 
 <template>
   <NuxtPage />
+  <ReachLine />
   <Toast position="bottom-left" />
 </template>

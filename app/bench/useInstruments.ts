@@ -1,6 +1,7 @@
 import { computed, onBeforeUnmount, reactive, ref } from 'vue'
 import type { Channel, Heard } from '#core/instruments/protocol'
-import { instrumentsApi, type ApiError } from '../stores/stationsApi'
+import { instrumentsApi } from '../stores/stationsApi'
+import type { ApiError } from '../stores/request'
 
 /** Of so many figures the middle one is what an instrument shows. */
 const MIDDLE_OF = 5

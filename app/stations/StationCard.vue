@@ -27,7 +27,7 @@ async function look() {
   try {
     plan.value = (await stationsApi.read(props.row.id)).plan
     judged.value = await props.core.call('judge', plan.value)
-    const [event] = (await hoursApi.read(props.row.id)).events
+    const [event] = (await hoursApi.read(props.row.id)).value
     if (!event) return
     const course = await props.hours.call('course', plan.value, event)
     if (course.ok) lasts.value = `${event.name}: ${course.words}`

@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { threeWay } from '#core/merge/threeWay'
 import type { HoursEvent } from '#core/hours/event'
-import { hoursApi, type ApiError } from './stationsApi'
+import { DOCUMENTS, documentName } from './documents'
+import { hoursApi } from './stationsApi'
+import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
 import { changedElsewhere } from './changedElsewhere'
 import { useSavedDocument } from './useSavedDocument'
@@ -15,11 +16,11 @@ export const useHours = defineStore('hours', () => {
   const document = useSavedDocument<HoursEvent[], HoursEvent[]>({
     saveAfterMs: 300,
     send: async (events, baseRevision) => {
-      const { status, revision, events: theirs } = await hoursApi.save(stationId.value, baseRevision, events)
+      const { status, revision, value: theirs } = await hoursApi.save(stationId.value, baseRevision, events)
       return { status, revision, theirs }
     },
     onConflict: (theirs, now, base) => {
-      const { value, clashes } = threeWay(base, now, theirs)
+      const { value, clashes } = DOCUMENTS.hours.merge(base, now, theirs)
       notice.value = changedElsewhere('The events', clashes)
       return value
     },
@@ -31,9 +32,13 @@ export const useHours = defineStore('hours', () => {
     await document.saveNow()
     document.value.value = null
     try {
-      const { events, revision } = await hoursApi.read(id)
+      const name = documentName('hours', id)
+      await document.open(
+        name,
+        () => hoursApi.read(id),
+        ({ value, revision }) => ({ theirs: value, revision }),
+      )
       stationId.value = id
-      document.show(events, revision)
       history.begin(`hours-${id}`)
       openProblem.value = ''
     } catch (error) {

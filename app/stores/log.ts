@@ -1,7 +1,9 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
-import { EMPTY_LOG, mergedLogs, type Log, type LogList } from '#core/log/log'
-import { ApiError, logApi } from './stationsApi'
+import { computed, ref } from 'vue'
+import type { Log, LogList } from '#core/log/log'
+import { DOCUMENTS, documentName } from './documents'
+import { logApi } from './stationsApi'
+import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
 import { useSavedDocument } from './useSavedDocument'
 
@@ -28,67 +30,39 @@ function entriesOf(log: () => Log | null, change: (next: Log, label: string) => 
   }
 }
 
-/** What was entered and is not saved yet, with what it grew from: it waits in the browser over a closed page. */
-interface Draft {
-  base: Log
-  log: Log
-}
-const draftKey = (id: string) => `wireman.log.${id}`
-function draftOf(id: string): Draft | null {
-  try {
-    return JSON.parse(localStorage.getItem(draftKey(id)) ?? 'null') as Draft | null
-  } catch {
-    return null
-  }
-}
-
 /** The open station's log: changed as a value, saved as one works; entries of two windows are merged one by one. */
 export const useLog = defineStore('log', () => {
   const stationId = ref('')
   const openProblem = ref('')
   const notice = ref('')
-  let base = EMPTY_LOG
   const document = useSavedDocument<Log, Log>({
     saveAfterMs: 300,
     send: async (log, baseRevision) => {
-      const { status, revision, log: theirs } = await logApi.save(stationId.value, baseRevision, log)
-      if (status === 'saved') base = log
+      const { status, revision, value: theirs } = await logApi.save(stationId.value, baseRevision, log)
       return { status, revision, theirs }
     },
-    onConflict: (theirs, now) => {
+    onConflict: (theirs, now, base) => {
       notice.value = 'The log was changed elsewhere as well: every entry of both is kept.'
-      const both = mergedLogs(now, theirs, base)
-      base = theirs
-      return both
+      return DOCUMENTS.log.merge(base, now, theirs).value
     },
   })
   const history = useDocumentHistory(document)
-  watch([document.value, document.state], ([log, state]) => {
-    if (!stationId.value || !log) return
-    if (state === 'saved') localStorage.removeItem(draftKey(stationId.value))
-    else localStorage.setItem(draftKey(stationId.value), JSON.stringify({ base, log } satisfies Draft))
-  })
 
   async function open(id: string) {
     if (stationId.value === id && document.value.value) return
     await document.saveNow()
     document.value.value = null
     stationId.value = id
-    const draft = draftOf(id)
+    openProblem.value = ''
     try {
-      const { log, revision } = await logApi.read(id)
-      base = log
-      document.show(log, revision)
-      if (draft) document.change(mergedLogs(draft.log, log, draft.base))
-      openProblem.value = ''
+      await document.open(
+        documentName('log', id),
+        () => logApi.read(id),
+        ({ value, revision }) => ({ theirs: value, revision }),
+      )
+      notice.value = ''
     } catch (error) {
       openProblem.value = (error as ApiError).message
-      // The server is away: what waits here is shown, and saved once it is back.
-      if (draft && error instanceof ApiError && error.code === 0) {
-        base = draft.base
-        document.show(draft.base, 0)
-        document.change(draft.log)
-      }
     }
     history.begin(`log-${id}`)
   }

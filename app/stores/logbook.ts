@@ -1,10 +1,11 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { TriedCure } from '#core/noise/cure'
-import { threeWay } from '#core/merge/threeWay'
 import type { Logbook, NoiseCase } from '#core/noise/logbook'
 import type { Survey } from '#core/noise/survey/survey'
-import { noiseApi, type ApiError } from './stationsApi'
+import { DOCUMENTS, documentName } from './documents'
+import { noiseApi, triedCures } from './stationsApi'
+import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
 import { changedElsewhere } from './changedElsewhere'
 import { useSavedDocument } from './useSavedDocument'
@@ -28,11 +29,11 @@ export const useLogbook = defineStore('logbook', () => {
   const document = useSavedDocument<Logbook, Logbook>({
     saveAfterMs: 300,
     send: async (logbook, baseRevision) => {
-      const { status, revision, logbook: theirs } = await noiseApi.save(stationId.value, baseRevision, logbook)
+      const { status, revision, value: theirs } = await noiseApi.save(stationId.value, baseRevision, logbook)
       return { status, revision, theirs }
     },
     onConflict: (theirs, now, base) => {
-      const { value, clashes } = threeWay(base, now, theirs, { renames: true })
+      const { value, clashes } = DOCUMENTS.noise.merge(base, now, theirs)
       notice.value = changedElsewhere('The logbook', clashes)
       return value
     },
@@ -45,9 +46,13 @@ export const useLogbook = defineStore('logbook', () => {
     await document.saveNow()
     document.value.value = null
     try {
-      const state = await noiseApi.read(id)
+      const name = documentName('noise', id)
+      await document.open(
+        name,
+        () => noiseApi.read(id),
+        ({ value, revision }) => ({ theirs: value, revision }),
+      )
       stationId.value = id
-      document.show(state.logbook, state.revision)
       history.begin(`logbook-${id}`)
       openProblem.value = ''
       void refreshTried()
@@ -57,7 +62,7 @@ export const useLogbook = defineStore('logbook', () => {
   }
 
   async function refreshTried() {
-    tried.value = await noiseApi.tried().catch(() => tried.value)
+    tried.value = await triedCures().catch(() => tried.value)
   }
 
   const saveProblem = computed(() => (document.problem.value ? `Not saved yet: ${document.problem.value}` : ''))

@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { threeWay } from '#core/merge/threeWay'
 import type { ShelfItem } from '#core/shelf/item'
-import { shelfApi, type ApiError } from './stationsApi'
+import { DOCUMENTS, documentName } from './documents'
+import { shelfApi } from './stationsApi'
+import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
 import { changedElsewhere } from './changedElsewhere'
 import { useSavedDocument } from './useSavedDocument'
@@ -14,11 +15,11 @@ export const useShelf = defineStore('shelf', () => {
   const document = useSavedDocument<ShelfItem[], ShelfItem[]>({
     saveAfterMs: 0,
     send: async (items, baseRevision) => {
-      const { status, revision, items: theirs } = await shelfApi.save(baseRevision, items)
+      const { status, revision, value: theirs } = await shelfApi.save('', baseRevision, items)
       return { status, revision, theirs }
     },
     onConflict: (theirs, now, base) => {
-      const { value, clashes } = threeWay(base, now, theirs, { renames: true })
+      const { value, clashes } = DOCUMENTS.shelf.merge(base, now, theirs)
       notice.value = changedElsewhere('The shelf', clashes)
       return value
     },
@@ -28,8 +29,12 @@ export const useShelf = defineStore('shelf', () => {
 
   async function fetchIt() {
     try {
-      const state = await shelfApi.read()
-      document.show(state.items, state.revision)
+      const name = documentName('shelf')
+      await document.open(
+        name,
+        () => shelfApi.read(),
+        ({ value, revision }) => ({ theirs: value, revision }),
+      )
       history.begin('shelf')
       loadProblem.value = ''
     } catch (error) {

@@ -1,11 +1,10 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, watch, type Ref } from 'vue'
 import { applyEdit, difference, type Patch } from '#core/edit/patch'
 import { editInVariant, inVariant } from '#core/edit/variants'
 import type { Fault } from '#core/plan/faults'
-import { threeWay } from '#core/merge/threeWay'
-import { readPlan } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import { DOCUMENTS, documentName } from './documents'
 import { useShelf } from './shelf'
 import { stationsApi, type StationPlan } from './stationsApi'
 import { useHistory, type History } from './useHistory'
@@ -32,13 +31,12 @@ const savingOf = (
   },
   // What both changed in two ways the user settles, and what makes no plan together.
   onConflict: (theirs, mine, base) => {
-    const { value, clashes } = threeWay(base, mine, theirs.plan)
-    const read = clashes.length ? null : readPlan(value)
-    if (!read?.ok) return null
+    const { value } = DOCUMENTS.plan.merge(base, mine, theirs.plan)
+    if (!value) return null
     const { history, verdict, way } = now()
-    history.note(differenceStep("another window's changes", mine, read.plan))
-    void verdict.judge(inVariant(read.plan, way))
-    return read.plan
+    history.note(differenceStep("another window's changes", mine, value))
+    void verdict.judge(inVariant(value, way))
+    return value
   },
   valueIn: theirs => theirs.plan,
 })
@@ -64,25 +62,7 @@ export const useStation = defineStore('station', () => {
   })
   watch(way, () => plan.value && void verdict.judge(plan.value))
 
-  function show(station: StationPlan) {
-    id.value = station.id
-    document.show(station.plan, station.revision, station.savedAt)
-    history.begin(station.id)
-    verdict.forget()
-    void verdict.judge(inVariant(station.plan, way.value))
-    void shelf.load()
-    return station.trouble ?? ''
-  }
-
-  /** @returns what of it cannot be read any more */
-  const open = (stationId: string) => document.saveNow().then(async () => show(await stationsApi.read(stationId)))
-
-  /** When the window comes back: takes over what another window saved, if nothing here is unsaved. */
-  async function refresh() {
-    if (!id.value || document.state.value !== 'saved') return
-    const current = await stationsApi.read(id.value).catch(() => null)
-    if (current && current.revision > document.revision.value && document.state.value === 'saved') show(current)
-  }
+  const { open, refresh } = openingOf({ id, plan, document, history, verdict })
 
   async function goBackTo(number: number): Promise<Fault[]> {
     const old = await stationsApi.revision(id.value, number)
@@ -111,6 +91,39 @@ export const useStation = defineStore('station', () => {
     goBackTo,
   }
 })
+
+/** Opening a station, and following what another window makes of it. */
+function openingOf({ id, plan, document, history, verdict }: Parts & { id: Ref<string>; plan: Ref<Plan | null> }) {
+  const shelf = useShelf()
+
+  function begin(stationId: string) {
+    id.value = stationId
+    history.begin(stationId)
+    verdict.forget()
+    if (plan.value) void verdict.judge(plan.value)
+    void shelf.load()
+  }
+
+  /** @returns what of it cannot be read any more */
+  async function open(stationId: string): Promise<string> {
+    await document.saveNow()
+    const found = (s: StationPlan) => ({ theirs: s, revision: s.revision, savedAt: s.savedAt })
+    const name = documentName('plan', stationId)
+    const { trouble } = await document.open(name, () => stationsApi.read(stationId), found)
+    begin(stationId)
+    return trouble ?? ''
+  }
+
+  /** When the window comes back: takes over what another window saved, if nothing here is unsaved. */
+  async function refresh() {
+    if (!id.value || document.state.value !== 'saved') return
+    const current = await stationsApi.read(id.value).catch(() => null)
+    if (!current || current.revision <= document.revision.value || document.state.value !== 'saved') return
+    document.show(current.plan, current.revision, current.savedAt)
+    begin(current.id)
+  }
+  return { open, refresh }
+}
 
 const differenceStep = (label: string, was: Plan, is: Plan) => ({
   label,

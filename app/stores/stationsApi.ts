@@ -1,12 +1,13 @@
-import type { Fault } from '#core/plan/faults'
 import type { TriedCure } from '#core/noise/cure'
 import type { HoursEvent } from '#core/hours/event'
 import type { Log } from '#core/log/log'
 import type { Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import type { ShelfItem } from '#core/shelf/item'
+import { keepAnswer } from './keptHere'
+import { request } from './request'
 
-/** The server's routes, typed. Every call answers with a value or throws ApiError with words for the user. */
+/** The server's routes, typed. */
 
 export interface StationRow {
   id: string
@@ -34,133 +35,70 @@ export interface StationPlan {
 export interface Revision {
   number: number
   note: string
+  /** The device it was saved from; empty: the station's own machine. */
+  who: string
   savedAt: string
 }
 export type SaveResult =
   { status: 'saved'; revision: number; savedAt: string } | { status: 'conflict'; current: StationPlan }
 
-export class ApiError extends Error {
-  constructor(
-    message: string,
-    readonly code: number,
-    readonly faults: Fault[] = [],
-  ) {
-    super(message)
+/** A document as it stands. */
+export interface Stands<T> {
+  revision: number
+  value: T
+}
+type Saving<T> = { status: 'saved' | 'conflict' } & Stands<T>
+
+/** A document: read whole, saved whole, refused where another window saved since. */
+function documentApi<T>(pathOf: (id: string) => string, field: string) {
+  type Answer = { revision: number } & Record<string, T>
+  return {
+    async read(id = ''): Promise<Stands<T>> {
+      const answer = await request<Answer>('GET', pathOf(id), { root: '/api', keeps: true })
+      return { revision: answer.revision, value: answer[field]! }
+    },
+    async save(id: string, baseRevision: number, value: T): Promise<Saving<T>> {
+      const path = pathOf(id)
+      const body = { baseRevision, [field]: value }
+      const answer = await request<Answer & Pick<Saving<T>, 'status'>>('PUT', path, {
+        body,
+        accept: [409],
+        root: '/api',
+      })
+      const { status, revision } = answer
+      if (status === 'saved') void keepAnswer(`/api${path}`, { revision, [field]: value })
+      return { status, revision, value: answer[field]! }
+    },
   }
 }
 
-/** A server that is silent for so long counts as one that does not answer, ms. */
-const TIME_LIMIT_MS = 10000
+/** What the operator owns. */
+export const shelfApi = documentApi<ShelfItem[]>(() => '/shelf', 'items')
+export const noiseApi = documentApi<Logbook>(id => `/stations/${id}/noise`, 'logbook')
+export const hoursApi = documentApi<HoursEvent[]>(id => `/stations/${id}/hours`, 'events')
+export const logApi = documentApi<Log>(id => `/stations/${id}/log`, 'log')
 
-/** The page is being left: what is sent now has to outlive it. Registered first, before any view listens. */
-let leaving = false
-if (typeof window !== 'undefined')
-  window.addEventListener('beforeunload', () => {
-    leaving = true
-    // Whoever stays after all is not leaving.
-    setTimeout(() => (leaving = false))
-  })
-/** What a browser takes over the end of a page, bytes: under 64 KiB for all that is on its way. */
-const OUTLIVES_BYTES = 60_000
+/** Cures tried at any of the operator's stations. */
+export const triedCures = () => request<TriedCure[]>('GET', '', { root: '/api/cures', keeps: true })
 
-interface Call {
-  body?: unknown
-  /** Statuses that are an answer too. */
-  accept?: number[]
-  /** Where the routes begin. */
-  root?: string
-  timeLimitMs?: number
-}
-
-async function request<T>(method: string, path: string, call: Call = {}): Promise<T> {
-  const { body, accept = [], root = '/api/stations', timeLimitMs = TIME_LIMIT_MS } = call
-  let response: Response
-  const text = body === undefined ? undefined : JSON.stringify(body)
-  try {
-    response = await fetch(`${root}${path}`, {
-      method,
-      signal: AbortSignal.timeout(timeLimitMs),
-      ...(text !== undefined && { body: text, headers: { 'content-type': 'application/json' } }),
-      ...(leaving && text !== undefined && text.length < OUTLIVES_BYTES && { keepalive: true }),
-    })
-  } catch {
-    throw new ApiError('The server does not answer. Start it again with ./run demo; nothing typed here is lost.', 0)
-  }
-  const value = (await response.json().catch(() => null)) as { message?: string; data?: { faults?: Fault[] } } | null
-  if (response.ok || accept.includes(response.status)) return value as T
-  const words = value?.message ?? `The server answered ${response.status}.`
-  throw new ApiError(words, response.status, value?.data?.faults)
-}
-
-export interface ShelfState {
-  revision: number
-  items: ShelfItem[]
-}
-
-/** The shelf: read whole, saved whole, refused where another window saved since. */
-export const shelfApi = {
-  read: () => request<ShelfState>('GET', '', { root: '/api/shelf' }),
-  save: (baseRevision: number, items: ShelfItem[]) =>
-    request<{ status: 'saved' | 'conflict' } & ShelfState>('PUT', '', {
-      body: { baseRevision, items },
-      accept: [409],
-      root: '/api/shelf',
-    }),
-}
-
-export interface LogbookState {
-  revision: number
-  logbook: Logbook
-}
-
-/** A station's noise logbook: read whole, saved whole, refused where another window saved since. */
-export const noiseApi = {
-  read: (id: string) => request<LogbookState>('GET', `/${id}/noise`),
-  save: (id: string, baseRevision: number, logbook: Logbook) =>
-    request<{ status: 'saved' | 'conflict' } & LogbookState>('PUT', `/${id}/noise`, {
-      body: { baseRevision, logbook },
-      accept: [409],
-    }),
-  /** Cures tried at any of the operator's stations. */
-  tried: () => request<TriedCure[]>('GET', '', { root: '/api/cures' }),
-}
-
-export interface EventsState {
-  revision: number
-  events: HoursEvent[]
-}
-export const hoursApi = {
-  read: (id: string) => request<EventsState>('GET', `/${id}/hours`),
-  save: (id: string, baseRevision: number, events: HoursEvent[]) =>
-    request<{ status: 'saved' | 'conflict' } & EventsState>('PUT', `/${id}/hours`, {
-      body: { baseRevision, events },
-      accept: [409],
-    }),
-}
-
-export interface LogState {
-  revision: number
-  log: Log
-}
-export const logApi = {
-  read: (id: string) => request<LogState>('GET', `/${id}/log`),
-  save: (id: string, baseRevision: number, log: Log) =>
-    request<{ status: 'saved' | 'conflict' } & LogState>('PUT', `/${id}/log`, {
-      body: { baseRevision, log },
-      accept: [409],
-    }),
-}
+const KEPT = { keeps: true } as const
 
 export const stationsApi = {
-  list: () => request<StationRow[]>('GET', ''),
-  deleted: () => request<DeletedStation[]>('GET', '/deleted'),
-  read: (id: string) => request<StationPlan>('GET', `/${id}`),
+  list: () => request<StationRow[]>('GET', '', KEPT),
+  deleted: () => request<DeletedStation[]>('GET', '/deleted', KEPT),
+  read: (id: string) => request<StationPlan>('GET', `/${id}`, KEPT),
   create: (plan: Plan, note: string) => request<StationPlan>('POST', '', { body: { plan, note } }),
-  save: (id: string, baseRevision: number, plan: Plan, note: string) =>
-    request<SaveResult>('PUT', `/${id}`, { body: { baseRevision, plan, note }, accept: [409] }),
+  async save(id: string, baseRevision: number, plan: Plan, note: string): Promise<SaveResult> {
+    const result = await request<SaveResult>('PUT', `/${id}`, { body: { baseRevision, plan, note }, accept: [409] })
+    if (result.status === 'saved') {
+      const { revision, savedAt } = result
+      void keepAnswer(`/api/stations/${id}`, { id, name: plan.name, revision, savedAt, plan } satisfies StationPlan)
+    }
+    return result
+  },
   remove: (id: string) => request<unknown>('DELETE', `/${id}`),
   restore: (id: string) => request<unknown>('POST', `/${id}/restore`),
-  revisions: (id: string) => request<Revision[]>('GET', `/${id}/revisions`),
+  revisions: (id: string) => request<Revision[]>('GET', `/${id}/revisions`, KEPT),
   revision: (id: string, number: number) => request<StationPlan>('GET', `/${id}/revisions/${number}`),
 }
 
@@ -189,4 +127,27 @@ export interface RestoreTold {
 export const backupApi = {
   from: (text: string, restores: boolean) =>
     request<RestoreTold>('POST', '', { body: { text, restores }, root: '/api/backup', timeLimitMs: 120_000 }),
+}
+
+/** A device that was let in. */
+export interface DeviceRow {
+  id: string
+  name: string
+  pairedAt: string
+  seenAt: string
+}
+export interface LanTold {
+  on: boolean
+  urls: string[]
+  trouble: string
+}
+
+/** Phones and others on the local net. */
+export const lanApi = {
+  read: () => request<LanTold & { devices: DeviceRow[] }>('GET', '', { root: '/api/lan' }),
+  turn: (on: boolean) => request<LanTold>('PUT', '', { body: { on }, root: '/api/lan' }),
+  code: () => request<{ code: string; until: string; urls: string[] }>('POST', '/code', { body: {}, root: '/api/lan' }),
+  revoke: (id: string) => request<unknown>('DELETE', `/devices/${id}`, { root: '/api/lan' }),
+  /** The name that this device was let in by; empty: the station's own machine. */
+  me: () => request<{ device: string }>('GET', '', { root: '/api/me', keeps: true }),
 }

@@ -1,5 +1,6 @@
-import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
-import { ApiError } from './stationsApi'
+import { ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
+import { dropDraft, keepDraft, waitingDraftsOf, type Draft, type WaitingDraft } from './keptHere'
+import { ApiError } from './request'
 
 export type SaveState = 'saved' | 'saving' | 'unsaved' | 'conflict' | 'offline'
 
@@ -24,7 +25,18 @@ export interface SavedDocumentOptions<T, Theirs> {
   retryAfterMs?: number
 }
 
+type Merging<T, Theirs> = Pick<SavedDocumentOptions<T, Theirs>, 'onConflict' | 'valueIn'>
+
+/** What the server has. */
+export interface Found<Theirs> {
+  theirs: Theirs
+  revision: number
+  savedAt?: string
+}
+
 export interface SavedDocument<T, Theirs> {
+  /** The name that it was opened by. */
+  name: Ref<string>
   value: ShallowRef<T | null>
   state: Ref<SaveState>
   /** Why it is not saved, in words; empty where it is. */
@@ -35,6 +47,11 @@ export interface SavedDocument<T, Theirs> {
   theirs: ShallowRef<Theirs | null>
   /** Takes what the server has: nothing is unsaved then. */
   show: (value: T, revision: number, savedAt?: string) => void
+  /**
+   * Reads it, and takes what waits in this browser on top of what the server has. From then on what is not saved is
+   * kept in this browser under the name.
+   */
+  open: <Read>(name: string, read: () => Promise<Read>, found: (read: Read) => Found<Theirs>) => Promise<Read>
   /** Takes a changed value; it is saved after a pause. */
   change: (next: T) => void
   /** Saves what is not yet saved. One save at a time; what was changed meanwhile goes with the next. */
@@ -56,6 +73,7 @@ export function useSavedDocument<T extends object, Theirs>({
   retryAfterMs = 2000,
 }: SavedDocumentOptions<T, Theirs>): SavedDocument<T, Theirs> {
   const kept = refsOf<T, Theirs>()
+  outlivesPage(kept)
   const { value, state, problem, revision, savedAt, theirs } = kept
   let timer: ReturnType<typeof setTimeout> | undefined
   let saving: Promise<void> | null = null
@@ -106,12 +124,14 @@ export function useSavedDocument<T extends object, Theirs>({
     }
   }
 
-  return { ...kept, show, change, saveNow }
+  const open = openingOf({ kept, show, change, onConflict, valueIn })
+  return { ...kept, show, open, change, saveNow }
 }
 
 /** A document before anything was opened. */
 function refsOf<T extends object, Theirs>() {
   return {
+    name: ref(''),
     value: shallowRef(null) as ShallowRef<T | null>,
     /** As the server was last known to have it. */
     base: shallowRef(null) as ShallowRef<T | null>,
@@ -123,15 +143,67 @@ function refsOf<T extends object, Theirs>() {
   }
 }
 
+/** What is not saved is kept in this browser, until it is. */
+function outlivesPage<T extends object, Theirs>({ name, base, value, state }: ReturnType<typeof refsOf<T, Theirs>>) {
+  const keep = () => {
+    if (!name.value || !value.value) return
+    if (state.value === 'saved') void dropDraft(name.value)
+    else void keepDraft({ name: name.value, base: base.value, value: value.value })
+  }
+  watch([value, state], keep, { flush: 'sync' })
+}
+
+interface Opening<T extends object, Theirs>
+  extends Pick<SavedDocument<T, Theirs>, 'show' | 'change'>, Required<Merging<T, Theirs>> {
+  kept: ReturnType<typeof refsOf<T, Theirs>>
+}
+
+function openingOf<T extends object, Theirs>(opening: Opening<T, Theirs>): SavedDocument<T, Theirs>['open'] {
+  const { kept, show, valueIn } = opening
+  return async (name, read, found) => {
+    const waiting = await waitingDraftsOf<T>(name)
+    const answer = await read()
+    const { theirs, revision, savedAt } = found(answer)
+    kept.name.value = ''
+    show(valueIn(theirs), revision, savedAt)
+    kept.name.value = name
+    takeUp(waiting, theirs, opening)
+    return answer
+  }
+}
+
+/** What was changed before, on top of what the server has. */
+function takeUp<T extends object, Theirs>(
+  waiting: readonly WaitingDraft<T>[],
+  theirs: Theirs,
+  { kept, change, onConflict }: Opening<T, Theirs>,
+) {
+  for (const draft of waiting) {
+    const both = onConflict(theirs, draft.value, draft.base)
+    if (both === null) unsettled(kept, draft, theirs)
+    else if (JSON.stringify(both) !== JSON.stringify(kept.value.value)) change(both)
+    // By now it is this window's own, or saved already.
+    if (!draft.isOwn || kept.state.value === 'saved') void draft.drop()
+  }
+}
+
+/** A change that was made before, and does not go together with what the server has: the user settles it. */
+function unsettled<T extends object, Theirs>(
+  { base, value, state, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
+  draft: Draft<T>,
+  found: Theirs,
+) {
+  base.value = draft.base
+  value.value = draft.value
+  theirs.value = found
+  state.value = 'conflict'
+}
+
 /** Takes what the server said of a save. @returns what is to be saved next; null where nothing is */
 function taken<T extends object, Theirs>(
   { value, base, state, problem, revision, savedAt, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
   result: Saved<Theirs>,
-  {
-    sent,
-    onConflict,
-    valueIn,
-  }: { sent: T } & Required<Pick<SavedDocumentOptions<T, Theirs>, 'onConflict' | 'valueIn'>>,
+  { sent, onConflict, valueIn }: { sent: T } & Required<Merging<T, Theirs>>,
 ): T | null {
   const now = value.value ?? sent
   problem.value = ''

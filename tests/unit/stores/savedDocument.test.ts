@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { ApiError } from '../../../app/stores/stationsApi'
+import { ApiError } from '../../../app/stores/request'
 import { useSavedDocument, type Saved } from '../../../app/stores/useSavedDocument'
 
 interface List {

@@ -1,0 +1,57 @@
+import { watch } from 'vue'
+import { Workbox } from 'workbox-window'
+import type { ToastServiceMethods } from 'primevue/toastservice'
+import { documentName } from './documents'
+import { useHours } from './hours'
+import { keepAll } from './keepAll'
+import { useLog } from './log'
+import { useLogbook } from './logbook'
+import { isDevice, reach } from './reach'
+import { sendWaiting } from './sendWaiting'
+import { useStation } from './station'
+import { lanApi } from './stationsApi'
+
+/** While the server is away it is asked for so often, ms. */
+const ASK_EVERY_MS = 4000
+
+/** What is open in this window saves itself. */
+function isOpen(name: string): boolean {
+  const [station, noise, hours, log] = [useStation(), useLogbook(), useHours(), useLog()]
+  const open = [
+    documentName('plan', station.id),
+    documentName('noise', noise.stationId),
+    documentName('hours', hours.stationId),
+    documentName('log', log.stationId),
+    documentName('shelf'),
+  ]
+  return open.includes(name)
+}
+
+/** The pages stay where the net does not reach; a newer program waits until the user wants it. */
+async function stayWithoutNet(toast: () => ToastServiceMethods) {
+  const worker = new Workbox('/sw.js')
+  worker.addEventListener('waiting', () => {
+    toast().add({ severity: 'info', summary: 'A newer Wireman is here', detail: 'It opens with the next start.' })
+  })
+  await worker.register().catch(() => undefined)
+}
+
+/** Follows how the server stands to this page: what waits here is sent when it is back. */
+export function followServer(toast: () => ToastServiceMethods) {
+  const back = async () => {
+    await sendWaiting(isOpen)
+    await useStation().refresh()
+    if (isDevice()) await keepAll()
+  }
+  const quietly = () => void back().catch(() => undefined)
+  const ask = () => void lanApi.me().catch(() => undefined)
+  watch(reach, now => {
+    if (now === 'here') quietly()
+  })
+  setInterval(() => {
+    if (reach.value === 'away' && document.visibilityState === 'visible') ask()
+  }, ASK_EVERY_MS)
+  window.addEventListener('online', ask)
+  quietly()
+  if (isDevice()) void stayWithoutNet(toast)
+}
