@@ -1,6 +1,8 @@
 import { fileURLToPath } from 'node:url'
 import { benchTheme } from './app/theme'
 import { COLOURS_CSS } from './core/picture/scene/palette'
+import { generateSW } from 'workbox-build'
+import { pagesKept } from './app/pagesKept'
 import { SCENE_CSS, TOUCH_CSS } from './core/picture/scene/style'
 
 export default defineNuxtConfig({
@@ -20,7 +22,11 @@ export default defineNuxtConfig({
         { name: 'description', content: "Plan a radio station's DC power path." },
       ],
       style: [{ innerHTML: COLOURS_CSS + SCENE_CSS + TOUCH_CSS }],
-      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/icon.svg' }],
+      link: [
+        { rel: 'icon', type: 'image/svg+xml', href: '/icon.svg' },
+        { rel: 'apple-touch-icon', href: '/icon-192.png' },
+        { rel: 'manifest', href: '/app.webmanifest' },
+      ],
     },
   },
   primevue: {
@@ -52,6 +58,10 @@ export default defineNuxtConfig({
   },
   typescript: { strict: true, typeCheck: false, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   hooks: {
+    // A device that was let in keeps the pages, for where the net does not reach.
+    'nitro:build:public-assets': async nitro => {
+      await generateSW(pagesKept(nitro.options.output.publicDir))
+    },
     // Hints to fetch every other view would cost a slow line more than the view it asked for.
     'build:manifest': manifest => {
       for (const entry of Object.values(manifest)) Object.assign(entry, { prefetch: false, dynamicImports: [] })

@@ -6,7 +6,7 @@ useEscape()
 </script>
 
 <template>
-  <NuxtPage />
   <ReachLine />
+  <NuxtPage />
   <Toast position="bottom-left" />
 </template>

@@ -37,7 +37,9 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
     <ol>
       <li v-for="(revision, i) in revisions" :key="revision.number">
         <b>{{ revision.number }}</b><span>{{ when(revision.savedAt) }}</span
-        ><span class="note">{{ revision.note }}</span>
+        ><span class="note"
+          >{{ revision.note }}<span v-if="revision.who" class="quiet"> · {{ revision.who }}</span></span
+        >
         <Button v-if="i > 0" label="Go back to it" size="small" severity="secondary" @click="back(revision.number)" />
         <span v-else class="quiet">now</span>
       </li>

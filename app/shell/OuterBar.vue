@@ -21,6 +21,7 @@ const settings = ref(false)
       <NuxtLink to="/shelf">Shelf</NuxtLink>
       <NuxtLink to="/new">Plan my own</NuxtLink>
       <NuxtLink to="/suits">Does it suit?</NuxtLink>
+      <NuxtLink to="/devices">On a phone</NuxtLink>
     </nav>
     <UndoButtons v-if="histories" :histories="histories" />
     <button class="plain units" @click="settings = true">Units, theme</button>

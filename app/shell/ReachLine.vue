@@ -17,9 +17,9 @@ const away = isDevice()
 
 <style scoped>
 .reach {
-  position: fixed;
-  z-index: 3000;
-  inset: auto 0 0;
+  position: sticky;
+  z-index: 20;
+  top: 0;
   margin: 0;
   padding: 0.45rem 1rem;
   text-align: center;

@@ -75,6 +75,7 @@ const distances = [
         option-value="id"
         :allow-empty="false"
         size="small" />
+      <span>On a phone</span><NuxtLink to="/devices" @click="visible = false">Use it on a phone</NuxtLink>
     </div>
   </Dialog>
 </template>

@@ -50,7 +50,7 @@ export const PAIR_PAGE = `<!doctype html>
 <title>Wireman: let this device in</title>
 <style>${STYLE}</style>
 <h1>Let this device in</h1>
-<p>The station’s own screen shows a code: “Use it on a phone”.</p>
+<p>The station’s own screen shows a code: “On a phone”.</p>
 <form>
 <label for="code">Code</label>
 <input id="code" name="code" autocomplete="off" autocapitalize="characters" spellcheck="false" maxlength="12" required>

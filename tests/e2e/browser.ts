@@ -70,6 +70,8 @@ export class TestServer {
   constructor(
     readonly port: number,
     folder?: string,
+    /** Further settings. */
+    readonly env: Readonly<Record<string, string>> = {},
   ) {
     this.folder = folder ?? mkdtempSync(join(tmpdir(), 'wireman-e2e-'))
   }
@@ -94,7 +96,13 @@ export class TestServer {
   /** Starts it without waiting. */
   spawn(): ChildProcess {
     this.process = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
-      env: { ...process.env, WIREMAN_DATA: this.folder, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(this.port) },
+      env: {
+        ...process.env,
+        ...this.env,
+        WIREMAN_DATA: this.folder,
+        NITRO_HOST: '127.0.0.1',
+        NITRO_PORT: String(this.port),
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     this.process.stdout!.on('data', data => (this.output += data))
