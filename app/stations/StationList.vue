@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useToast } from 'primevue/usetoast'
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { readPlan, readPlanText, writePlan, type Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import { listChanged } from '../stores/reach'
 import { stationsApi, type DeletedStation, type StationRow } from '../stores/stationsApi'
 import Icon from '../shell/Icon.vue'
 import OuterBar from '../shell/OuterBar.vue'
@@ -33,6 +34,7 @@ async function load() {
   }
 }
 onMounted(load)
+watch(listChanged, load)
 const shown = computed(() => {
   const wanted = search.value.trim().toLowerCase()
   return stations.value?.filter(s => s.name.toLowerCase().includes(wanted)) ?? null

@@ -6,8 +6,9 @@ import { useHours } from './hours'
 import { keepAll } from './keepAll'
 import { useLog } from './log'
 import { useLogbook } from './logbook'
-import { isDevice, reach } from './reach'
+import { isDevice, listChanged, reach } from './reach'
 import { sendWaiting } from './sendWaiting'
+import { useShelf } from './shelf'
 import { useStation } from './station'
 import { lanApi } from './stationsApi'
 
@@ -36,6 +37,36 @@ async function stayWithoutNet(toast: () => ToastServiceMethods) {
   await worker.register().catch(() => undefined)
 }
 
+/** What others save is shown here as they save it. */
+interface Change {
+  of: 'plan' | 'noise' | 'hours' | 'log' | 'shelf' | 'list' | 'all'
+  id?: string
+}
+function take({ of, id }: Change) {
+  const its = { plan: useStation(), noise: useLogbook(), hours: useHours(), log: useLog() }
+  const isAll = of === 'all'
+  if ((isAll || of === 'plan') && (isAll || its.plan.id === id)) void its.plan.refresh()
+  for (const kind of ['noise', 'hours', 'log'] as const)
+    if (isAll || (of === kind && its[kind].stationId === id)) void its[kind].follow()
+  if (isAll || of === 'shelf') void useShelf().follow()
+  if (isAll || of === 'plan' || of === 'list') listChanged.value++
+}
+
+/** A window that nobody looks at does not listen: a browser opens few lines to one server. It looks when it is back. */
+function hearChanges() {
+  let source: EventSource | null = null
+  const hear = () => {
+    source?.close()
+    source = document.visibilityState === 'visible' ? new EventSource('/api/changes') : null
+    source?.addEventListener('message', ({ data }) => take(JSON.parse(data as string) as Change))
+  }
+  document.addEventListener('visibilitychange', () => {
+    hear()
+    if (source) take({ of: 'all' })
+  })
+  hear()
+}
+
 /** Follows how the server stands to this page: what waits here is sent when it is back. */
 export function followServer(toast: () => ToastServiceMethods) {
   const back = async () => {
@@ -53,5 +84,6 @@ export function followServer(toast: () => ToastServiceMethods) {
   }, ASK_EVERY_MS)
   window.addEventListener('online', ask)
   quietly()
+  hearChanges()
   if (isDevice()) void stayWithoutNet(toast)
 }

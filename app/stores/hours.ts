@@ -55,6 +55,7 @@ export const useHours = defineStore('hours', () => {
     undoable: history.undoable,
     open,
     change: history.change,
+    follow: () => history.follow(() => hoursApi.read(stationId.value)),
     saveNow: document.saveNow,
   }
 })

@@ -76,6 +76,7 @@ export const useLog = defineStore('log', () => {
     undoable: history.undoable,
     open,
     change: history.change,
+    follow: () => history.follow(() => logApi.read(stationId.value)),
     ...entriesOf(() => document.value.value, history.change),
     saveNow: document.saveNow,
   }

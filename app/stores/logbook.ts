@@ -76,6 +76,7 @@ export const useLogbook = defineStore('logbook', () => {
     open,
     undoable: history.undoable,
     change: history.change,
+    follow: () => history.follow(() => noiseApi.read(stationId.value)),
     ...itemsOf(() => document.value.value, history.change),
     saveNow: document.saveNow,
     refreshTried,

@@ -4,6 +4,9 @@ import { ref } from 'vue'
 export type Reach = 'here' | 'away' | 'shut-out'
 
 export const reach = ref<Reach>('here')
+/** Counts what others did to the list of stations. */
+export const listChanged = ref(0)
+
 const SHUT_OUT = 401
 
 /** Notes what came of a request; no status: nothing did. */

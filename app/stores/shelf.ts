@@ -59,6 +59,7 @@ export const useShelf = defineStore('shelf', () => {
     problem: computed(() => loadProblem.value || saveProblem.value || notice.value),
     undoable: history.undoable,
     load,
+    follow: () => history.follow(() => shelfApi.read()),
     save,
   }
 })

@@ -119,8 +119,10 @@ function openingOf({ id, plan, document, history, verdict }: Parts & { id: Ref<s
     if (!id.value || document.state.value !== 'saved') return
     const current = await stationsApi.read(id.value).catch(() => null)
     if (!current || current.revision <= document.revision.value || document.state.value !== 'saved') return
+    const was = document.value.value
     document.show(current.plan, current.revision, current.savedAt)
-    begin(current.id)
+    if (was) history.note(differenceStep("another window's changes", was, current.plan))
+    if (plan.value) void verdict.judge(plan.value)
   }
   return { open, refresh }
 }

@@ -7,8 +7,9 @@ import {
   type BackupStation,
   type DocumentName,
 } from '../../core/formats/backup'
+import { announce } from './changes'
 import { database, onDisk } from './client'
-import type { Database } from './insert'
+import type { Database } from './engine'
 import { readableRevisions } from './readable'
 import { hours, logs, noise, revisions, shelf, stations, type DocumentTable } from './schema'
 
@@ -68,7 +69,7 @@ export interface WouldChange {
 
 const DOCUMENT_WORDS: Record<DocumentName, string> = { noise: 'noise logbook', hours: 'events', log: 'log' }
 
-type Tx = Parameters<Parameters<Database['transaction']>[0]>[0]
+type Tx = Pick<Database, 'select' | 'insert' | 'update'>
 
 /** What restoring a backup would change; with `restores`, it is done. */
 export async function fromBackup(backup: Backup, restores: boolean): Promise<WouldChange> {
@@ -82,7 +83,10 @@ export async function fromBackup(backup: Backup, restores: boolean): Promise<Wou
     for (const document of backup.documents) await documentFrom(tx, { backup, document }, { would, restores })
     if (backup.shelf) await shelfFrom(tx, JSON.stringify(backup.shelf), { would, restores })
   })
-  if (restores) await onDisk()
+  if (restores) {
+    await onDisk()
+    announce({ of: 'all' })
+  }
   return would
 }
 

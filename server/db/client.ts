@@ -1,71 +1,40 @@
-import { PGlite } from '@electric-sql/pglite'
-import { drizzle } from 'drizzle-orm/pglite'
-import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
-import { readMigrationFiles } from 'drizzle-orm/migrator'
-import { DurableFiles, placeForGood } from './disk'
-import { FolderTrouble, fromCopy, inWords, lookAt, markFolder } from './folder'
-import type { Database } from './insert'
-import { FolderInUse, lockFolder, type Lock } from './lock'
-import { migrate } from './migrate'
-import * as schema from './schema'
-import { seed } from './seed'
+import { openEmbedded } from './embedded'
+import type { Database, Engine } from './engine'
+import { inWords } from './folder'
+import { FolderInUse } from './lock'
+import { databaseInWords } from './postgresWords'
+
+/** The one place that opens the database: of this process, or where WIREMAN_DATABASE says. */
+
+export { checkpoints } from './embedded'
 
 export function dataFolder(): string {
   return resolve(process.env.WIREMAN_DATA || './data')
 }
 
-interface Opened {
-  db: Database
-  client: PGlite
-  files: DurableFiles
-  lock: Lock
+/** What the build leaves beside the built server. */
+const beside = (name: string) => join(dirname(resolve(process.argv[1] ?? '.')), '..', name)
+const templatePath = () => process.env.WIREMAN_TEMPLATE || beside('template.tar.gz')
+const migrationsFolder = () => process.env.WIREMAN_MIGRATIONS || beside('migrations')
+
+async function open(): Promise<Engine> {
+  const url = process.env.WIREMAN_DATABASE
+  const common = { migrationsFolder: migrationsFolder(), isEmpty: Boolean(process.env.WIREMAN_EMPTY) }
+  const engine = url
+    ? await (await import('./postgres')).openPostgres({ url, ...common })
+    : await openEmbedded({ folder: dataFolder(), template: templatePath(), ...common })
+  process.off('SIGINT', end).once('SIGINT', end)
+  process.off('SIGTERM', end).once('SIGTERM', end)
+  return engine
 }
 
-/**
- * The one place that opens the database: looks at the folder, locks it, opens it, brings its tables up to date. Throws
- * FolderInUse, FolderTrouble, and what the engine or the disk says.
- */
-async function open(): Promise<Opened> {
-  const folder = dataFolder()
-  const steps = readMigrationFiles({ migrationsFolder: migrationsFolder() }).length
-  const was = lookAt(folder, steps)
-  const lock = await lockFolder(folder, { onLost: () => lost(folder) })
-  try {
-    if (was === 'new') await makeNew(folder)
-    const files = new DurableFiles(folder)
-    await files.beforeOpen()
-    const client = await PGlite.create(join(folder, 'pg'))
-    const db = drizzle(client, { schema })
-    if ((await migrate(db, migrationsFolder())) === 'new') {
-      if (was === 'known') throw new FolderTrouble(`The data folder ${folder} has lost its tables. ${fromCopy(folder)}`)
-      // What is restored into an empty folder stands alone there.
-      if (!process.env.WIREMAN_EMPTY) await seed(db)
-    }
-    await files.settled()
-    markFolder(folder, steps)
-    process.off('SIGINT', end).once('SIGINT', end)
-    process.off('SIGTERM', end).once('SIGTERM', end)
-    return { db, client, files, lock }
-  } catch (error) {
-    lock.release()
-    throw error
-  }
-}
-
-/** Two servers must not write to one folder: this one has stood still for so long that another took it. */
-function lost(folder: string) {
-  console.error(`The data folder ${folder} was taken by another Wireman while this one stood still. This one ends.`)
-  process.exit(1)
-}
-
-/** Writes all that is due and lets go of the folder. */
+/** Writes all that is due and lets go. */
 export async function close(): Promise<void> {
   if (!opened) return
-  const { client, files, lock } = await opened
+  const engine = await opened
   opened = undefined
-  await files.whileHeld(() => client.close())
-  lock.release()
+  await engine.close()
 }
 
 async function end() {
@@ -74,56 +43,16 @@ async function end() {
 }
 
 /** What was written so far would outlive a power cut when this comes back: no change is acknowledged before. */
-export async function onDisk(): Promise<void> {
-  const { client, files } = await opening()
-  await files.acknowledged()
-  if (++acknowledged % checkpoints.looksEvery || (await logBytes(client)) < checkpoints.logBytes) return
-  // In a transaction nobody else changes anything. What was changed is on the disk already, whatever comes of this.
-  const checkpoint = client.transaction(tx => files.whileHeld(() => tx.exec('CHECKPOINT')))
-  await checkpoint.catch((error: unknown) => console.error(inWords(error, dataFolder())))
-}
-let acknowledged = 0
-/** It is looked so often, in changes, whether the log has grown so that one is due: long before the engine's 1 GB. */
-export const checkpoints = { looksEvery: 50, logBytes: 64 * 1024 * 1024 }
+export const onDisk = async (): Promise<void> => (await opening()).onDisk()
 
-/** What the engine has logged since its last checkpoint, bytes. */
-async function logBytes(client: PGlite): Promise<number> {
-  const since = 'pg_wal_lsn_diff(pg_current_wal_insert_lsn(), (pg_control_checkpoint()).redo_lsn)'
-  const { rows } = await client.query<{ bytes: string }>(`SELECT ${since} AS bytes`)
-  return Number(rows[0]!.bytes)
-}
-
-/**
- * Makes the database files where there are none yet, aside and then moved into place, so that a start cut short
- * leaves nothing half made. A template made by the build (server/db/template.ts) saves the seconds that making one
- * from nothing takes.
- */
-async function makeNew(folder: string) {
-  const place = join(folder, 'pg')
-  if (existsSync(place)) return
-  const aside = join(folder, 'pg.new')
-  rmSync(aside, { recursive: true, force: true })
-  const template = templatePath()
-  const client = await PGlite.create({
-    dataDir: aside,
-    ...(existsSync(template) && { loadDataDir: new Blob([readFileSync(template)]) }),
-  })
-  await client.close()
-  await placeForGood(aside, place, folder)
-}
-
-/** What the build leaves beside the built server. */
-const beside = (name: string) => join(dirname(resolve(process.argv[1] ?? '.')), '..', name)
-
-export const templatePath = () => process.env.WIREMAN_TEMPLATE || beside('template.tar.gz')
-export const migrationsFolder = () => process.env.WIREMAN_MIGRATIONS || beside('migrations')
-
-let opened: Promise<Opened> | undefined
+let opened: Promise<Engine> | undefined
 
 /** Opened when first asked for. Where it cannot be opened the server ends, in words. */
-const opening = (): Promise<Opened> =>
+const opening = (): Promise<Engine> =>
   (opened ??= open().catch((error: unknown) => {
-    console.error(error instanceof FolderInUse ? error.message : inWords(error, dataFolder()))
+    const words = () =>
+      process.env.WIREMAN_DATABASE ? databaseInWords(error, process.env.WIREMAN_DATABASE) : inWords(error, dataFolder())
+    console.error(error instanceof FolderInUse ? error.message : words())
     process.exit(1)
   }))
 

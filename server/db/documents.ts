@@ -1,4 +1,5 @@
-import { and, eq, isNull } from 'drizzle-orm'
+import { and, eq, getTableName, isNull } from 'drizzle-orm'
+import { announce, type Change } from './changes'
 import { database, onDisk } from './client'
 import { stations, type DocumentTable } from './schema'
 
@@ -7,6 +8,9 @@ export interface DocumentState<T> {
   revision: number
   value: T
 }
+
+/** The documents by their tables. */
+const KIND_OF: Record<string, Change['of']> = { noise: 'noise', hours: 'hours', logs: 'log' }
 
 /** A station's document. null: no such station. */
 export async function readDocument<T>(
@@ -44,6 +48,7 @@ export async function saveDocument<T>(
           .returning(written)
       : await db.update(table).set(values).where(unchanged).returning(written)
   await onDisk()
+  if (rows.length) announce({ of: KIND_OF[getTableName(table)]!, id: stationId, revision: baseRevision + 1 })
   if (rows.length) return { status: 'saved', revision: baseRevision + 1, value }
   return { status: 'conflict', ...(await readDocument(table, stationId, value))! }
 }

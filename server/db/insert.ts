@@ -1,10 +1,7 @@
-import type { PgliteDatabase } from 'drizzle-orm/pglite'
 import { randomUUID } from 'node:crypto'
 import type { Plan } from '../../core/plan/schema'
-import type * as schema from './schema'
+import type { Database } from './engine'
 import { revisions, stations } from './schema'
-
-export type Database = PgliteDatabase<typeof schema>
 
 export interface StationPlan {
   id: string

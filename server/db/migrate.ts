@@ -1,14 +1,21 @@
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import { readMigrationFiles, type MigrationMeta } from 'drizzle-orm/migrator'
-import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
-import type { Database } from './insert'
+import type { Database } from './engine'
+
+/** How many steps of the tables this program knows. */
+export const stepsIn = (migrationsFolder: string) => readMigrationFiles({ migrationsFolder }).length
 
 /**
  * Brings the tables up to date, by the steps of server/db/migrations (made by drizzle-kit).
  * @param migrationsFolder where those stand
+ * @param migrateTables the engine's own way to do them
  * @returns whether there were no tables before
  */
-export async function migrate(db: Database, migrationsFolder: string): Promise<'new' | 'known'> {
+export async function migrate<D extends Database>(
+  db: D,
+  migrationsFolder: string,
+  migrateTables: (db: D, config: { migrationsFolder: string }) => Promise<unknown>,
+): Promise<'new' | 'known'> {
   await takeOver(db, readMigrationFiles({ migrationsFolder }))
   const had = await hasTable(db, 'stations')
   await migrateTables(db, { migrationsFolder })
@@ -22,8 +29,8 @@ export async function migrate(db: Database, migrationsFolder: string): Promise<'
 async function takeOver(db: Database, steps: readonly MigrationMeta[]) {
   if (!(await hasTable(db, 'migrations'))) return
   await db.transaction(async tx => {
-    const { rows } = await tx.execute<{ done: number }>(sql`SELECT count(*)::int AS done FROM migrations`)
-    const last = steps[rows[0]!.done - 1]
+    const [counted] = await rowsOf<{ done: number }>(tx, sql`SELECT count(*)::int AS done FROM migrations`)
+    const last = steps[counted!.done - 1]
     await tx.execute(sql`CREATE SCHEMA IF NOT EXISTS drizzle`)
     await tx.execute(sql`
       CREATE TABLE IF NOT EXISTS drizzle.__drizzle_migrations (
@@ -36,9 +43,13 @@ async function takeOver(db: Database, steps: readonly MigrationMeta[]) {
   })
 }
 
-async function hasTable(db: Database, name: string): Promise<boolean> {
-  const { rows } = await db.execute(
-    sql`SELECT 1 FROM information_schema.tables WHERE table_schema = 'public' AND table_name = ${name}`,
-  )
-  return rows.length > 0
+/** Rows of a question, whichever engine answers it. */
+export async function rowsOf<R>(db: Pick<Database, 'execute'>, question: SQL): Promise<R[]> {
+  const { rows } = (await db.execute(question)) as unknown as { rows: R[] }
+  return rows
+}
+
+export async function hasTable(db: Database, name: string): Promise<boolean> {
+  const question = sql`SELECT 1 FROM information_schema.tables WHERE table_schema = 'public' AND table_name = ${name}`
+  return (await rowsOf(db, question)).length > 0
 }

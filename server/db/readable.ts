@@ -1,6 +1,7 @@
 import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
-import type { Database, StationPlan } from './insert'
+import type { Database } from './engine'
+import type { StationPlan } from './insert'
 import { revisions, stations } from './schema'
 
 /** Stations of which something cannot be read any more: each costs itself and no other. */

@@ -16,7 +16,8 @@ import { eventSchema } from '../../core/hours/event'
 import { logSchema } from '../../core/log/log'
 import { logbookSchema } from '../../core/noise/logbook'
 import { shelfSchema } from '../../core/shelf/item'
-import { insertStation, type Database } from './insert'
+import type { Database } from './engine'
+import { insertStation } from './insert'
 import { hours, logs, noise, shelf } from './schema'
 
 const readEvent = (event: unknown) => eventSchema.parse(event)

@@ -1,5 +1,6 @@
 import { and, eq } from 'drizzle-orm'
 import type { ShelfItem } from '../../core/shelf/item'
+import { announce } from './changes'
 import { database, onDisk } from './client'
 import { shelf } from './schema'
 
@@ -35,6 +36,7 @@ export async function saveShelf(
           .where(and(eq(shelf.id, 1), eq(shelf.revision, baseRevision)))
           .returning({ revision: shelf.revision })
   await onDisk()
+  if (rows.length) announce({ of: 'shelf', revision: baseRevision + 1 })
   return rows.length
     ? { status: 'saved', revision: baseRevision + 1, items }
     : { status: 'conflict', ...(await readShelf()) }

@@ -1,5 +1,6 @@
 import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
+import { announce } from './changes'
 import { database, onDisk } from './client'
 import { insertStation, type Remark, type StationPlan } from './insert'
 import { listIn, readIn, type StationRow } from './readable'
@@ -10,6 +11,7 @@ export const listStations = async (): Promise<StationRow[]> => listIn(await data
 export async function createStation(plan: Plan, remark: Remark): Promise<StationPlan> {
   const made = await insertStation(await database(), plan, remark)
   await onDisk()
+  announce({ of: 'list' })
   return made
 }
 
@@ -39,6 +41,7 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
     return row
   })
   await onDisk()
+  if (saved) announce({ of: 'plan', id, revision: saved.revision })
   if (saved) return { status: 'saved', revision: saved.revision, savedAt }
   const current = await readStation(id)
   return current ? { status: 'conflict', current } : { status: 'gone' }
@@ -77,5 +80,6 @@ export async function setDeleted(id: string, deleted: boolean): Promise<boolean>
     .where(eq(stations.id, id))
     .returning({ id: stations.id })
   await onDisk()
+  if (rows.length) announce({ of: 'list' })
   return rows.length > 0
 }

@@ -275,7 +275,7 @@ describe('a phone', () => {
 })
 
 describe('the server started again', () => {
-  it('listens where that was chosen, with the authority that phones trust, and no longer when it is turned off', async () => {
+  it('listens where that was chosen, with the same certificate, and no longer once it is turned off', async () => {
     const before = (await stranger('/pair/authority.crt')).text
     await server.kill('SIGTERM')
     await server.start()

@@ -1,5 +1,6 @@
 import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
+import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
 import { afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { migrate } from '../../../server/db/migrate'
 import * as schema from '../../../server/db/schema'
@@ -44,28 +45,28 @@ async function oldDatabase(version: number) {
 describe('tables are brought up to date', () => {
   let wanted: Awaited<ReturnType<typeof shapeOf>>
   beforeAll(async () => {
-    await migrate(await opened(), FOLDER)
+    await migrate(await opened(), FOLDER, migrateTables)
     wanted = await shapeOf()
     await client.close()
   })
 
   it('from nothing, and a second time nothing is done', async () => {
     const db = await opened()
-    expect(await migrate(db, FOLDER)).toBe('new')
-    expect(await migrate(db, FOLDER)).toBe('known')
+    expect(await migrate(db, FOLDER, migrateTables)).toBe('new')
+    expect(await migrate(db, FOLDER, migrateTables)).toBe('known')
     expect(await shapeOf()).toEqual(wanted)
   })
 
   it.each([1, 2, 3])('from version %i, to what a new database has, with nothing lost', async version => {
     const old = await opened()
     await oldDatabase(version)
-    expect(await migrate(old, FOLDER)).toBe('known')
+    expect(await migrate(old, FOLDER, migrateTables)).toBe('known')
     expect(await shapeOf()).toEqual(wanted)
     const revisions = await old.select().from(schema.revisions)
     expect(revisions.map(r => r.plan)).toEqual(['{"a":1}', '{"a": 2}'])
     expect(await old.select().from(schema.shelf)).toHaveLength(version > 1 ? 1 : 0)
     expect(await old.select().from(schema.noise)).toHaveLength(version > 2 ? 1 : 0)
     await old.insert(schema.noise).values({ stationId: 'one', revision: 1, body: '{}' }).onConflictDoNothing()
-    expect(await migrate(old, FOLDER)).toBe('known')
+    expect(await migrate(old, FOLDER, migrateTables)).toBe('known')
   })
 })

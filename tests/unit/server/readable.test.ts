@@ -3,8 +3,10 @@ import { closeSync, fstatSync, mkdtempSync, openSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { drizzle } from 'drizzle-orm/pglite'
+import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { insertStation, type Database } from '../../../server/db/insert'
+import type { Database } from '../../../server/db/engine'
+import { insertStation } from '../../../server/db/insert'
 import { migrate } from '../../../server/db/migrate'
 import { listIn, readableRevisions, readIn, Unreadable } from '../../../server/db/readable'
 import * as schema from '../../../server/db/schema'
@@ -16,7 +18,7 @@ let ids: Record<'tern' | 'moor' | 'clean', string>
 beforeEach(async () => {
   client = await PGlite.create()
   db = drizzle(client, { schema })
-  await migrate(db, 'server/db/migrations')
+  await migrate(drizzle(client, { schema }), 'server/db/migrations', migrateTables)
   const made = async (name: string) => (await insertStation(db, demoPlan(name as never), { note: 'made' })).id
   ids = {
     tern: await made('tern-rock-light'),
@@ -72,7 +74,7 @@ describe('a damaged page', () => {
     const opened = async () => drizzle((client = await PGlite.create(folder)), { schema })
     await client.close()
     db = await opened()
-    await migrate(db, 'server/db/migrations')
+    await migrate(drizzle(client, { schema }), 'server/db/migrations', migrateTables)
     const clean = await insertStation(db, demoPlan('clean-bench'), { note: '' })
     const tern = await insertStation(db, demoPlan('tern-rock-light'), { note: '' })
     // A second state so long that it lies in pages of its own, in the table that keeps long values.

@@ -1,0 +1,16 @@
+import { onChange } from '../db/changes'
+
+/** Something is sent this often, so that a stream that broke is noticed, ms. */
+const STILL_THERE_MS = 25_000
+
+/** What is saved by anybody, as server-sent events: of what, which station, at which revision now. */
+export default defineEventHandler(event => {
+  const stream = createEventStream(event)
+  const end = onChange(change => void stream.push(JSON.stringify(change)))
+  const still = setInterval(() => void stream.push({ event: 'still', data: '' }), STILL_THERE_MS)
+  stream.onClosed(() => {
+    end()
+    clearInterval(still)
+  })
+  return stream.send()
+})
