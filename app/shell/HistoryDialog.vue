@@ -16,6 +16,23 @@ watch(visible, async open => {
     return []
   })
 })
+/** The state that is being named. */
+const naming = ref(0)
+const name = ref('')
+function begin(revision: Revision) {
+  naming.value = revision.number
+  name.value = revision.name
+}
+async function giveName(revision: Revision) {
+  try {
+    await stationsApi.nameRevision(station.id, revision.number, name.value)
+    revision.name = name.value.trim()
+    naming.value = 0
+    wrong.value = ''
+  } catch (e) {
+    wrong.value = (e as Error).message
+  }
+}
 async function back(number: number) {
   const faults = await station.goBackTo(number)
   if (faults.length) wrong.value = faults[0]!.wrong
@@ -29,17 +46,28 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
     v-model:visible="visible"
     modal
     header="History"
-    :style="{ width: '34rem' }"
+    :style="{ width: '40rem' }"
     :draggable="false"
     dismissable-mask>
-    <p class="quiet">Every saved state is kept. Going back is a step like any other: it can be undone.</p>
+    <p class="quiet">
+      All states of a day are kept, then one an hour, after a month one a day; what has a name stays. Going back is a
+      step like any other: it can be undone.
+    </p>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <ol>
       <li v-for="(revision, i) in revisions" :key="revision.number">
-        <b>{{ revision.number }}</b><span>{{ when(revision.savedAt) }}</span
-        ><span class="note"
-          >{{ revision.note }}<span v-if="revision.who" class="quiet"> · {{ revision.who }}</span></span
-        >
+        <b>{{ revision.number }}</b><span>{{ when(revision.savedAt) }}</span>
+        <form v-if="naming === revision.number" class="note" @submit.prevent="giveName(revision)">
+          <InputText v-model="name" autofocus maxlength="80" aria-label="Name of this state" size="small" />
+          <Button label="Keep" type="submit" size="small" />
+        </form>
+        <span v-else class="note">
+          <b v-if="revision.name">{{ revision.name }} · </b>{{ revision.note }}
+          <span v-if="revision.who" class="quiet"> · {{ revision.who }}</span>
+          <button class="plain" :aria-label="`Name revision ${revision.number}`" @click="begin(revision)">
+            {{ revision.name ? 'rename' : 'name it' }}
+          </button>
+        </span>
         <Button v-if="i > 0" label="Go back to it" size="small" severity="secondary" @click="back(revision.number)" />
         <span v-else class="quiet">now</span>
       </li>
@@ -64,6 +92,14 @@ li {
 }
 .note {
   color: var(--ink-2);
+}
+.note .plain {
+  padding: 0 0.3rem;
+  font-size: 0.9em;
+}
+form.note {
+  display: flex;
+  gap: 0.4rem;
 }
 .quiet {
   color: var(--ink-3);

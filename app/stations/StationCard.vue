@@ -94,7 +94,9 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
       </p>
       <p v-else-if="problem && !row.trouble" class="wrong">{{ problem }}</p>
       <p v-if="lasts" class="lasts" data-testid="lasts">{{ lasts }}</p>
-      <p class="facts">{{ counted(row.parts, 'part') }} · changed {{ when(row.updatedAt) }}</p>
+      <p class="facts">
+        <template v-if="plan">{{ counted(plan.parts.length, 'part') }} · </template>changed {{ when(row.updatedAt) }}
+      </p>
     </div>
     <slot />
   </li>

@@ -14,7 +14,6 @@ export interface StationRow {
   name: string
   revision: number
   updatedAt: string
-  parts: number
   /** What of it cannot be read. */
   trouble?: string
 }
@@ -35,6 +34,8 @@ export interface StationPlan {
 export interface Revision {
   number: number
   note: string
+  /** Given by somebody: it is kept for good. */
+  name: string
   /** The device it was saved from; empty: the station's own machine. */
   who: string
   savedAt: string
@@ -99,6 +100,8 @@ export const stationsApi = {
   remove: (id: string) => request<unknown>('DELETE', `/${id}`),
   restore: (id: string) => request<unknown>('POST', `/${id}/restore`),
   revisions: (id: string) => request<Revision[]>('GET', `/${id}/revisions`, KEPT),
+  nameRevision: (id: string, number: number, name: string) =>
+    request<unknown>('PUT', `/${id}/revisions/${number}`, { body: { name } }),
   revision: (id: string, number: number) => request<StationPlan>('GET', `/${id}/revisions/${number}`),
 }
 

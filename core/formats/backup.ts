@@ -29,6 +29,7 @@ const revisionSchema = z.strictObject({
   number: z.int().min(1),
   note: z.string().max(200),
   who: z.string().max(60).default(''),
+  name: z.string().max(80).default(''),
   savedAt: when,
   plan: z.unknown(),
 })

@@ -97,37 +97,44 @@ export interface StationRow {
   name: string
   revision: number
   updatedAt: Date
-  parts: number
   /** What of it cannot be read. */
   trouble?: string
 }
 
 const ROW = { id: stations.id, name: stations.name, revision: stations.revision, updatedAt: stations.updatedAt }
 
-/** The stations, last changed first, each with its parts or with what is wrong with it. */
-export async function listIn(db: Database): Promise<StationRow[]> {
-  const rows = await db.select(ROW).from(stations).where(isNull(stations.deletedAt)).orderBy(desc(stations.updatedAt))
-  const plans = await currentPlans(db)
+/**
+ * The stations, last changed first, each with what is wrong with it where its last state is missing, or known to be
+ * damaged: no plan is read for the list, however many there are.
+ * @param damaged stations whose last state was found to be so (damagedIn)
+ */
+export async function listIn(db: Database, damaged: ReadonlySet<string> = new Set()): Promise<StationRow[]> {
+  const isCurrent = and(eq(revisions.stationId, stations.id), eq(revisions.number, stations.revision))
+  const rows = await db
+    .select({ ...ROW, current: revisions.number })
+    .from(stations)
+    .leftJoin(revisions, isCurrent)
+    .where(isNull(stations.deletedAt))
+    .orderBy(desc(stations.updatedAt))
   return Promise.all(
-    rows.map(async row => {
-      const plan = plans ? planIn(plans.get(row.id) ?? null) : (await readRevision(db, row.id, row.revision))?.plan
-      if (plan) return { ...row, parts: plan.parts.length }
-      const last = await lastReadable(db, row.id)
-      return { ...row, parts: last?.plan.parts.length ?? 0, trouble: lostWords(row.revision, last) }
+    rows.map(async ({ current, ...row }) => {
+      const isWell = current !== null && !damaged.has(row.id)
+      return isWell ? row : { ...row, trouble: lostWords(row.revision, await lastReadable(db, row.id)) }
     }),
   )
 }
 
-/** All plans as they are now, in one go; null where a damaged page is among them, and each has to be read by itself. */
-async function currentPlans(db: Database): Promise<Map<string, string> | null> {
-  const isCurrent = and(eq(revisions.stationId, stations.id), eq(revisions.number, stations.revision))
-  const rows = await db
-    .select({ id: stations.id, plan: revisions.plan })
-    .from(stations)
-    .innerJoin(revisions, isCurrent)
-    .where(isNull(stations.deletedAt))
-    .catch(() => null)
-  return rows && new Map(rows.map(r => [r.id, r.plan]))
+/**
+ * Reads every station's last state, one after the other, and gives those that cannot be read.
+ * @param between is waited for after each: whoever works meanwhile goes first
+ */
+export async function damagedIn(db: Database, between: () => Promise<unknown>): Promise<Set<string>> {
+  const damaged = new Set<string>()
+  for (const { id, revision } of await db.select(ROW).from(stations).where(isNull(stations.deletedAt))) {
+    if (!(await readRevision(db, id, revision))) damaged.add(id)
+    await between()
+  }
+  return damaged
 }
 
 /**

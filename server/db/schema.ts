@@ -47,6 +47,8 @@ export const revisions = pgTable(
     number: integer().notNull(),
     plan: text().notNull(),
     note: text().notNull().default(''),
+    /** Given by somebody: it is kept for good. */
+    name: text().notNull().default(''),
     /** The device it was saved from; empty: this machine. */
     who: text().notNull().default(''),
     savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),

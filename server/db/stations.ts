@@ -3,10 +3,20 @@ import type { Plan } from '../../core/plan/schema'
 import { announce } from './changes'
 import { database, onDisk } from './client'
 import { insertStation, type Remark, type StationPlan } from './insert'
-import { listIn, readIn, type StationRow } from './readable'
+import { damagedIn, listIn, readIn, type StationRow } from './readable'
 import { revisions, stations } from './schema'
 
-export const listStations = async (): Promise<StationRow[]> => listIn(await database())
+/** Stations whose last state could not be read when it was last looked. */
+let damaged: ReadonlySet<string> = new Set()
+
+export const listStations = async (): Promise<StationRow[]> => listIn(await database(), damaged)
+
+const BETWEEN_MS = 10
+/** Looks at every station's last state, without hurry. @returns what cannot be read, in words */
+export async function lookForLost(): Promise<string[]> {
+  damaged = await damagedIn(await database(), () => new Promise(resolve => setTimeout(resolve, BETWEEN_MS)))
+  return (await listStations()).flatMap(({ name, trouble }) => (trouble ? [`${name}: ${trouble}`] : []))
+}
 
 export async function createStation(plan: Plan, remark: Remark): Promise<StationPlan> {
   const made = await insertStation(await database(), plan, remark)
@@ -50,11 +60,29 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
 export async function listRevisions(id: string) {
   const db = await database()
   return db
-    .select({ number: revisions.number, note: revisions.note, who: revisions.who, savedAt: revisions.savedAt })
+    .select({
+      number: revisions.number,
+      note: revisions.note,
+      name: revisions.name,
+      who: revisions.who,
+      savedAt: revisions.savedAt,
+    })
     .from(revisions)
     .where(eq(revisions.stationId, id))
     .orderBy(desc(revisions.number))
     .limit(500)
+}
+
+/** Gives a state a name, by which it is kept for good; empty: no longer. @returns whether there is such a state */
+export async function nameRevision(id: string, number: number, name: string): Promise<boolean> {
+  const db = await database()
+  const rows = await db
+    .update(revisions)
+    .set({ name })
+    .where(and(eq(revisions.stationId, id), eq(revisions.number, number)))
+    .returning({ number: revisions.number })
+  await onDisk()
+  return rows.length > 0
 }
 
 /** Stations that were deleted and can be put back, the last one first. */

@@ -1,7 +1,8 @@
 import type { RequestListener } from 'node:http'
 import { database } from '../db/client'
 import { keepDaily } from '../db/kept'
-import { listStations } from '../db/stations'
+import { lookForLost } from '../db/stations'
+import { thinHistories } from '../db/thin'
 import { lan } from '../lan/lan'
 import { invite } from '../lan/invite'
 
@@ -17,7 +18,7 @@ const COPIES_EVERY_MS = 3600_000
 
 /** What cannot be read any more is told at the start, not first when somebody misses it. */
 async function tellLost() {
-  for (const { name, trouble } of await listStations()) if (trouble) console.error(`${name}: ${trouble}`)
+  for (const words of await lookForLost()) console.error(words)
 }
 
 /** What answers this machine answers the devices that were let in as well, where that was chosen. */
@@ -41,7 +42,10 @@ export default defineNitroPlugin(nitro => {
   }
   setTimeout(() => void begin().catch(e => console.error(String(e))), AFTER_FIRST_FILES_MS)
   // A copy a day, first once the station has been worked on for a while.
-  const keep = () => void keepDaily(new Date().toISOString().slice(0, 10)).catch(e => console.error(String(e)))
+  const keep = () =>
+    void keepDaily(new Date().toISOString().slice(0, 10))
+      .then(() => thinHistories(new Date()))
+      .catch(e => console.error(String(e)))
   setTimeout(keep, FIRST_COPY_MS).unref()
   setInterval(keep, COPIES_EVERY_MS).unref()
 })

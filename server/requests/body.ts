@@ -82,3 +82,10 @@ export const notFound = () => createError({ statusCode: 404, message: 'There is 
 export async function lanBody(event: H3Event) {
   return bodyOf(event, z.strictObject({ on: z.boolean() }))
 }
+
+/** One line, so that it stays one in every list. */
+const oneLine = /^[^\p{C}]*$/u
+
+export async function revisionNameBody(event: H3Event) {
+  return bodyOf(event, z.strictObject({ name: z.string().trim().max(80).regex(oneLine) }))
+}

@@ -6,6 +6,7 @@ import { benchDurable } from './durable'
 import { benchHours } from './hours'
 import { benchNoise } from './noise'
 import { benchReadings } from './readings'
+import { benchManyStations } from './manyStations'
 import { benchSymptoms } from './symptoms'
 
 const print = (line: string) => console.log(line)
@@ -15,6 +16,7 @@ benchBroken(print)
 benchHours(print)
 benchNoise(print)
 benchReadings(print)
+await benchManyStations(print)
 benchSymptoms(print)
 await benchDurable(print)
 await benchBrowser(print)

@@ -117,7 +117,7 @@ async function tenWrite<T>(
   const EDITS = 6
   let conflicts = 0
   const client = async (n: number) => {
-    let base = await first()
+    let base: T = await first()
     for (let edit = 0; edit < EDITS; edit++)
       for (;;) {
         const { status, now } = await write(10 * n + edit, base)

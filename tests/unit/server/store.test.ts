@@ -1,6 +1,7 @@
 import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { eq } from 'drizzle-orm'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { readBackup } from '../../../core/formats/backup'
 import { EMPTY_LOG } from '../../../core/log/log'
@@ -12,8 +13,9 @@ import { deviceOf, listDevices, pairDevice, revokeDevice, SESSION_DAYS } from '.
 import { readLog, saveLog } from '../../../server/db/log'
 import { allTriedCures, readLogbook, saveLogbook } from '../../../server/db/noise'
 import { readShelf, saveShelf } from '../../../server/db/shelf'
-import { devices, shelf, stations } from '../../../server/db/schema'
+import { devices, revisions, shelf, stations } from '../../../server/db/schema'
 import * as store from '../../../server/db/stations'
+import { thinHistories } from '../../../server/db/thin'
 import { smallPlan } from '../../data/plans'
 import { startPostgres, type TestPostgres } from '../../data/postgres'
 
@@ -79,7 +81,7 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
       [2, 'renamed', 'Field phone'],
       [1, 'made', ''],
     ])
-    expect(await store.listStations()).toMatchObject([{ id, name: 'Second', revision: 2, parts: plan.parts.length }])
+    expect(await store.listStations()).toMatchObject([{ id, name: 'Second', revision: 2 }])
   })
   it('is refused where somebody saved since, with what stands', async () => {
     const { id } = await store.createStation(plan, { note: '' })
@@ -122,6 +124,30 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
     await store.setDeleted(id, false)
     expect(await store.listStations()).toHaveLength(1)
     expect(await store.setDeleted('nowhere', true)).toBe(false)
+  })
+  it('is thinned by age: named states, the first and the last stay, and all of a day', async () => {
+    const { id } = await store.createStation(plan, { note: '' })
+    const db = await database()
+    const now = new Date('2026-06-30T12:00:00Z')
+    const at = (hours: number) => new Date(now.getTime() - hours * 3_600_000)
+    // Two in one hour of yesterday's yesterday, three in one day of last year, two of this hour.
+    const ages = [9000, 8999, 8998, 50.4, 50.2, 0.2, 0.1]
+    for (const [i, hours] of ages.entries())
+      await db
+        .insert(revisions)
+        .values({ stationId: id, number: i + 2, plan: JSON.stringify(plan), savedAt: at(hours) })
+    await db.update(stations).set({ revision: 8 })
+    await db
+      .update(revisions)
+      .set({ savedAt: at(9001) })
+      .where(eq(revisions.number, 1))
+    expect(await store.nameRevision(id, 3, 'before the move')).toBe(true)
+    expect(await store.nameRevision(id, 99, 'none')).toBe(false)
+    expect(await thinHistories(now)).toBe(2)
+    const left = (await store.listRevisions(id)).map(r => r.number)
+    expect(left).toEqual([8, 7, 6, 4, 3, 1])
+    expect(await thinHistories(now)).toBe(0)
+    expect((await store.readStation(id))!.revision).toBe(8)
   })
   it('is told to whoever listens, with its revision', async () => {
     const { id } = await store.createStation(plan, { note: '' })

@@ -1,0 +1,1 @@
+ALTER TABLE "revisions" ADD COLUMN "name" text DEFAULT '' NOT NULL;
