@@ -1,12 +1,14 @@
 import Papa from 'papaparse'
 import type { BuildSheet } from '../sheets/build'
+import { FORMULA } from '../units/inert'
 
 /**
  * Lists of the build sheet as CSV: a heading line, commas, points for decimals, metres and millimetres said in the
  * heading.
  */
 
-const csv = (fields: string[], data: unknown[][]) => Papa.unparse({ fields, data }, { newline: '\n' }) + '\n'
+const csv = (fields: string[], data: unknown[][]) =>
+  Papa.unparse({ fields, data }, { newline: '\n', escapeFormulae: FORMULA }) + '\n'
 
 /** The same in every row: of which plan it is, when it was made, and whether that may be built. */
 const STAMP_FIELDS = ['plan', 'revision', 'date', 'ready']

@@ -3,10 +3,11 @@ import type { HoursEvent } from '../hours/event'
 import { momentAt, stretchesOf } from '../hours/schedule'
 import { partName } from '../plan/names'
 import type { Plan } from '../plan/schema'
+import { printable } from '../units/inert'
 
 /** Words as iCalendar has them (RFC 5545, 3.3.11). */
 const escaped = (text: string) =>
-  text
+  printable(text)
     .replace(/\\/g, '\\\\')
     .replace(/;/g, '\\;')
     .replace(/,/g, '\\,')

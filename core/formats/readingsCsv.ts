@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { FORMULA, withoutGuard } from '../units/inert'
 import { conditionsOf, findCondition } from '../circuit/conditions'
 import { compile } from '../circuit/network'
 import { solveMatrix } from '../circuit/matrix'
@@ -109,7 +110,7 @@ class Rows {
       if (!cell(quantity)) continue
       const refused = this.figure(
         line,
-        { at, condition, time: cell('time'), with: cell('with') },
+        { at, condition, time: cell('time'), with: withoutGuard(cell('with')) },
         quantity,
         cell(quantity),
       )
@@ -173,9 +174,6 @@ function scaleOf(suffix: string, unit: 'V' | 'A'): number | null {
   if (!suffix || suffix.toUpperCase() === unit) return 1
   return suffix.toLowerCase() === `m${unit.toLowerCase()}` && suffix.startsWith('m') ? 1e-3 : null
 }
-
-/** What a table program would reckon with; a negative figure is none. */
-const FORMULA = /^(?:[=+@\t\r]|-(?!\d))/
 
 /** Readings as CSV again; no figure of them is lost. */
 export const readingsCsv = (readings: readonly Omit<Reading, 'line'>[]): string =>

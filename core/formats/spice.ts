@@ -6,6 +6,7 @@ import { transferOutV } from '../kinds/transfer'
 import type { Efficiency } from '../kinds/fields'
 import type { Transfer } from '../kinds/kind'
 import type { Plan } from '../plan/schema'
+import { oneLine } from '../units/inert'
 
 /**
  * The operating point of a plan as a netlist for a general-purpose circuit simulator, with `.op`. Node names are the
@@ -38,7 +39,6 @@ export function spiceNetlist(plan: Plan, condition: Condition): string {
   return lines.join('\n') + '\n'
 }
 
-const oneLine = (text: string) => text.replace(/[\r\n]+/g, ' ')
 const number = (value: number) => String(Number(value.toPrecision(12)))
 
 /** Nodes of the netlist's own, inside an element. */

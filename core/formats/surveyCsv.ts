@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { FORMULA, withoutGuard } from '../units/inert'
 import { readQuantity } from '../units/quantity'
 import { BANDS, middleHz } from '../catalog/bands'
 import { levelOf, type Survey, type SurveyRow } from '../noise/survey/survey'
@@ -29,7 +30,7 @@ export function surveyCsv(survey: Survey): string {
           ...survey.columns.map(c => survey.readings[r.id]?.[c.id] ?? ''),
         ]),
       },
-      { newline: '\n' },
+      { newline: '\n', escapeFormulae: FORMULA },
     ) + '\n'
   )
 }
@@ -56,7 +57,7 @@ export function surveyFromCsv(text: string, id: string, name: string): SurveyRes
     skipEmptyLines: 'greedy',
     delimitersToGuess: [',', ';', '\t'],
   })
-  const heading = headingOf(data[0]!.map(h => h.trim()))
+  const heading = headingOf((data[0] ?? []).map(h => h.trim()))
   if ('ok' in heading) return heading
   const survey: Survey = { id, name, columns: heading.columns, rows: [], readings: {} }
   for (let n = 1; n < data.length; n++) {
@@ -90,7 +91,7 @@ function rowOf(fields: string[], n: number, { length, at }: Heading): SurveyRow 
     const wrong = `it has ${fields.length} fields, the heading ${length}: commas for decimals?`
     return refuse(n + 1, wrong, 'points for decimals, or semicolons between the fields')
   }
-  const field = (f: FixedName) => fields[at[f]]?.trim() ?? ''
+  const field = (f: FixedName) => withoutGuard(fields[at[f]]?.trim() ?? '')
   const devices = devicesFrom(field('devices'))
   const antenna = field('antenna') || 'antenna'
   const feed = field('feed') || 'shared'
@@ -129,11 +130,12 @@ function frequencyOf(word: string): number | null {
 }
 
 function devicesFrom(text: string): NonNullable<Setup['devices']> | string {
-  const devices: NonNullable<Setup['devices']> = {}
+  const devices: [string, NonNullable<Setup['devices']>[string]][] = []
   for (const word of text.split(/\s+/).filter(Boolean)) {
     const match = /^([\w-]{1,40})=(off|idle|working)(?:@(\d+(?:\.\d+)?))?$/.exec(word)
     if (!match) return `the devices say ${word.slice(0, 40)}`
-    devices[match[1]!] = { state: match[2] as 'off', ...(match[3] !== undefined && { currentA: Number(match[3]) }) }
+    const state = match[2] as 'off'
+    devices.push([match[1]!, { state, ...(match[3] !== undefined && { currentA: Number(match[3]) }) }])
   }
-  return devices
+  return Object.fromEntries(devices)
 }

@@ -5,10 +5,11 @@ import type { Shape } from '../picture/scene/shape'
 import { SCENE_CSS } from '../picture/scene/style'
 import type { Shown } from '../picture/shown'
 import { laidOut, type Label, type LabelFormat } from '../sheets/labels'
+import { printable } from '../units/inert'
 import type { Verdict } from '../verdict/verdict'
 
 const escape = (text: string) =>
-  text.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+  printable(text).replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 const n = (value: number) => String(Number(value.toFixed(1)))
 
 /** Numbers inside paths and places too are kept to a tenth of a pixel. */

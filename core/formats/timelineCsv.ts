@@ -1,3 +1,5 @@
+import Papa from 'papaparse'
+import { FORMULA } from '../units/inert'
 import type { Course } from '../hours/run'
 
 /** The course of an event as CSV: hours from its start, charge 0–1, volts with everything keyed, watts. */
@@ -14,5 +16,5 @@ export function timelineCsv({ timeline }: Course): string {
     ...loads.map(l => m.volts[l]!.toFixed(3)),
     ...[m.sunW, m.suppliedW, m.loadsW].map(w => w.toFixed(1)),
   ])
-  return `${[head, ...rows].map(r => r.join(',')).join('\n')}\n`
+  return `${Papa.unparse([head, ...rows], { newline: '\n', escapeFormulae: FORMULA })}\n`
 }

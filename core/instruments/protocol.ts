@@ -57,9 +57,10 @@ export function readLine(line: string): LineRead {
   if (text.startsWith('wireman-instruments '))
     return { ok: false, wrong: `${text.slice(0, 40)} is another version`, right: GREETING }
   const [word = '', ...rest] = text.split(' ')
-  const message = text.length > MOST_LINE ? null : MAKERS[word as keyof typeof SHAPES]?.(rest)
+  const isKnown = Object.hasOwn(MAKERS, word)
+  const message = isKnown && text.length <= MOST_LINE ? MAKERS[word as keyof typeof SHAPES](rest) : null
   if (message) return { ok: true, message }
-  const right = SHAPES[word as keyof typeof SHAPES] ?? `a line of ${Object.keys(SHAPES).join(', ')}`
+  const right = isKnown ? SHAPES[word as keyof typeof SHAPES] : `a line of ${Object.keys(SHAPES).join(', ')}`
   return { ok: false, wrong: `it says “${text.slice(0, 80)}”`, right }
 }
 

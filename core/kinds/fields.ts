@@ -9,11 +9,11 @@ export const id = z
   .string()
   .regex(/^[A-Za-z0-9_-]{1,40}$/)
   .meta({ right: 'letters, digits, - and _, at most 40' })
-/** Something that can be read: not of spaces and control characters alone. */
+/** Something that can be read: not of spaces and control characters alone, and without the letter that is none. */
 export const words = z
   .string()
   .max(200)
-  .regex(/^$|[^\s\p{C}]/u)
+  .regex(/^(?!.*\0)(?:$|.*[^\s\p{C}])/su)
   .meta({ right: 'words that can be read' })
 export const volts = z.number().min(0).max(1000)
 export const voltsAboveZero = z.number().min(0.001).max(1000)

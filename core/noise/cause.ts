@@ -253,7 +253,7 @@ function deviceOdds(plan: Plan, device: Suspect, complaint: Complaint, why: stri
 }
 
 function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[]): { way: Way; odds: number }[] {
-  const beside = BESIDE_WAYS[device.id]
+  const beside = Object.hasOwn(BESIDE_WAYS, device.id) && BESIDE_WAYS[device.id]
   if (beside) return beside
   const odds = { ...WAY_ODDS, mains: device.hasMains ? WAY_ODDS.mains : 0 }
   const part = partById(plan, device.id)

@@ -34,10 +34,15 @@ export interface Suspect {
 
 /** Prior odds of what is no part. */
 const STRANGE = 'strange'
-const BESIDE_ODDS: Record<string, number> = { [OUTSIDE]: 1, [OTHER]: 0.6, [RECEIVER]: 0.4, [STRANGE]: 1 }
+const BESIDE_ODDS: ReadonlyMap<string, number> = new Map([
+  [OUTSIDE, 1],
+  [OTHER, 0.6],
+  [RECEIVER, 0.4],
+  [STRANGE, 1],
+])
 
 /** Prior odds of a kind to be the noisy one. */
-export const kindOdds = (kind: string) => BESIDE_ODDS[kind] ?? KINDS.get(kind)?.noise?.odds ?? 0
+export const kindOdds = (kind: string) => BESIDE_ODDS.get(kind) ?? KINDS.get(kind)?.noise?.odds ?? 0
 
 /** Every kind that may make noise, with its odds, the likeliest first. */
 export const noisyKinds = () =>

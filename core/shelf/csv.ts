@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { FORMULA, withoutGuard } from '../units/inert'
 import { shelfItemSchema, type ShelfItem } from './item'
 
 /** Columns of the shelf's CSV; every kind of item fills those that are its own. */
@@ -39,7 +40,7 @@ export function shelfToCsv(shelf: readonly ShelfItem[]): string {
         fields: [...COLUMNS],
         data: shelf.map(item => COLUMNS.map(c => (item as Record<string, unknown>)[FIELD[c] ?? c] ?? '')),
       },
-      { newline: '\n' },
+      { newline: '\n', escapeFormulae: FORMULA },
     ) + '\n'
   )
 }
@@ -85,7 +86,7 @@ export function shelfFromCsv(text: string, makeId: (n: number) => string): Shelf
   parsed.data.forEach((row, n) => {
     const raw: Record<string, unknown> = { id: makeId(n) }
     for (const column of headers) {
-      const value = row[column]?.trim()
+      const value = withoutGuard(row[column]?.trim() ?? '')
       if (!value) continue
       if (column === 'awg') raw.awg = /^\d\/0$/.test(value) ? value : Number(value)
       else if (NUMBERS.has(column))

@@ -103,7 +103,7 @@ export function readQuantity(text: string, quantity: string, units: Units = METR
     before = factor
     sum += number.value * factor
   }
-  return { ok: true, value: tidy(sum) }
+  return Number.isFinite(sum) ? { ok: true, value: tidy(sum) } : fail
 }
 
 const SIGNS: Record<string, string> = {

@@ -39,6 +39,8 @@ function ownMachine(event: H3Event) {
 export default defineEventHandler(event => {
   const { 'content-length': length, 'sec-fetch-site': site } = getRequestHeaders(event)
   if (!deviceAt(event.node.req)) ownMachine(event)
+  // No name has it, and the database has no letter for it.
+  if (/%00|\0/.test(event.node.req.url ?? event.path)) refuse(404, 'There is no such thing here.')
   // Following a link to the page is fine; asking the routes from another site's page is not.
   if (site === 'cross-site' && event.path.startsWith('/api'))
     refuse(403, 'Wireman does not answer pages of other sites.')

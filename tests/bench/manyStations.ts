@@ -59,11 +59,8 @@ async function measured(server: TestServer) {
     }
     const body = JSON.stringify({ baseRevision: revision, plan, note: 'bench' })
     const headers = { 'content-type': 'application/json' }
-    saves.push(
-      await timed(() =>
-        fetch(`${server.url}/api/stations/${tern.id}`, { method: 'PUT', body, headers }).then(r => r.json()),
-      ),
-    )
+    const save = () => fetch(`${server.url}/api/stations/${tern.id}`, { method: 'PUT', body, headers })
+    saves.push(await timed(async () => (await save()).json()))
   }
   const lists: number[] = []
   for (let i = 0; i < ASKED; i++) lists.push(await timed(list))

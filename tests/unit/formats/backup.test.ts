@@ -15,7 +15,14 @@ describe('a backup', () => {
     expect(read).toEqual({
       ok: true,
       aside: [],
-      backup: { savedAt: AT, stations: [station], revisions: [revision], documents: [document], shelf: [] },
+      // A file from before states had names, and said who.
+      backup: {
+        savedAt: AT,
+        stations: [station],
+        revisions: [{ ...revision, who: '', name: '' }],
+        documents: [document],
+        shelf: [],
+      },
     })
   })
   it('that is torn gives what it has, and says where it ends', () => {

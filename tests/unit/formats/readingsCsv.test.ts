@@ -99,6 +99,6 @@ describe('readings written and read again', () => {
     if (!read.ok) throw new Error(read.wrong)
     expect(read.aside).toEqual([])
     expect(read.readings.map(r => r.volts ?? r.amps)).toEqual([13.456, -4.25, 13.5])
-    expect(read.readings[0]!.with).toBe(`'=meter "2", old`)
+    expect(read.readings[0]!.with).toBe(`=meter "2", old`)
   })
 })

@@ -1,0 +1,88 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { randomFrom } from '../../core/chance/random'
+import { demoPlan, smallPlan } from '../data/plans'
+import { brokenRequest } from '../fuzz/requests'
+import { freePort, TestServer } from './browser'
+
+/** Names and requests that try the server. */
+
+let server: TestServer
+beforeAll(async () => {
+  server = new TestServer(await freePort())
+  await server.start()
+})
+afterAll(() => server.stop())
+
+interface Station {
+  id: string
+  name: string
+  revision: number
+  plan: { name: string }
+}
+async function api<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
+  const response = await fetch(`${server.url}/api/stations${path}`, {
+    method,
+    ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+  })
+  return { status: response.status, body: (await response.json()) as T }
+}
+
+describe('what a plan may be called', () => {
+  it.each([
+    'a\u0000b',
+    'lone \ud800 half',
+    '\u202Eback',
+    'اسم',
+    '站台 三',
+    '👩‍🔧',
+    '<b>x</b>',
+    "'; DROP TABLE stations; --",
+  ])('%j: is refused in words, or saved and comes back', async name => {
+    const made = await api<Station & { message: string }>('POST', '', { plan: { ...smallPlan(), name }, note: '' })
+    expect([201, 422]).toContain(made.status)
+    if (made.status === 422) return expect(made.body.message).toBe('The plan has faults.')
+    const { body } = await api<Station>('GET', `/${made.body.id}`)
+    expect(body.plan.name).toBe(name)
+    const saved = await api<Station>('PUT', `/${made.body.id}`, { plan: body.plan, note: name, baseRevision: 1 })
+    expect(saved.status).toBe(200)
+  })
+})
+
+describe('requests that no page would send', () => {
+  const REQUESTS = 300
+  it('are answered in words, soon, and nothing of the machine is told; the stations are still there', async () => {
+    const { id } = (await api<Station>('POST', '', { plan: demoPlan('tern-rock-light'), note: '' })).body
+    const get = async (path: string) => (await fetch(`${server.url}${path}`)).json() as Promise<object>
+    const noise = await get(`/api/stations/${id}/noise`)
+    const log = await get(`/api/stations/${id}/log`)
+    const bodies = [
+      { plan: demoPlan('clean-bench'), note: 'x', baseRevision: 1 },
+      { ...noise, baseRevision: 0 },
+      { ...log, baseRevision: 0 },
+      { ...(await get('/api/shelf')), baseRevision: 1 },
+      { events: [], baseRevision: 0 },
+      { name: 'kept' },
+      { hide: 3 },
+      { on: false },
+      { text: '{}', restores: true },
+    ].map(b => JSON.stringify(b))
+    const wrong: string[] = []
+    for (let seed = 1; seed <= REQUESTS; seed++) {
+      const { method, path, headers, body } = brokenRequest(randomFrom(seed), id, bodies)
+      const began = performance.now()
+      const answer = await fetch(`${server.url}${path}`, { method, headers, ...(body !== undefined && { body }) })
+      const text = await answer.text()
+      const ms = performance.now() - began
+      const isTold = answer.status < 400 || typeof (JSON.parse(text) as { message?: unknown }).message === 'string'
+      const leaks = /node_modules|\/work\/|server\/|\.mjs|at async|SELECT |insert into/i.test(
+        answer.status < 400 ? '' : text,
+      )
+      if (answer.status >= 500 || !isTold || leaks || ms > 1000)
+        wrong.push(`seed ${seed}: ${method} ${path} ${answer.status} ${ms.toFixed(0)} ms ${text.slice(0, 200)}`)
+    }
+    expect(wrong).toEqual([])
+    const { body: list } = await api<Station[]>('GET', '')
+    expect(list.map(s => s.name)).toContain('Narrowboat Heron')
+    expect(server.output).not.toMatch(/uncaught|unhandled/i)
+  }, 120_000)
+})
