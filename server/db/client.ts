@@ -15,7 +15,7 @@ export function dataFolder(): string {
 
 /** What the build leaves beside the built server. */
 const beside = (name: string) => join(dirname(resolve(process.argv[1] ?? '.')), '..', name)
-const templatePath = () => process.env.WIREMAN_TEMPLATE || beside('template.tar.gz')
+const templatePath = () => process.env.WIREMAN_TEMPLATE || beside('template')
 const migrationsFolder = () => process.env.WIREMAN_MIGRATIONS || beside('migrations')
 
 async function open(): Promise<Engine> {

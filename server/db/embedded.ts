@@ -1,7 +1,9 @@
 import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
-import { existsSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, rmSync } from 'node:fs'
+import { cp } from 'node:fs/promises'
+import { setFlagsFromString } from 'node:v8'
 import { join } from 'node:path'
 import { DurableFiles, placeForGood } from './disk'
 import type { Engine } from './engine'
@@ -12,6 +14,12 @@ import * as schema from './schema'
 import { seed } from './seed'
 
 /** The engine that lives in this very process, its files in the data folder. */
+
+/**
+ * The engine's code is compiled once and quickly: compiling it again, better, costs a quarter of the memory and a second
+ * of the start, for edits that take ten milliseconds either way.
+ */
+setFlagsFromString('--liftoff-only')
 
 export interface EmbeddedOptions {
   folder: string
@@ -91,10 +99,7 @@ async function makeNew(folder: string, template: string) {
   if (existsSync(place)) return
   const aside = join(folder, 'pg.new')
   rmSync(aside, { recursive: true, force: true })
-  const client = await PGlite.create({
-    dataDir: aside,
-    ...(existsSync(template) && { loadDataDir: new Blob([readFileSync(template)]) }),
-  })
-  await client.close()
+  if (existsSync(template)) await cp(template, aside, { recursive: true })
+  else await (await PGlite.create(aside)).close()
   await placeForGood(aside, place, folder)
 }

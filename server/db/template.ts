@@ -1,10 +1,9 @@
-/** Makes the empty database that a first start begins from: node --import tsx server/db/template.ts FILE */
+/** Makes the empty database that a first start begins from, as it lies on the disk: node --import tsx … FOLDER */
 import { PGlite } from '@electric-sql/pglite'
-import { writeFileSync } from 'node:fs'
+import { rmSync } from 'node:fs'
 
-const file = process.argv[2]
-if (!file) throw new Error('say where the template goes')
-const client = await PGlite.create()
-const dump = await client.dumpDataDir('gzip')
-writeFileSync(file, Buffer.from(await dump.arrayBuffer()))
+const folder = process.argv[2]
+if (!folder) throw new Error('say where the template goes')
+rmSync(folder, { recursive: true, force: true })
+const client = await PGlite.create(folder)
 await client.close()

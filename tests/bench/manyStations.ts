@@ -80,7 +80,8 @@ export async function benchManyStations(print: (line: string) => void) {
   await server.stop()
   const said = (name: string, a: number, b: number) => `${name} ${a.toFixed(1)} → ${b.toFixed(1)} ms`
   print(
-    `4 → ${STATIONS} stations, one with ${REVISIONS} revisions: ${said('page and its station', few.first, many.first)}, ` +
+    `4 → ${STATIONS} stations, one with ${REVISIONS} revisions: ` +
+      `${said('page and its station', few.first, many.first)}, ` +
       `${said('list', few.list, many.list)}, ${said('save', few.save, many.save)}; start ${startMs.toFixed(0)} ms`,
   )
 }
