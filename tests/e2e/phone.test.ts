@@ -24,7 +24,7 @@ beforeAll(async () => {
   await server.start()
   // The certificate is this machine's own: a phone that trusts it takes it as this switch does.
   browser = await launch(['--ignore-certificate-errors'])
-  id = await server.made({ ...demoPlan('tern-rock-light'), name: 'Field day' })
+  id = await server.made({ ...demoPlan('tern-rock-light'), name: 'Moor camp' })
   desk = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   phone = await browser.newContext({ viewport: { width: 390, height: 800 }, ignoreHTTPSErrors: true })
 })
@@ -119,7 +119,7 @@ describe('a stranger on the net', () => {
     ]) {
       const answer = await stranger(path)
       expect([path, answer.status]).toEqual([path, 401])
-      expect(answer.text).not.toMatch(/Field day|Tern Rock|node:|\/work\//)
+      expect(answer.text).not.toMatch(/Moor camp|Tern Rock|node:|\/work\//)
     }
     const navigated = await stranger('/station/x', { headers: { accept: 'text/html' } })
     expect([navigated.status, navigated.headers.location]).toEqual([303, '/pair'])
@@ -226,14 +226,14 @@ describe('a phone', () => {
   })
 
   it('brings it back when the net is there, merged with what the desk did meanwhile', async () => {
-    await elsewhere(plan => ({ ...plan, name: 'Field day, north hill' }))
+    await elsewhere(plan => ({ ...plan, name: 'Moor camp, north hill' }))
     await net(true)
     // Any page will do: the station need not be open.
     await openOnPhone('/stations')
     await expect.poll(async () => (await logNow()).steps.map(s => s.id), { timeout: 20000 }).toContain('bench l5')
     await expect.poll(async () => (await stationNow()).revision, { timeout: 20000 }).toBe(3)
     const { plan } = await stationNow()
-    expect(plan.name).toBe('Field day, north hill')
+    expect(plan.name).toBe('Moor camp, north hill')
     const fuse = plan.leads.flatMap(l => l.inline ?? []).find(i => i.kind === 'fuse' && i.ratedA === 50)
     expect(fuse).toMatchObject({ atM: 0.12 })
     const [last] = await plain<{ who: string }[]>(`/api/stations/${id}/revisions`)
@@ -246,7 +246,7 @@ describe('a phone', () => {
 
   it('asks who is right where both changed the same, and loses neither', async () => {
     await net(false)
-    await page.getByRole('button', { name: 'Field day, north hill', exact: true }).click()
+    await page.getByRole('button', { name: 'Moor camp, north hill', exact: true }).click()
     await page.getByLabel('Name', { exact: true }).first().fill('From the phone')
     await page.getByLabel('Name', { exact: true }).first().press('Tab')
     await page.keyboard.press('Escape')
