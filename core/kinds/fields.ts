@@ -13,7 +13,7 @@ export const id = z
 export const words = z
   .string()
   .max(200)
-  .regex(/^(?!.*\0)(?:$|.*[^\s\p{C}])/su)
+  .regex(/^(?![\s\S]*\0)(?:$|[\s\S]*[^\s\p{C}])/u)
   .meta({ right: 'words that can be read' })
 export const volts = z.number().min(0).max(1000)
 export const voltsAboveZero = z.number().min(0.001).max(1000)

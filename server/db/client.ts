@@ -45,6 +45,9 @@ async function end() {
 /** What was written so far would outlive a power cut when this comes back: no change is acknowledged before. */
 export const onDisk = async (): Promise<void> => (await opening()).onDisk()
 
+/** Throws ENOSPC where so many bytes more do not fit: asked before anything is written. */
+export const room = async (bytes: number): Promise<void> => (await opening()).room(bytes)
+
 let opened: Promise<Engine> | undefined
 
 /** Opened when first asked for. Where it cannot be opened the server ends, in words. */

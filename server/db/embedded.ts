@@ -2,7 +2,7 @@ import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
 import { existsSync, rmSync } from 'node:fs'
-import { cp } from 'node:fs/promises'
+import { cp, statfs } from 'node:fs/promises'
 import { setFlagsFromString } from 'node:v8'
 import { join } from 'node:path'
 import { DurableFiles, placeForGood } from './disk'
@@ -16,8 +16,8 @@ import { seed } from './seed'
 /** The engine that lives in this very process, its files in the data folder. */
 
 /**
- * The engine's code is compiled once and quickly: compiling it again, better, costs a quarter of the memory and a second
- * of the start, for edits that take ten milliseconds either way.
+ * The engine's code is compiled once and quickly: compiling it again, better, costs a quarter of the memory and a
+ * second of the start, for edits that take ten milliseconds either way.
  */
 setFlagsFromString('--liftoff-only')
 
@@ -53,6 +53,7 @@ export async function openEmbedded({ folder, migrationsFolder, template, isEmpty
     return {
       db,
       onDisk: () => onDisk({ client, files, folder }),
+      room: bytes => roomFor(folder, bytes),
       async close() {
         await files.whileHeld(() => client.close())
         lock.release()
@@ -62,6 +63,17 @@ export async function openEmbedded({ folder, migrationsFolder, template, isEmpty
     lock.release()
     throw error
   }
+}
+
+/** A next piece of the engine's log is 16 MB: where there is no room for it, the engine stops for good. */
+const RESERVE_BYTES = 40 * 1024 * 1024
+/** What is written goes into the log and into the tables. */
+const TIMES_WRITTEN = 2
+
+async function roomFor(folder: string, bytes: number) {
+  const { bavail, bsize } = await statfs(folder)
+  if (bavail * bsize >= RESERVE_BYTES + TIMES_WRITTEN * bytes) return
+  throw Object.assign(new Error(`no room in ${folder}`), { code: 'ENOSPC' })
 }
 
 /** Two servers must not write to one folder: this one has stood still for so long that another took it. */

@@ -9,6 +9,8 @@ export interface Engine {
   db: Database
   /** What was written so far would outlive a power cut when this comes back: no change is acknowledged before. */
   onDisk: () => Promise<void>
+  /** Throws ENOSPC where so many bytes more would not fit with what the engine wants beside them. */
+  room: (bytes: number) => Promise<void>
   /** Writes all that is due and lets go. */
   close: () => Promise<void>
 }

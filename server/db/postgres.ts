@@ -36,6 +36,7 @@ export async function openPostgres({ url, migrationsFolder, isEmpty }: PostgresO
     return {
       db: drizzle(pool, { schema }),
       onDisk: () => Promise.resolve(),
+      room: () => Promise.resolve(),
       async close() {
         await deaf()
         await pool.end()

@@ -1,4 +1,5 @@
 import type { H3Event } from 'h3'
+import { room } from '../db/client'
 import { deviceAt } from '../lan/gate'
 
 /** Largest request body, bytes: a plan of the most parts a plan may have fits. */
@@ -36,7 +37,7 @@ function ownMachine(event: H3Event) {
  * The server is for the person at this machine, and for devices that the gate let in (server/lan/gate.ts, which holds
  * them to the names that were offered): requests from elsewhere, or made by another site's page, are refused.
  */
-export default defineEventHandler(event => {
+export default defineEventHandler(async event => {
   const { 'content-length': length, 'sec-fetch-site': site } = getRequestHeaders(event)
   if (!deviceAt(event.node.req)) ownMachine(event)
   // No name has it, and the database has no letter for it.
@@ -59,4 +60,5 @@ export default defineEventHandler(event => {
       refuse(415, 'Send it as JSON (content-type: application/json).')
     }
   }
+  if (event.method !== 'GET' && event.path.startsWith('/api')) await room(Number(length) || 0)
 })
