@@ -7,7 +7,7 @@ export const withoutGuard = (cell: string) =>
   cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell
 
 /** No letter of any script, and none that XML (1.0, 2.2) allows: control characters, halves of letters. */
- 
+
 const NO_LETTER =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g
 /** Signs that turn all that follows round, on paper and in a picture. */
