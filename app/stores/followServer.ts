@@ -59,6 +59,12 @@ function hearChanges() {
     source?.close()
     source = document.visibilityState === 'visible' ? new EventSource('/api/changes') : null
     source?.addEventListener('message', ({ data }) => take(JSON.parse(data as string) as Change))
+    // Broken off and joined again, it has missed what was said meanwhile.
+    let isFirst = true
+    source?.addEventListener('open', () => {
+      if (!isFirst) take({ of: 'all' })
+      isFirst = false
+    })
   }
   document.addEventListener('visibilitychange', () => {
     hear()

@@ -118,7 +118,9 @@ export async function listIn(db: Database, damaged: ReadonlySet<string> = new Se
     .orderBy(desc(stations.updatedAt))
   return Promise.all(
     rows.map(async ({ current, ...row }) => {
-      const isWell = current !== null && !damaged.has(row.id)
+      const isSuspect = current === null || damaged.has(row.id)
+      // Saved anew since it was looked at, it is well.
+      const isWell = !isSuspect || (await readRevision(db, row.id, row.revision)) !== null
       return isWell ? row : { ...row, trouble: lostWords(row.revision, await lastReadable(db, row.id)) }
     }),
   )

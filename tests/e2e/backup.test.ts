@@ -114,7 +114,7 @@ describe('a station of which the last state is lost', () => {
     await engine.close()
     await server.start()
     const words = /revision 2, cannot be read any more; revision 1 of .* UTC stands in for it/
-    await expect.poll(() => server.output).toMatch(words)
+    await expect.poll(() => server.output, { timeout: 15000 }).toMatch(words)
 
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
     const errors = errorsOf(page)

@@ -57,6 +57,15 @@ describe('a station of which something is lost', () => {
     expect(read).toMatchObject({ revision: 3, trouble: tern.trouble })
     expect(read.plan).toEqual(demoPlan('tern-rock-light'))
     expect(await readIn(db, ids.tern, 3)).toBeNull()
+    // Looked at before, and saved anew since: nothing is wrong with it any more.
+    const damaged = await damagedIn(db, () => Promise.resolve())
+    await client.query(
+      `INSERT INTO revisions (station_id, number, plan) SELECT station_id, 4, plan FROM revisions
+       WHERE station_id = $1 AND number = 2`,
+      [ids.tern],
+    )
+    await client.query('UPDATE stations SET revision = 4 WHERE id = $1', [ids.tern])
+    expect((await listIn(db, damaged)).every(s => s.trouble === undefined)).toBe(true)
     expect((await readIn(db, ids.tern, 1))!.trouble).toBeUndefined()
   })
   it('with nothing left of it: it stays on the list, with what to do, and the others open', async () => {
