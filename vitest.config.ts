@@ -9,6 +9,7 @@ export default defineConfig({
     include: ['tests/unit/**/*.test.ts'],
     environment: 'node',
     testTimeout: 60000,
+    hookTimeout: 60000,
     setupFiles: ['tests/setup.ts'],
     // One worker a core: by itself it leaves one core free.
     maxWorkers: '100%',
