@@ -42,6 +42,10 @@ const documentSchema = z.strictObject({
   body: z.unknown(),
 })
 
+/** What could not be read any more when the backup was made. */
+const lostSchema = z.strictObject({ name: z.string().max(200), what: z.string().max(200) })
+
+export type BackupLost = z.infer<typeof lostSchema>
 export type BackupStation = z.infer<typeof stationSchema>
 export type BackupRevision = z.infer<typeof revisionSchema>
 export type BackupDocument = z.infer<typeof documentSchema>
@@ -101,7 +105,7 @@ function headFault(line: string): string {
 
 /** Takes a line. @returns what is wrong with it; empty where it was taken */
 function taken(backup: Backup, value: unknown): string {
-  const { station, revision, document, shelf } = (value ?? {}) as Record<string, unknown>
+  const { station, revision, document, shelf, lost } = (value ?? {}) as Record<string, unknown>
   if (station !== undefined) return into(backup.stations, stationSchema.safeParse(station))
   if (revision !== undefined) {
     const read = revisionSchema.safeParse(revision)
@@ -123,7 +127,20 @@ function taken(backup: Backup, value: unknown): string {
     backup.shelf = read.data
     return ''
   }
+  if (lost !== undefined) {
+    const read = lostSchema.safeParse(lost)
+    return read.success ? lostWords(read.data) : fault(read.error)
+  }
   return 'it is no line of a backup: torn, or of another program'
+}
+
+/** "Tern Rock: its log could not be read when the backup was made" */
+const lostWords = ({ name, what }: BackupLost) => `${name}: ${what} could not be read when the backup was made`
+
+/** What a line of a backup says is missing from it; empty where it says no such thing. */
+export function lostIn(line: string): string {
+  const read = lostSchema.safeParse((parsed(line) as { lost?: unknown } | undefined)?.lost)
+  return read.success ? lostWords(read.data) : ''
 }
 
 function into<T>(list: T[], read: z.ZodSafeParseResult<T>): string {

@@ -3,6 +3,7 @@ import {
   backupHead,
   type Backup,
   type BackupDocument,
+  type BackupLost,
   type BackupRevision,
   type BackupStation,
   type DocumentName,
@@ -10,7 +11,7 @@ import {
 import { announce } from './changes'
 import { database, onDisk } from './client'
 import type { Database } from './engine'
-import { readableRevisions } from './readable'
+import { numbersOf, readableRevisions, readRevision } from './readable'
 import { hours, logs, noise, revisions, shelf, stations, type DocumentTable } from './schema'
 
 /** Everything in one file, and out of it again. */
@@ -25,14 +26,20 @@ async function* backupLines(): AsyncGenerator<string> {
   for (const station of await db.select().from(stations).orderBy(asc(stations.createdAt))) {
     const its = await readableRevisions(db, station.id)
     const [last] = its.slice(-1)
-    // Of what is damaged, all that can be read.
-    if (!last) continue
+    // Of what is damaged, all that can be read; what is missing is named.
+    const lost = (what: string) => JSON.stringify({ lost: { name: station.name, what } satisfies BackupLost })
+    if (!last) {
+      yield lost('none of its states')
+      continue
+    }
     const hasCurrent = its.some(r => r.number === station.revision)
     yield JSON.stringify({ station: hasCurrent ? station : { ...station, revision: last.number } })
+    if (!hasCurrent) yield lost(`its last state, revision ${station.revision},`)
     for (const revision of its) yield JSON.stringify({ revision })
     for (const of of NAMES) {
       const body = await documentBody(db, TABLES[of], station.id)
-      if (body) yield JSON.stringify({ document: { of, stationId: station.id, ...body } })
+      if (body === 'lost') yield lost(`its ${DOCUMENT_WORDS[of]}`)
+      else if (body) yield JSON.stringify({ document: { of, stationId: station.id, ...body } })
     }
   }
   const [row] = await db.select().from(shelf).where(eq(shelf.id, 1))
@@ -44,7 +51,7 @@ async function documentBody(db: Database, table: DocumentTable, stationId: strin
     const [row] = await db.select().from(table).where(eq(table.stationId, stationId))
     return row ? { revision: row.revision, body: JSON.parse(row.body) as unknown } : null
   } catch {
-    return null
+    return 'lost'
   }
 }
 
@@ -75,10 +82,12 @@ type Tx = Pick<Database, 'select' | 'insert' | 'update'>
 export async function fromBackup(backup: Backup, restores: boolean): Promise<WouldChange> {
   const db = await database()
   const would: WouldChange = { added: [], changed: [], putBack: [], documents: [], same: 0, shelf: false }
+  const standing = new Map<string, Standing>()
+  for (const { id } of backup.stations) standing.set(id, await standingOf(db, id))
   await db.transaction(async tx => {
     for (const station of backup.stations) {
       const its = backup.revisions.filter(r => r.stationId === station.id)
-      await stationFrom(tx, { station, its }, { would, restores })
+      await stationFrom(tx, { station, its, own: standing.get(station.id)! }, { would, restores })
     }
     for (const document of backup.documents) await documentFrom(tx, { backup, document }, { would, restores })
     if (backup.shelf) await shelfFrom(tx, JSON.stringify(backup.shelf), { would, restores })
@@ -90,6 +99,22 @@ export async function fromBackup(backup: Backup, restores: boolean): Promise<Wou
   return would
 }
 
+/** What stands here of a station, as far as it can be read. */
+interface Standing {
+  numbers: number[]
+  /** JSON of its current state; null where there is none that can be read. */
+  plan: string | null
+}
+
+/** Read before the transaction: one damaged page would end that as a whole. */
+async function standingOf(db: Database, id: string): Promise<Standing> {
+  const [here] = await db.select({ revision: stations.revision }).from(stations).where(eq(stations.id, id))
+  if (!here) return { numbers: [], plan: null }
+  const current = await readRevision(db, id, here.revision)
+  const numbers = (await numbersOf(db, id)).map(r => r.number)
+  return { numbers, plan: current && JSON.stringify(current.plan) }
+}
+
 interface Going {
   would: WouldChange
   restores: boolean
@@ -97,7 +122,7 @@ interface Going {
 
 async function stationFrom(
   tx: Tx,
-  { station, its }: { station: BackupStation; its: readonly BackupRevision[] },
+  { station, its, own }: { station: BackupStation; its: readonly BackupRevision[]; own: Standing },
   { would, restores }: Going,
 ) {
   const { id, name } = station
@@ -108,8 +133,7 @@ async function stationFrom(
     return
   }
   const plan = JSON.stringify(its.find(r => r.number === station.revision)!.plan)
-  const own = await tx.select().from(revisions).where(eq(revisions.stationId, id))
-  const changes = own.find(r => r.number === here.revision)?.plan !== plan
+  const changes = own.plan !== plan
   const comesBack = here.deletedAt !== null && station.deletedAt === null
   if (changes) would.changed.push(name)
   else would.same++
@@ -118,7 +142,7 @@ async function stationFrom(
   const savedAt = new Date()
   // What stands here stays in its history.
   // A number that was lost is not given again: windows that stand on it would not notice.
-  const number = changes ? Math.max(here.revision, ...own.map(r => r.number)) + 1 : here.revision
+  const number = changes ? Math.max(here.revision, ...own.numbers) + 1 : here.revision
   if (changes)
     await tx.insert(revisions).values({ stationId: id, number, plan, note: 'restored from a backup', savedAt })
   const deletedAt = comesBack ? null : here.deletedAt

@@ -4,6 +4,7 @@ import { readBackup } from '../../core/formats/backup'
 import { fromBackup, type WouldChange } from './backup'
 import { close, database, dataFolder } from './client'
 import { inWords } from './folder'
+import { troubleOf } from '../requests/troubles'
 import { backupTo, keepCopy } from './kept'
 
 const [what, file, ...options] = process.argv.slice(2)
@@ -47,9 +48,10 @@ async function run(): Promise<number> {
   const text = what === 'restore' ? readFileSync(file, 'utf8') : ''
   await database()
   if (what === 'restore') return restored(text, options.includes('--yes'))
-  await backupTo(file)
-  console.log(`Everything in ${dataFolder()} is in ${file}`)
-  return 0
+  const lost = await backupTo(file)
+  for (const words of lost) console.error(`not in it: ${words}`)
+  console.log(`${lost.length ? 'All that can be read' : 'Everything'} in ${dataFolder()} is in ${file}`)
+  return lost.length ? 1 : 0
 }
 
 try {
@@ -57,8 +59,8 @@ try {
   await close()
   process.exit(code)
 } catch (error) {
-  console.error(
-    (error as NodeJS.ErrnoException).code === 'ENOENT' ? `There is no file ${file}` : inWords(error, dataFolder()),
-  )
+  const isNone = (error as NodeJS.ErrnoException).code === 'ENOENT'
+  const words = () => troubleOf(error)?.message ?? inWords(error, dataFolder())
+  console.error(isNone ? `There is no file ${file}` : words())
   process.exit(2)
 }

@@ -7,7 +7,7 @@ import { databaseInWords } from './postgresWords'
 
 /** The one place that opens the database: of this process, or where WIREMAN_DATABASE says. */
 
-export { checkpoints } from './embedded'
+export { checkpoints, reserve } from './embedded'
 
 export function dataFolder(): string {
   return resolve(process.env.WIREMAN_DATA || './data')

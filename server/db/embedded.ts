@@ -66,13 +66,13 @@ export async function openEmbedded({ folder, migrationsFolder, template, isEmpty
 }
 
 /** A next piece of the engine's log is 16 MB: where there is no room for it, the engine stops for good. */
-const RESERVE_BYTES = 40 * 1024 * 1024
+export const reserve = { bytes: 40 * 1024 * 1024 }
 /** What is written goes into the log and into the tables. */
 const TIMES_WRITTEN = 2
 
 async function roomFor(folder: string, bytes: number) {
   const { bavail, bsize } = await statfs(folder)
-  if (bavail * bsize >= RESERVE_BYTES + TIMES_WRITTEN * bytes) return
+  if (bavail * bsize >= reserve.bytes + TIMES_WRITTEN * bytes) return
   throw Object.assign(new Error(`no room in ${folder}`), { code: 'ENOSPC' })
 }
 

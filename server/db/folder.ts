@@ -106,10 +106,16 @@ const REASONS: Record<string, string> = {
   ENODEV: 'the disk is gone. Plug it in again',
 }
 
+/** What lies at the bottom of an error: the ORM's own repeats the whole query. */
+function rootOf(error: unknown): unknown {
+  const { cause } = (error ?? {}) as { cause?: unknown }
+  return cause instanceof Error ? rootOf(cause) : error
+}
+
 /** Why a data folder cannot be opened, for the operator. */
 export function inWords(error: unknown, folder: string): string {
   if (error instanceof FolderTrouble) return error.message
-  const { code, message } = error as NodeJS.ErrnoException
+  const { code, message } = rootOf(error) as NodeJS.ErrnoException
   const reason =
     (code && REASONS[code]) ?? `${message ?? String(error)}. Nothing was begun anew. Put it back from a copy`
   return `The data folder ${folder} cannot be opened: ${reason}.`

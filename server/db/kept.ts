@@ -1,6 +1,7 @@
 import { createWriteStream, existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
+import { lostIn } from '../../core/formats/backup'
 import { backupText } from './backup'
 import { dataFolder } from './client'
 import { realDisk } from './disk'
@@ -11,12 +12,23 @@ const FOLDER = 'backups'
 const MOST_KEPT = 7
 const DAILY = /^\d{4}-\d\d-\d\d\.jsonl$/
 
-/** Writes a backup to a file: whole and on the disk, or not at all. */
-export async function backupTo(path: string): Promise<void> {
+/**
+ * Writes a backup to a file: whole and on the disk, or not at all.
+ * @returns what could not be read, in words
+ */
+export async function backupTo(path: string): Promise<string[]> {
   const aside = `${path}.part`
-  await pipeline(backupText, createWriteStream(aside))
+  const lost: string[] = []
+  const lines = async function* () {
+    for await (const line of backupText()) {
+      if (lostIn(line)) lost.push(lostIn(line))
+      yield line
+    }
+  }
+  await pipeline(lines, createWriteStream(aside))
   await realDisk.sync(aside)
   renameSync(aside, path)
+  return lost
 }
 
 /** @returns the file, named by what it is for */

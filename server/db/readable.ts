@@ -24,7 +24,7 @@ export function planIn(text: string | null): Plan | null {
 }
 
 /** The numbers of a station's states, the first one first: no page of a plan is read for them. */
-const numbersOf = (db: Database, stationId: string) =>
+export const numbersOf = (db: Database, stationId: string) =>
   db
     .select({ number: revisions.number })
     .from(revisions)

@@ -1,4 +1,4 @@
-import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm'
+import { and, desc, eq, isNotNull, isNull, lt, ne, type SQL } from 'drizzle-orm'
 import type { Plan } from '../../core/plan/schema'
 import { announce } from './changes'
 import { database, onDisk } from './client'
@@ -57,20 +57,27 @@ export async function saveStation(id: string, baseRevision: number, plan: Plan, 
   return current ? { status: 'conflict', current } : { status: 'gone' }
 }
 
+const REVISION_ROW = {
+  number: revisions.number,
+  note: revisions.note,
+  name: revisions.name,
+  who: revisions.who,
+  savedAt: revisions.savedAt,
+}
+/** States that are listed, the last ones; those that have a name are, however old. */
+const MOST_LISTED = 500
+
 export async function listRevisions(id: string) {
   const db = await database()
-  return db
-    .select({
-      number: revisions.number,
-      note: revisions.note,
-      name: revisions.name,
-      who: revisions.who,
-      savedAt: revisions.savedAt,
-    })
-    .from(revisions)
-    .where(eq(revisions.stationId, id))
-    .orderBy(desc(revisions.number))
-    .limit(500)
+  const listed = (which?: SQL) =>
+    db
+      .select(REVISION_ROW)
+      .from(revisions)
+      .where(and(eq(revisions.stationId, id), which))
+      .orderBy(desc(revisions.number))
+  const last = await listed().limit(MOST_LISTED)
+  if (last.length < MOST_LISTED) return last
+  return [...last, ...(await listed(and(ne(revisions.name, ''), lt(revisions.number, last.at(-1)!.number))))]
 }
 
 /** Gives a state a name, by which it is kept for good; empty: no longer. @returns whether there is such a state */

@@ -1,5 +1,6 @@
 import { and, eq, inArray, lt } from 'drizzle-orm'
 import { database, onDisk } from './client'
+import { readRevision } from './readable'
 import { revisions, stations } from './schema'
 
 /** A station's history grows with every edit: of what is old, less is kept. */
@@ -40,7 +41,10 @@ export function goneFrom(states: readonly DatedState[], current: number, now: Da
 /** States taken out at once: whoever works meanwhile waits no longer than for these. */
 const AT_ONCE = 500
 
-/** Thins every station's history. One whose current state is lost is left as it is: what is old stands in. */
+/**
+ * Thins every station's history. One whose current state is lost, or lies on a damaged page, is left as it is: what is
+ * old stands in.
+ */
 export async function thinHistories(now: Date): Promise<number> {
   const db = await database()
   let gone = 0
@@ -50,8 +54,8 @@ export async function thinHistories(now: Date): Promise<number> {
       .select({ number: revisions.number, savedAt: revisions.savedAt, name: revisions.name })
       .from(revisions)
       .where(its)
-    if (!states.some(s => s.number === revision)) continue
     const numbers = goneFrom(states, revision, now)
+    if (!numbers.length || !(await readRevision(db, id, revision))) continue
     for (let from = 0; from < numbers.length; from += AT_ONCE) {
       const some = numbers.slice(from, from + AT_ONCE)
       // Named in the meantime it stays.

@@ -38,6 +38,8 @@ export interface ServerCertificate {
   key: string
   /** The authority that a phone trusts. */
   authority: string
+  /** When it runs out. */
+  until: Date
 }
 
 const PUBLIC = 'authority.pem'
@@ -117,6 +119,7 @@ export async function signedFor(
     cert: certificate.toString('pem'),
     key: await secretPem(key.privateKey),
     authority: authority.certificate.toString('pem'),
+    until: certificate.notAfter,
   }
 }
 

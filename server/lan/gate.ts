@@ -1,6 +1,7 @@
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http'
 import { z } from 'zod'
 import { deviceOf, pairDevice, type Device } from '../db/devices'
+import { troubleOf } from '../requests/troubles'
 import { PAIR_PAGE, PAIR_PAGE_POLICY } from './pairPage'
 import type { Pairing } from './pairing'
 
@@ -64,8 +65,10 @@ const NOT_LET_IN = 'This device has not been let in, or no longer is: open /pair
 export function gateOf({ pairing, hosts, authority, inside }: GateOptions): RequestListener {
   return (request, response) => {
     void through(request, response).catch((error: unknown) => {
-      console.error(error)
-      if (!response.headersSent) refuse(response, 500, 'Something went wrong here.')
+      const trouble = troubleOf(error)
+      if (!trouble) console.error(error)
+      if (response.headersSent) return
+      refuse(response, trouble?.statusCode ?? 500, trouble?.message ?? 'Something went wrong here.')
     })
   }
 

@@ -25,6 +25,9 @@ const HEADERS_WITHIN_MS = 10_000
 const BODY_WITHIN_MS = 60_000
 const MOST_CONNECTIONS = 200
 
+/** A certificate is made anew so long before it runs out. */
+const RENEWED_BEFORE_MS = 30 * 86_400_000
+
 const folder = () => join(dataFolder(), 'lan')
 /** It stands there while it was chosen: the next start listens again. */
 const chosenFile = () => join(folder(), 'on')
@@ -32,13 +35,23 @@ const chosenFile = () => join(folder(), 'on')
 const portOf = () =>
   Number(process.env.WIREMAN_LAN_PORT) || Number(process.env.NITRO_PORT || process.env.PORT || 3210) + 1
 
-class Lan {
+/** What it asks the machine; tests answer instead. */
+export interface Surroundings {
+  addresses: () => string[]
+  certificateFor: typeof certificateFor
+  now: () => Date
+}
+const THIS_MACHINE: Surroundings = { addresses: localAddresses, certificateFor, now: () => new Date() }
+
+export class Lan {
   private readonly pairing = new Pairing()
   private readonly servers = new Map<string, Server>()
   private certificate: ServerCertificate | null = null
   private looking: NodeJS.Timeout | null = null
   private trouble = ''
   private inside: RequestListener | null = null
+
+  constructor(private readonly around = THIS_MACHINE) {}
 
   /** @param inside what answers a device that was let in */
   async serve(inside: RequestListener) {
@@ -87,21 +100,32 @@ class Lan {
     for (const address of [...this.servers.keys()]) this.leave(address)
   }
 
-  /** Listens at the addresses that there are now, with a certificate for them. */
-  private async look() {
-    const addresses = localAddresses()
+  /** Listens at the addresses that there are now, with a certificate for them that has not run out. */
+  async look() {
+    const addresses = this.around.addresses()
     const isSame = addresses.length === this.servers.size && addresses.every(a => this.servers.has(a))
-    if (isSame && addresses.length) return
+    if (isSame && addresses.length && !this.isDue()) return
+    const asked = this.looking
     try {
-      this.certificate = await certificateFor(folder(), { addresses, names: localName() }, new Date())
+      const names = { addresses, names: localName() }
+      const certificate = await this.around.certificateFor(folder(), names, this.around.now())
+      // Meanwhile it may have been turned off.
+      if (this.looking !== asked) return
+      this.certificate = certificate
       for (const address of [...this.servers.keys()]) if (!addresses.includes(address)) this.leave(address)
-      for (const server of this.servers.values()) server.setSecureContext(this.certificate)
-      for (const address of addresses) if (!this.servers.has(address)) await this.listen(address)
+      for (const server of this.servers.values()) server.setSecureContext(certificate)
+      for (const address of addresses)
+        if (this.looking === asked && !this.servers.has(address)) await this.listen(address)
       if (!addresses.length)
         this.trouble = 'This machine is on no local net. Join one; it is looked for again every ten seconds.'
     } catch (error) {
       this.trouble = inWords(error as NodeJS.ErrnoException)
     }
+  }
+
+  private isDue(): boolean {
+    const until = this.certificate?.until.getTime() ?? 0
+    return this.around.now().getTime() > until - RENEWED_BEFORE_MS
   }
 
   private listen(address: string): Promise<void> {
@@ -118,10 +142,12 @@ class Lan {
     server.maxConnections = MOST_CONNECTIONS
     // A client that speaks no TLS, or breaks off.
     server.on('tlsClientError', (_, socket) => socket.destroy())
+    const asked = this.looking
     return new Promise((resolve, reject) => {
       server.once('error', reject).listen(portOf(), address, () => {
         server.off('error', reject).on('error', () => this.leave(address))
-        this.servers.set(address, server)
+        if (this.looking === asked) this.servers.set(address, server)
+        else server.close()
         this.trouble = ''
         resolve()
       })

@@ -20,6 +20,12 @@ function isOwnOrigin(origin: string): boolean {
   }
 }
 
+/**
+ * Whatever may write. Who shuts phones out is heard on a full disk as well (server/db/devices.ts asks for room itself),
+ * and so is who looks at a backup (the route asks before it restores).
+ */
+const wantsRoom = (path: string) => /^\/api\/(?!lan(\/|$)|backup(\?|$))/.test(path)
+
 function refuse(statusCode: number, message: string): never {
   throw createError({ statusCode, message })
 }
@@ -60,5 +66,5 @@ export default defineEventHandler(async event => {
       refuse(415, 'Send it as JSON (content-type: application/json).')
     }
   }
-  if (event.method !== 'GET' && event.path.startsWith('/api')) await room(Number(length) || 0)
+  if (event.method !== 'GET' && wantsRoom(event.path)) await room(Number(length) || 0)
 })

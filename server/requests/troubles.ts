@@ -7,6 +7,12 @@ export interface Trouble {
 const KEPT = 'What was saved before is still there; what is entered now waits and is tried again.'
 const FULL: Trouble = { statusCode: 507, message: `The disk is full: this is not saved. Make room. ${KEPT}` }
 const SHUT: Trouble = { statusCode: 507, message: `The disk cannot be written to: this is not saved. ${KEPT}` }
+const DAMAGED: Trouble = {
+  statusCode: 507,
+  message:
+    'Part of the data on the disk is damaged: this is not saved. Save a backup, which has all that can be read, and ' +
+    `restore it in another folder (WIREMAN_DATA). ${KEPT}`,
+}
 const AWAY: Trouble = { statusCode: 503, message: `The database does not answer: this is not saved. ${KEPT}` }
 
 /** By what the system (errno) or the engine (SQLSTATE) says. */
@@ -20,6 +26,8 @@ const BY_CODE: ReadonlyMap<string, Trouble> = new Map([
   ['ENODEV', SHUT],
   ['58030', SHUT],
   ['25006', SHUT],
+  ['XX001', DAMAGED],
+  ['XX002', DAMAGED],
   ['ECONNREFUSED', AWAY],
   ['ECONNRESET', AWAY],
   ['EPIPE', AWAY],
@@ -45,3 +53,5 @@ export function troubleOf(error: unknown): Trouble | null {
   }
   return null
 }
+
+export const isFull = (error: unknown): boolean => troubleOf(error) === FULL

@@ -1,5 +1,6 @@
 import { readBackup } from '../../../core/formats/backup'
 import { fromBackup } from '../../db/backup'
+import { room } from '../../db/client'
 import { keepCopy } from '../../db/kept'
 import { backupBody } from '../../requests/body'
 
@@ -9,6 +10,7 @@ export default defineEventHandler(async event => {
   const read = readBackup(text)
   if (!read.ok)
     throw createError({ statusCode: 422, message: `Line ${read.line}: ${read.wrong}; right would be ${read.right}.` })
+  if (restores) await room(Buffer.byteLength(text))
   const kept = restores ? await keepCopy(`before-restoring-${new Date().toISOString().replaceAll(':', '-')}`) : null
   return { ...(await fromBackup(read.backup, restores)), savedAt: read.backup.savedAt, aside: read.aside, kept }
 })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { backupHead, readBackup } from '../../../core/formats/backup'
+import { backupHead, lostIn, readBackup } from '../../../core/formats/backup'
 import { EMPTY_LOG } from '../../../core/log/log'
 import { demoPlan } from '../../data/plans'
 
@@ -32,6 +32,16 @@ describe('a backup', () => {
     expect(read.backup.stations).toHaveLength(1)
     expect(read.backup.shelf).toBeNull()
     expect(read.aside).toEqual([{ line: 4, wrong: 'it is no line of a backup: torn, or of another program' }])
+  })
+  it('says what could not be read when it was made', () => {
+    const lost = { name: 'Shed', what: 'its log' }
+    const read = readBackup(lines({ station }, { revision }, { lost }, { lost: {} }))
+    if (!read.ok) throw new Error(read.wrong)
+    expect(read.aside[0]).toEqual({ line: 4, wrong: 'Shed: its log could not be read when the backup was made' })
+    expect(read.aside[1]).toMatchObject({ line: 5 })
+    expect(read.backup.stations).toHaveLength(1)
+    expect(lostIn(JSON.stringify({ lost }))).toBe(read.aside[0]!.wrong)
+    for (const other of ['', '{', '{"lost":1}', JSON.stringify({ station })]) expect(lostIn(other)).toBe('')
   })
   it('puts no station in whose plan it has not', () => {
     const read = readBackup(lines({ station: { ...station, revision: 2 } }, { revision }))

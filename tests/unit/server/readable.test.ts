@@ -1,5 +1,5 @@
 import { PGlite } from '@electric-sql/pglite'
-import { closeSync, fstatSync, mkdtempSync, openSync, writeSync } from 'node:fs'
+import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { drizzle } from 'drizzle-orm/pglite'
@@ -10,6 +10,7 @@ import { insertStation } from '../../../server/db/insert'
 import { migrate } from '../../../server/db/migrate'
 import { damagedIn, listIn, readableRevisions, readIn, Unreadable } from '../../../server/db/readable'
 import * as schema from '../../../server/db/schema'
+import { damageLongValues, longPlan } from '../../data/damage'
 import { demoPlan } from '../../data/plans'
 
 let client: PGlite
@@ -86,21 +87,11 @@ describe('a damaged page', () => {
     await migrate(drizzle(client, { schema }), 'server/db/migrations', migrateTables)
     const clean = await insertStation(db, demoPlan('clean-bench'), { note: '' })
     const tern = await insertStation(db, demoPlan('tern-rock-light'), { note: '' })
-    // A second state so long that it lies in pages of its own, in the table that keeps long values.
-    const noise = Array.from({ length: 60_000 }, (_, n) => ((n * 7919) % 99_991).toString(36)).join('')
-    const note = JSON.stringify({ ...demoPlan('tern-rock-light'), note: noise })
+    const note = JSON.stringify(longPlan())
     await client.query('INSERT INTO revisions (station_id, number, plan) VALUES ($1, 2, $2)', [tern.id, note])
     await client.query('UPDATE stations SET revision = 2 WHERE id = $1', [tern.id])
-    const { rows } = await client.query<{ path: string }>(
-      `SELECT pg_relation_filepath(reltoastrelid) AS path FROM pg_class WHERE relname = 'revisions'`,
-    )
-    await client.exec('CHECKPOINT')
     await client.close()
-    const file = openSync(join(folder, rows[0]!.path), 'r+')
-    const pages = fstatSync(file).size / PAGE
-    expect(pages).toBeGreaterThan(8)
-    for (let page = pages >> 1; page < pages; page++) writeSync(file, Buffer.alloc(PAGE, 0xa5), 0, PAGE, page * PAGE)
-    closeSync(file)
+    await damageLongValues(folder, 'revisions')
 
     db = await opened()
     await expect(client.query('SELECT length(plan || $1) FROM revisions', [''])).rejects.toThrow(/page/)
@@ -115,5 +106,3 @@ describe('a damaged page', () => {
     expect(await kept(clean.id)).toEqual([[1, demoPlan('clean-bench').name]])
   })
 })
-/** Of the engine, bytes. */
-const PAGE = 8192

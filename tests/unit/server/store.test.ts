@@ -8,7 +8,7 @@ import { EMPTY_LOG } from '../../../core/log/log'
 import { emptyLogbook } from '../../../core/noise/logbook'
 import { backupText, fromBackup } from '../../../server/db/backup'
 import { onChange, type Change } from '../../../server/db/changes'
-import { close, database } from '../../../server/db/client'
+import { close, database, reserve } from '../../../server/db/client'
 import { deviceOf, listDevices, pairDevice, revokeDevice, SESSION_DAYS } from '../../../server/db/devices'
 import { readLog, saveLog } from '../../../server/db/log'
 import { allTriedCures, readLogbook, saveLogbook } from '../../../server/db/noise'
@@ -177,6 +177,47 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
     expect(await revokeDevice(other.device.id)).toBe(true)
     expect(await deviceOf(other.token, now)).toBeNull()
     expect(await revokeDevice(other.device.id)).toBe(false)
+  })
+  it('a state that has a name is listed, however many came after it', async () => {
+    const { id } = await store.createStation(plan, { note: 'made' })
+    expect(await store.nameRevision(id, 1, 'As built')).toBe(true)
+    const db = await database()
+    const text = JSON.stringify(plan)
+    await db
+      .insert(revisions)
+      .values(Array.from({ length: 520 }, (_, i) => ({ stationId: id, number: i + 2, plan: text, note: '' })))
+    const listed = await store.listRevisions(id)
+    expect(listed).toHaveLength(501)
+    expect(listed.at(-1)).toMatchObject({ number: 1, name: 'As built' })
+    expect(listed[0]!.number).toBe(521)
+  })
+  it('a device is shut out at once, and told of, where the disk has no room to write it down', async () => {
+    const { device, token } = await pairDevice('Field phone')
+    const was = reserve.bytes
+    try {
+      reserve.bytes = Infinity
+      // Only a folder of its own can be full.
+      if (engine === 'postgres') return
+      await expect(revokeDevice(device.id)).rejects.toMatchObject({ code: 'ENOSPC' })
+      expect(await deviceOf(token)).toBeNull()
+      expect(await listDevices()).toHaveLength(1)
+      await expect(pairDevice('Tablet')).rejects.toMatchObject({ code: 'ENOSPC' })
+    } finally {
+      reserve.bytes = was
+    }
+    expect(await revokeDevice(device.id)).toBe(true)
+    expect(await listDevices()).toEqual([])
+  })
+  it('a device that only reads is answered on a full disk', async () => {
+    const now = new Date()
+    const { device, token } = await pairDevice('Field phone', now)
+    const was = reserve.bytes
+    try {
+      reserve.bytes = Infinity
+      expect(await deviceOf(token, new Date(now.getTime() + 86_400_000))).toEqual(device)
+    } finally {
+      reserve.bytes = was
+    }
   })
   it('all of it goes into a file and comes back', async () => {
     const { id } = await store.createStation(plan, { note: 'made', who: 'Field phone' })

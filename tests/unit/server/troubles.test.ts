@@ -8,6 +8,7 @@ describe('what a disk or a database says', () => {
     ['ENOSPC', 507, /disk is full/],
     ['53100', 507, /disk is full/],
     ['EROFS', 507, /cannot be written to/],
+    ['XX001', 507, /is damaged.*Save a backup/],
     ['57P01', 503, /database does not answer/],
     ['ECONNREFUSED', 503, /database does not answer/],
   ])('%s is told, however deep it lies', (code, status, words) => {
