@@ -7,7 +7,10 @@ const STILL_THERE_MS = 25_000
 export default defineEventHandler(event => {
   const stream = createEventStream(event)
   const end = onChange(change => void stream.push(JSON.stringify(change)))
-  const still = setInterval(() => void stream.push({ event: 'still', data: '' }), STILL_THERE_MS)
+  const tell = () => void stream.push({ event: 'still', data: '' })
+  // The head goes out with the first word: a page asks for what it missed once it has that.
+  tell()
+  const still = setInterval(tell, STILL_THERE_MS)
   stream.onClosed(() => {
     end()
     clearInterval(still)

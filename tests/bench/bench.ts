@@ -1,4 +1,5 @@
 import { cpus } from 'node:os'
+import { benchBetween } from './between'
 import { benchBroken } from './broken'
 import { benchBrowser } from './browser'
 import { benchCore } from './core'
@@ -18,5 +19,6 @@ benchNoise(print)
 benchReadings(print)
 await benchManyStations(print)
 benchSymptoms(print)
+await benchBetween(print)
 await benchDurable(print)
 await benchBrowser(print)

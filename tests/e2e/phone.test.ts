@@ -179,6 +179,23 @@ describe('a phone', () => {
     expect((await pair(code)).status).toBe(403)
     expect(page.url()).not.toContain(code)
   })
+  /** The stream of changes as the phone asks for it, open; and when it ends. */
+  async function openStream() {
+    const cookie = (await phone.cookies()).map(c => `${c.name}=${c.value}`).join('; ')
+    return new Promise<{ ended: Promise<unknown> }>((resolve, reject) => {
+      const options = { host: '127.0.0.1', port: lanPort, path: '/api/changes', rejectUnauthorized: false }
+      const asked = request({ ...options, headers: { cookie } }, response => {
+        if (response.statusCode !== 200) return reject(new Error(String(response.statusCode)))
+        response.resume()
+        // Cut off or ended, as the server likes.
+        response.on('error', () => undefined)
+        resolve({ ended: new Promise(done => response.once('close', done)) })
+      })
+      asked.on('error', reject)
+      asked.end()
+    })
+  }
+
   it('does not let others in itself', async () => {
     const answers = await page.evaluate(async () => [
       (await fetch('/api/lan')).status,
@@ -265,9 +282,11 @@ describe('a phone', () => {
     await expect.poll(async () => (await stationNow()).plan.name, { timeout: 10000 }).toBe('From the phone')
   }, 90000)
 
-  it('is answered no more once it is taken out; what is entered there stays', async () => {
+  it('is answered no more once it is taken out, what was open ends; what is entered there stays', async () => {
+    const stream = await openStream()
     await desk.getByRole('button', { name: 'Take Field phone out' }).click()
     await desk.locator('li').filter({ hasText: 'Field phone' }).waitFor({ state: 'detached' })
+    await stream.ended
     expect((await phone.request.get(`${lanUrl()}/api/stations`)).status()).toBe(401)
     await page.goto(`${lanUrl()}/stations`)
     await page.getByTestId('reach').filter({ hasText: 'no longer let in' }).waitFor()
