@@ -10,7 +10,7 @@ import { invite } from '../lan/invite'
  * Pause before the database is opened, ms: opening it holds the server up, and the first page's files come sooner
  * without.
  */
-const AFTER_FIRST_FILES_MS = 350
+const AFTER_FIRST_FILES_MS = 100
 
 /** The day's copy is looked for so long after the start, and so often, ms. */
 const FIRST_COPY_MS = 5 * 60_000
