@@ -11,6 +11,7 @@ import { LABEL_FORMATS } from '#core/sheets/labels'
 import { stampWords } from '#core/sheets/state'
 import { showLength } from '#core/units/quantity'
 import { download } from '../shell/download'
+import { usePdf } from '../shell/usePdf'
 import { useShelf } from '../stores/shelf'
 import TopBar from '../shell/TopBar.vue'
 import { usePreferences } from '../stores/preferences'
@@ -23,6 +24,7 @@ const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const { chosen } = usePreferences()
 const shelf = useShelf()
+const toPdf = usePdf()
 const printed = new Date().toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
 onMounted(() => shelf.load())
 const sheet = computed(() =>
@@ -41,10 +43,10 @@ const exportsMade: { label: string; make: () => void }[] = [
   {
     label: 'Build sheet PDF',
     make: async () => {
-      const { buildSheetPdf } = await import('#core/formats/pdf')
+      const { buildSheetPdf } = await import('#core/formats/pdf/buildSheet')
       const paper = chosen.paper === 'Letter' ? 'letter' : 'a4'
-      const made = buildSheetPdf(sheet.value!, { paper, ...(drawn.value && { path: drawn.value }) })
-      download(`${stem.value}.pdf`, made, 'application/pdf')
+      const path = drawn.value ?? undefined
+      await toPdf(`${stem.value}.pdf`, loadFace => buildSheetPdf(sheet.value!, { paper, path, loadFace }))
     },
   },
   {
@@ -68,14 +70,10 @@ const exportsMade: { label: string; make: () => void }[] = [
   { label: 'Plan JSON', make: () => download(`${stem.value}.json`, writePlan(station.plan!), 'application/json') },
 ]
 async function labels(id: 'tape' | 'sheet') {
-  download(
-    `${stem.value}-labels-${id}.pdf`,
-    (await import('#core/formats/pdf')).labelsPdf(
-      sheet.value!.labels,
-      LABEL_FORMATS.find(f => f.id === id)!,
-    ),
-    'application/pdf',
-  )
+  const { labelsPdf } = await import('#core/formats/pdf/labels')
+  const format = LABEL_FORMATS.find(f => f.id === id)!
+  const named = `${stem.value}-labels-${id}.pdf`
+  await toPdf(named, loadFace => labelsPdf(sheet.value!.labels, format, loadFace))
 }
 function netlist() {
   const all = conditionsOf(station.plan!)

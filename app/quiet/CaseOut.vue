@@ -6,12 +6,14 @@ import { writeCase, type NoiseCase } from '#core/noise/logbook'
 import { reportText, type CaseReport } from '#core/noise/report'
 import type { Plan } from '#core/plan/schema'
 import { download } from '../shell/download'
+import { usePdf } from '../shell/usePdf'
 import { usePreferences } from '../stores/preferences'
 
 /** The report as PDF, print, text and file; and what becomes of the case. */
 const props = defineProps<{ plan: Plan; noiseCase: NoiseCase; report: CaseReport }>()
 const emit = defineEmits<{ change: [next: NoiseCase]; edit: []; split: []; remove: [] }>()
 const toast = useToast()
+const toPdf = usePdf()
 const { chosen } = usePreferences()
 
 const fileName = () =>
@@ -20,12 +22,9 @@ const fileName = () =>
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '') || 'case'
 async function pdf() {
-  const { casePdf } = await import('#core/formats/pdf')
-  download(
-    `${fileName()}.pdf`,
-    casePdf(props.plan, props.noiseCase, props.report, chosen.paper === 'A4' ? 'a4' : 'letter'),
-    'application/pdf',
-  )
+  const { casePdf } = await import('#core/formats/pdf/noiseCase')
+  const paper = chosen.paper === 'A4' ? 'a4' : 'letter'
+  await toPdf(`${fileName()}.pdf`, loadFace => casePdf(props, { paper, loadFace }))
 }
 const json = () => download(`${fileName()}.json`, writeCase(props.noiseCase), 'application/json')
 async function copyText() {

@@ -8,6 +8,7 @@ import type { Plan } from '../../core/plan/schema'
 import { buildSheet, type BuildSheet } from '../../core/sheets/build'
 import { LABEL_FORMATS } from '../../core/sheets/labels'
 import { judge } from '../../core/verdict/verdict'
+import { loadFace } from '../faces'
 import { refuse, type Call, type Command } from '../command'
 import { readPlan, readShelf, writeOut } from '../inputs'
 import { conditionNamed } from './solve'
@@ -34,18 +35,19 @@ const FORMATS: Record<string, { make: (wanted: Wanted) => string | Promise<strin
   // The PDF maker is large and rarely wanted: it is loaded only then.
   pdf: {
     async make({ plan, sheet, call }) {
-      const { buildSheetPdf } = await import('../../core/formats/pdf')
+      const { buildSheetPdf } = await import('../../core/formats/pdf/buildSheet')
       const { verdict, study } = judge(plan)
       const path = pathOnPaper(plan, verdict, shownOf(study, verdict))
-      return buildSheetPdf(sheet(), { path, paper: call.value('paper') === 'letter' ? 'letter' : 'a4' })
+      const paper = call.value('paper') === 'letter' ? 'letter' : 'a4'
+      return buildSheetPdf(sheet(), { path, paper, loadFace })
     },
     with: ['paper', 'shelf'],
   },
   'labels-svg': { make: wanted => labelsSvg(wanted.sheet().labels, labelsOf(wanted)), with: ['labels'] },
   'labels-pdf': {
     async make(wanted) {
-      const { labelsPdf } = await import('../../core/formats/pdf')
-      return labelsPdf(wanted.sheet().labels, labelsOf(wanted))
+      const { labelsPdf } = await import('../../core/formats/pdf/labels')
+      return labelsPdf(wanted.sheet().labels, labelsOf(wanted), loadFace)
     },
     with: ['labels'],
   },

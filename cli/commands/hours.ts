@@ -7,7 +7,7 @@ import { clockWords } from '../../core/hours/schedule'
 import { clearSkyWm2, onPlaneWm2, splitIrradiance } from '../../core/hours/sun/irradiance'
 import { sunPosition } from '../../core/hours/sun/position'
 import { courseWords, failureWords } from '../../core/hours/tell'
-import { eventPdf } from '../../core/formats/eventPdf'
+import { eventPdf } from '../../core/formats/pdf/event'
 import { timelineCsv } from '../../core/formats/timelineCsv'
 import { eventSheet } from '../../core/hours/sheet'
 import { readAdif } from '../../core/formats/adif'
@@ -20,6 +20,7 @@ import { MODES } from '../../core/hours/modes'
 import { monthsOf, type Month } from '../../core/hours/months'
 import { sagOf, sagWords } from '../../core/hours/sag'
 import { nameOf } from '../../core/plan/find'
+import { loadFace } from '../faces'
 import { partName } from '../../core/plan/names'
 import { percent } from '../../core/units/show'
 import { out, printJson, refuse, Refusal, type Call, type Command } from '../command'
@@ -102,8 +103,8 @@ function written(text: string): number {
   return 0
 }
 
-function writePdf(path: string, course: EventCourse): number {
-  writeOut('--pdf', path, eventPdf(eventSheet(course, course.run(), null)))
+async function writePdf(path: string, course: EventCourse): Promise<number> {
+  writeOut('--pdf', path, await eventPdf(eventSheet(course, course.run(), null), { loadFace }))
   return 0
 }
 

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { lettersIn } from '../data/pdf'
 import { demoPlan } from '../data/plans'
 import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
 
@@ -195,6 +196,25 @@ describe('the build sheet', () => {
       ])
       expect((await contentOf(download)).toString('latin1').slice(0, 20)).toContain(start)
     }
+  })
+
+  it('has names in any script on paper, with letters that are fetched for them', async () => {
+    const plan = demoPlan('clean-bench')
+    const [name, part] = ['Маяк', '站点']
+    const named = { ...plan, name, parts: plan.parts.map((p, i) => (i ? p : { ...p, name: part })) }
+    await page.goto(`${server.url}/station/${await server.made(named)}/build`)
+    await page.locator('img.drawn').waitFor()
+    const print = async () => {
+      await page.getByRole('combobox', { name: 'Export' }).click()
+      await page.getByRole('option', { name: 'Build sheet PDF' }).click()
+    }
+    const [download] = await Promise.all([page.waitForEvent('download'), print()])
+    const embedded = lettersIn(await contentOf(download))
+    for (const letter of name + part) expect(embedded).toContain(letter)
+    // Not printed around where they cannot be had.
+    await page.route(/unifont/, route => route.abort())
+    await print()
+    await page.getByText('No PDF was made').waitFor()
   })
 
   it('goes to PDF and is read back: which state of the plan, why not yet, its leads and their order', async () => {

@@ -7,14 +7,11 @@ import { conditionsOf, findCondition } from '../../../core/circuit/conditions'
 import { solveMatrix } from '../../../core/circuit/matrix'
 import { namePoint } from '../../../core/circuit/point'
 import { cutListCsv, partsCsv, shoppingCsv } from '../../../core/formats/csv'
-import { buildSheetPdf, labelsPdf } from '../../../core/formats/pdf'
 import { spiceNetlist } from '../../../core/formats/spice'
 import { shownOf } from '../../../core/picture/shown'
 import { labelsSvg, pathSvg } from '../../../core/formats/svg'
 import { readPlanText } from '../../../core/plan/faults'
 import { buildSheet } from '../../../core/sheets/build'
-import { pathOnPaper } from '../../../core/picture/paper'
-import { LIGHT } from '../../../core/picture/scene/palette'
 import { LABEL_FORMATS, labelsOf, laidOut } from '../../../core/sheets/labels'
 import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'
@@ -176,63 +173,5 @@ describe('labels', () => {
       }),
       { seed: 4, numRuns: 40 },
     )
-  })
-})
-
-describe('PDF', () => {
-  const tern = demoPlan('tern-rock-light')
-  const sheet = buildSheet(tern)
-  const { verdict, study } = judge(tern)
-  const path = pathOnPaper(tern, verdict, shownOf(study, verdict))
-  it('of the build sheet is a PDF of some pages, without a sign its typeface lacks', () => {
-    const bytes = buildSheetPdf(sheet)
-    const text = Buffer.from(bytes).toString('latin1')
-    expect(text.startsWith('%PDF-')).toBe(true)
-    expect(text.match(/\/Type \/Page\b/g)!.length).toBeGreaterThanOrEqual(2)
-  })
-  it('of Tern Rock fits on three pages, on either paper, and says that it is not to be built yet', () => {
-    for (const paper of ['a4', 'letter'] as const) {
-      const text = Buffer.from(buildSheetPdf(sheet, { paper, path })).toString('latin1')
-      expect(text.match(/\/Type \/Page\b/g)!.length).toBeLessThanOrEqual(3)
-      expect(text).toContain('Not ready to build: Fuse too far from House pack')
-    }
-  })
-  it('has the path drawn on its first page: every part by its name, inside the margins', () => {
-    const [first] = Buffer.from(buildSheetPdf(sheet, { path })).toString('latin1').split('endstream')
-    for (const part of tern.parts) expect(first).toContain(`(${part.name!.slice(0, 12)}`)
-    // No sign that the typeface has not: a dash between two voltages among them.
-    expect(first).toContain('(12.6-14.3 V)')
-    // Copper in its colour, a lead as thick as it is drawn, and words at places on the page, in points.
-    const copper = LIGHT.copper
-      .slice(1)
-      .match(/../g)!
-      .map(h => (Number.parseInt(h, 16) / 255).toFixed(2))
-    expect(first).toContain(`${copper.join(' ')} RG`)
-    for (const [, x, y] of first!.matchAll(/([\d.-]+) ([\d.-]+) Td/g)) {
-      expect(Number(x)).toBeGreaterThan(35)
-      expect(Number(x)).toBeLessThan(595 - 35)
-      expect(Number(y)).toBeGreaterThan(19)
-      expect(Number(y)).toBeLessThan(842)
-    }
-  })
-  it('of sixty parts gives the path the first page, and is no larger than it', () => {
-    const sixty = madeUpPlan(60)
-    const judged = judge(sixty)
-    const long = pathOnPaper(sixty, judged.verdict, shownOf(judged.study, judged.verdict))
-    const [first] = Buffer.from(buildSheetPdf(buildSheet(sixty), { path: long }))
-      .toString('latin1')
-      .split('endstream')
-    expect(first).toContain('(bat)')
-    for (const [, , y] of first!.matchAll(/([\d.-]+) ([\d.-]+) Td/g)) expect(Number(y)).toBeGreaterThan(19)
-  })
-  it('of labels has one page a label for tape', () => {
-    const labels = labelsOf(demoPlan('clean-bench'))
-    const text = Buffer.from(labelsPdf(labels, LABEL_FORMATS[0]!)).toString('latin1')
-    expect(text.match(/\/Type \/Page\b/g)).toHaveLength(labels.length)
-    expect(
-      Buffer.from(labelsPdf(labels, LABEL_FORMATS[1]!))
-        .toString('latin1')
-        .match(/\/Type \/Page\b/g),
-    ).toHaveLength(1)
   })
 })

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { eventPdf } from '../../../core/formats/eventPdf'
+import { loadFace } from '../../../cli/faces'
+import { eventPdf } from '../../../core/formats/pdf/event'
 import { timelineCsv } from '../../../core/formats/timelineCsv'
 import { eventSheet } from '../../../core/hours/sheet'
 import { readTime, showTime } from '../../../app/hours/entries'
@@ -35,8 +36,12 @@ describe('the sheet of an event', () => {
     expect(sheet.moments.at(-1)!.at).toBe('Mon 08:00')
     expect(sheet.moments[0]!.figures[0]).toBe('100 %')
   })
-  it('is a PDF', () => {
-    expect(Buffer.from(eventPdf(sheet)).subarray(0, 5).toString()).toBe('%PDF-')
+  it('is a PDF', async () => {
+    expect(
+      Buffer.from(await eventPdf(sheet, { loadFace }))
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-')
   })
 })
 

@@ -2,7 +2,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { casePdf } from '../../../core/formats/pdf'
+import { loadFace } from '../../../cli/faces'
+import { casePdf } from '../../../core/formats/pdf/noiseCase'
 import { causesOf } from '../../../core/noise/cause'
 import {
   cureObservation,
@@ -173,7 +174,7 @@ describe('a case report', () => {
     )
     expect(observationWords({ kind: 'comb', id: 'o', at: '', spacingHz: null }, devices)).toBe('No evenly spaced tones')
   })
-  it('is text for a list, with evidence, log, cures and cautions, and a PDF', () => {
+  it('is text for a list, with evidence, log, cures and cautions, and a PDF', async () => {
     const solved: NoiseCase = {
       ...withFindings(tern.log.cases[0]!, {
         ...heard({ antenna: 'dummy' }, 'gone'),
@@ -194,7 +195,7 @@ describe('a case report', () => {
       'Never defeat a fuse or a safety earth',
     ])
       expect(text).toContain(words)
-    const pdf = casePdf(tern.plan, solved, report)
+    const pdf = await casePdf({ plan: tern.plan, noiseCase: solved, report }, { loadFace })
     expect(new TextDecoder('latin1').decode(pdf.subarray(0, 5))).toBe('%PDF-')
   })
 })

@@ -1,16 +1,19 @@
-import { jsPDF } from 'jspdf'
-import type { EventSheet } from '../hours/sheet'
-import { footed, plain, Tables } from './pdf'
+import type { EventSheet } from '../../hours/sheet'
+import { footed, Tables } from './tables'
+import { Printed, type LoadFace } from './typefaces'
 
 /** An event's sheet as PDF, ready to print. */
-export function eventPdf(sheet: EventSheet, { paper = 'a4' }: { paper?: 'a4' | 'letter' } = {}): Uint8Array {
-  const doc = new jsPDF({ unit: 'mm', format: paper })
+export async function eventPdf(
+  sheet: EventSheet,
+  { paper = 'a4', loadFace }: { paper?: 'a4' | 'letter'; loadFace: LoadFace },
+): Promise<Uint8Array> {
+  const printed = await Printed.on({ unit: 'mm', format: paper }, sheet, loadFace)
+  const { doc } = printed
   const margin = 13
   const width = doc.internal.pageSize.getWidth() - 2 * margin
   let y = 18
   const said = (line: string, sizePt: number, font: 'normal' | 'bold' = 'normal') => {
-    doc.setFontSize(sizePt).setFont('helvetica', font)
-    const lines = doc.splitTextToSize(plain(line), width) as string[]
+    const lines = doc.setFontSize(sizePt).splitTextToSize(printed.set(line, font), width) as string[]
     doc.text(lines, margin, y)
     y += 0.45 * sizePt * lines.length + 0.5
   }
@@ -18,7 +21,7 @@ export function eventPdf(sheet: EventSheet, { paper = 'a4' }: { paper?: 'a4' | '
   said(sheet.when, 9)
   said(sheet.says, 11, 'bold')
   for (const note of [...sheet.notes, ...sheet.cautions.map(c => `! ${c}`)]) said(note, 9)
-  const tables = new Tables(doc, margin, { page: 1, y: y - 3 })
+  const tables = new Tables(printed, margin, { page: 1, y: y - 3 })
   tables.put(
     'Who does what',
     ['Who', 'What', 'When'],
@@ -35,6 +38,6 @@ export function eventPdf(sheet: EventSheet, { paper = 'a4' }: { paper?: 'a4' | '
     ['From when to when'],
     sheet.failures.map(f => [f]),
   )
-  footed(doc, sheet.name, margin)
-  return new Uint8Array(doc.output('arraybuffer'))
+  footed(printed, sheet.name, margin)
+  return printed.bytes()
 }

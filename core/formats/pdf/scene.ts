@@ -1,5 +1,5 @@
-import type { jsPDF } from 'jspdf'
-import type { Shape } from '../picture/scene/shape'
+import type { Shape } from '../../picture/scene/shape'
+import type { Printed } from './typefaces'
 
 /**
  * A drawn scene put into a PDF: shapes, with their looks out of the scene's own style sheet. What that style sheet and
@@ -12,8 +12,6 @@ export interface Frame {
   xMm: number
   yMm: number
   mmPerPx: number
-  /** Words in the signs that the PDF's typeface has. */
-  plain: (text: string) => string
 }
 
 type Looks = Record<string, string>
@@ -34,13 +32,14 @@ interface Element {
 }
 
 /** Draws a scene whose style sheet has its colours written out. */
-export function drawScene(doc: jsPDF, scene: Shape, css: string, frame: Frame) {
+export function drawScene(printed: Printed, scene: Shape, css: string, frame: Frame) {
   const rules = rulesOf(css)
-  drawShape({ doc, rules, frame }, scene, { above: [], looks: {}, x: 0, y: 0, first: true })
+  drawShape({ printed, doc: printed.doc, rules, frame }, scene, { above: [], looks: {}, x: 0, y: 0, first: true })
 }
 
 interface Drawing {
-  doc: jsPDF
+  printed: Printed
+  doc: Printed['doc']
   rules: readonly Rule[]
   frame: Frame
 }
@@ -139,15 +138,15 @@ function stepsOf(d: string): { op: 'M' | 'L' | 'C' | 'Z'; to: number[] }[] {
   return steps
 }
 
-function drawText({ doc, frame }: Drawing, shape: Shape, looks: Looks, [dx, dy]: [number, number]) {
+function drawText({ printed, doc, frame }: Drawing, shape: Shape, looks: Looks, [dx, dy]: [number, number]) {
   const said = (held: Shape | string): string => {
     if (typeof held === 'string') return held
     return held.el === 'title' ? '' : held.holds.map(said).join('')
   }
-  const text = frame.plain(shape.holds.map(said).join(''))
   const px = Number.parseFloat(looks['font-size'] ?? '13')
   const isBold = Number(looks['font-weight'] ?? 400) >= 600
-  doc.setFont('helvetica', isBold ? 'bold' : 'normal').setFontSize(px * frame.mmPerPx * POINTS_PER_MM * NARROWER)
+  const text = printed.set(shape.holds.map(said).join(''), isBold ? 'bold' : 'normal')
+  doc.setFontSize(px * frame.mmPerPx * POINTS_PER_MM * NARROWER)
   doc.setTextColor(looks.fill ?? '#000000')
   const align = { middle: 'center', end: 'right' }[looks['text-anchor'] ?? ''] as 'center' | 'right' | undefined
   const at = (name: 'x' | 'y') => Number(shape.at[name] ?? 0)
