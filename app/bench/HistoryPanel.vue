@@ -30,7 +30,7 @@ const print = () => window.print()
       <ul>
         <li v-for="(h, i) in d.happened" :key="i" :class="{ bad: h.isBad }">
           <SeverityMark v-if="h.isBad" severity="caution" :size="15" />
-          {{ h.words }}
+          {{ h.words }}<span v-if="h.who.length" class="who">, from {{ h.who.join(' and ') }}</span>
         </li>
       </ul>
     </div>
@@ -63,6 +63,10 @@ ul {
   list-style: none;
   margin: 0;
   padding: 0;
+}
+li .who {
+  color: var(--ink-2);
+  font-weight: 400;
 }
 li.bad {
   font-weight: 600;

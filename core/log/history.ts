@@ -18,6 +18,8 @@ import { usableReadings } from './usable'
 export interface Happening {
   of: 'step' | 'setting' | 'readings' | 'seen' | 'symptom' | 'battery'
   words: string
+  /** Devices that entered it; of the station's own machine nothing is said. */
+  who: string[]
   /** Something was not as it should be. */
   isBad: boolean
 }
@@ -43,20 +45,34 @@ export function historyOf(plan: Plan, log: Log): HistoryDay[] {
   const all: Timed[] = [
     ...readingsOf(plan, log),
     ...stepsOf(log),
-    ...log.seen.map(s => ({ time: s.time, of: 'seen' as const, words: `${jointName(plan, s.place)}: ${s.saw}` })),
-    ...log.settings.map(s => ({ time: s.time, of: 'setting' as const, words: settingWords(plan, s) })),
-    ...log.symptoms.map(s => ({ time: s.time, of: 'symptom' as const, words: symptomWords(plan, s), isBad: true })),
-    ...log.batteries.map(b => ({ time: b.time, of: 'battery' as const, words: batteryWords(plan, b) })),
+    ...log.seen.map(s => ({
+      time: s.time,
+      of: 'seen' as const,
+      words: `${jointName(plan, s.place)}: ${s.saw}`,
+      ...by(s),
+    })),
+    ...log.settings.map(s => ({ time: s.time, of: 'setting' as const, words: settingWords(plan, s), ...by(s) })),
+    ...log.symptoms.map(s => ({
+      time: s.time,
+      of: 'symptom' as const,
+      words: symptomWords(plan, s),
+      ...by(s),
+      isBad: true,
+    })),
+    ...log.batteries.map(b => ({ time: b.time, of: 'battery' as const, words: batteryWords(plan, b), ...by(b) })),
   ].sort((a, b) => a.time.localeCompare(b.time))
   const days = new Map<string, Happening[]>()
-  for (const { time, isBad = false, ...happening } of all) {
+  for (const { time, isBad = false, who = [], ...happening } of all) {
     const day = time.slice(0, 10)
-    days.set(day, [...(days.get(day) ?? []), { ...happening, isBad }])
+    days.set(day, [...(days.get(day) ?? []), { ...happening, who, isBad }])
   }
   return [...days].sort(([a], [b]) => b.localeCompare(a)).map(([day, happened]) => ({ day, happened }))
 }
 
-type Timed = Omit<Happening, 'isBad'> & { time: string; isBad?: boolean }
+type Timed = Omit<Happening, 'isBad' | 'who'> & { time: string; isBad?: boolean; who?: string[] }
+
+/** Who entered some of them, each once. */
+const by = (...entries: { who?: string }[]) => ({ who: [...new Set(entries.flatMap(e => e.who ?? []))] })
 
 /** Of each day how many were read, how many were off, and which joint was suspect by then. */
 function readingsOf(plan: Plan, log: Log): Timed[] {
@@ -66,16 +82,17 @@ function readingsOf(plan: Plan, log: Log): Timed[] {
   const rested = log.readings.filter(r => r.condition === RESTED)
   return [
     ...days.map(({ day }, n): Timed => {
-      const its = points.filter(p => p.day === day)
-      const off = its.filter(p => !p.within).length
+      const read = points.filter(p => p.day === day)
+      const off = read.filter(p => !p.within).length
       const states = standingOf(days.slice(0, n + 1)).flatMap(s => (s.day === day ? [s.state] : []))
       const howMany = off ? `${off} not as it should be` : 'all as they should be'
-      const words = [`${counted(its.length, 'reading')}, ${howMany}`, ...suspectWords(states)].join('; ')
-      return { time: `${day}T00`, of: 'readings', words, isBad: off > 0 }
+      const words = [`${counted(read.length, 'reading')}, ${howMany}`, ...suspectWords(states)].join('; ')
+      const its = log.readings.filter(r => r.condition !== RESTED && r.time.startsWith(day))
+      return { time: `${day}T00`, of: 'readings', words, ...by(...its), isBad: off > 0 }
     }),
     ...rested.map((r): Timed => {
       const words = `${terminalName(plan, r.at)}, rested: ${figure(r.volts ?? 0, 2)} V`
-      return { time: r.time, of: 'readings', words }
+      return { time: r.time, of: 'readings', words, ...by(r) }
     }),
   ]
 }
@@ -92,12 +109,16 @@ function suspectWords(states: readonly JointState[]): string[] {
 }
 
 function stepsOf({ steps }: Log): Timed[] {
-  const byDay = new Map<string, number>()
-  for (const { time } of steps) byDay.set(time.slice(0, 10), (byDay.get(time.slice(0, 10)) ?? 0) + 1)
-  return [...byDay].map(([day, n]) => ({
+  const byDay = new Map<string, Log['steps']>()
+  for (const step of steps) {
+    const day = step.time.slice(0, 10)
+    byDay.set(day, [...(byDay.get(day) ?? []), step])
+  }
+  return [...byDay].map(([day, its]) => ({
     time: `${day}T00`,
     of: 'step',
-    words: `${counted(n, 'step')} of putting together`,
+    words: `${counted(its.length, 'step')} of putting together`,
+    ...by(...its),
   }))
 }
 

@@ -19,6 +19,12 @@ const entryId = z.string().regex(/^[A-Za-z0-9_-]{1,60}$/)
 const when = z.iso.datetime({ offset: true, local: true }).describe('ISO 8601')
 const place = z.string().min(1).max(90)
 const note = z.string().max(1000).optional()
+const who = z
+  .string()
+  .min(1)
+  .max(60)
+  .optional()
+  .describe('the device that entered it; unsaid: the station’s own machine')
 const volts = z.number().min(-1000).max(1000)
 const amps = z.number().min(-10000).max(10000)
 
@@ -37,6 +43,7 @@ const readingSchema = z.strictObject({
   with: entryId.optional().describe('the instrument'),
   revision: z.int().min(1).optional().describe('of the plan'),
   note,
+  who,
 })
 
 const instrumentSchema = z.strictObject({
@@ -61,6 +68,7 @@ const settingSchema = z.strictObject({
   portsOn: z.string().max(200).optional(),
   torqueNm: z.number().gt(0).max(200).optional(),
   note,
+  who,
 })
 
 const batterySchema = z.strictObject({
@@ -79,6 +87,7 @@ const batterySchema = z.strictObject({
     .describe('two loads one after the other: its resistance'),
   cellVolts: z.array(volts).min(2).max(100).optional(),
   note,
+  who,
 })
 
 export const logSchema = z.strictObject({
@@ -87,12 +96,21 @@ export const logSchema = z.strictObject({
   readings: z.array(readingSchema).max(20_000),
   seen: z
     .array(
-      z.strictObject({ id: entryId, time: when, place, saw: z.enum(Object.keys(SEEN) as [Sight, ...Sight[]]), note }),
+      z.strictObject({
+        id: entryId,
+        time: when,
+        place,
+        saw: z.enum(Object.keys(SEEN) as [Sight, ...Sight[]]),
+        note,
+        who,
+      }),
     )
     .max(2000),
   instruments: z.array(instrumentSchema).max(50),
   steps: z
-    .array(z.strictObject({ id: z.string().min(1).max(200), time: when, note, revision: z.int().min(1).optional() }))
+    .array(
+      z.strictObject({ id: z.string().min(1).max(200), time: when, note, who, revision: z.int().min(1).optional() }),
+    )
     .max(2000)
     .describe('of commissioning that are done, by the step’s own id'),
   settings: z.array(settingSchema).max(500),
@@ -105,6 +123,7 @@ export const logSchema = z.strictObject({
         at: z.string().max(40).optional(),
         findings: z.array(powerFindingSchema).max(200),
         note,
+        who,
       }),
     )
     .max(500),
@@ -176,6 +195,26 @@ export function mergedLogs(now: Log, theirs: Log, base: Log = EMPTY_LOG): Log {
     return [list, [...kept, ...added]] as const
   })
   return { ...now, ...Object.fromEntries(lists) } as Log
+}
+
+/**
+ * A log as it is kept: an entry says which device made it, and goes on saying so whoever changes it.
+ * @param who saves it; empty: the station's own machine
+ */
+export function signedLog(log: Log, before: Log, who: string): Log {
+  const signed = LOG_LISTS.filter(list => list !== 'instruments').map(list => {
+    const were = new Map((before[list] as Signable[]).map(e => [e.id, e.who]))
+    const entries = (log[list] as Signable[]).map(({ who: _said, ...entry }) => {
+      const by = were.has(entry.id) ? were.get(entry.id) : who
+      return by ? { ...entry, who: by } : entry
+    })
+    return [list, entries]
+  })
+  return { ...log, ...Object.fromEntries(signed) } as Log
+}
+interface Signable {
+  id: string
+  who?: string
 }
 
 /** The digit of an instrument that nobody described, V and A. */

@@ -255,6 +255,7 @@ describe('a phone', () => {
     expect(fuse).toMatchObject({ atM: 0.12 })
     const [last] = await plain<{ who: string }[]>(`/api/stations/${id}/revisions`)
     expect(last!.who).toBe('Field phone')
+    expect((await logNow()).steps.find(s => s.id === 'bench l5')!.who).toBe('Field phone')
     // And follows what the desk does.
     await page.goto(`${lanUrl()}/station/${id}`)
     await saved('revision 3')

@@ -39,8 +39,8 @@ describe('a station’s history', () => {
     const log: Log = {
       ...EMPTY_LOG,
       steps: [
-        { id: 'a', time },
-        { id: 'b', time },
+        { id: 'a', time, who: 'Field phone' },
+        { id: 'b', time, who: 'Field phone' },
       ],
       seen: [{ id: 's', time, place: 'l2.to', saw: 'warm' }],
       settings: [{ id: 't', time, part: 'ctl', chemistry: 'lifepo4', absorptionV: 14.4, loadTimerH: 0 }],
@@ -52,16 +52,17 @@ describe('a station’s history', () => {
       {
         day: '2026-05-02',
         happened: expect.arrayContaining([
-          { of: 'step', words: '2 steps of putting together', isBad: false },
-          { of: 'seen', words: expect.stringMatching(/HF lead at HF radio.*: warm$/), isBad: false },
+          { of: 'step', words: '2 steps of putting together', who: ['Field phone'], isBad: false },
+          { of: 'seen', words: expect.stringMatching(/HF lead at HF radio.*: warm$/), who: [], isBad: false },
           {
             of: 'setting',
             words: 'Charge controller: set to LiFePO4, absorbs at 14.4 V, no load timer',
+            who: [],
             isBad: false,
           },
-          { of: 'symptom', words: 'HF radio: “it gets weak late in the day”; since noon', isBad: true },
-          { of: 'battery', words: 'House pack: capacity test, 71.3 Ah, 11.2 V', isBad: false },
-          { of: 'readings', words: 'House pack, rested: 13.31 V', isBad: false },
+          { of: 'symptom', words: 'HF radio: “it gets weak late in the day”; since noon', who: [], isBad: true },
+          { of: 'battery', words: 'House pack: capacity test, 71.3 Ah, 11.2 V', who: [], isBad: false },
+          { of: 'readings', words: 'House pack, rested: 13.31 V', who: [], isBad: false },
         ]),
       },
     ])

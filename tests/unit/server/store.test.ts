@@ -163,6 +163,27 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
         { of: 'shelf', revision: 1 },
       ])
   })
+  it('what a device enters in a log says so, and goes on saying so', async () => {
+    const { id } = await store.createStation(plan, { note: '' })
+    const time = '2026-06-01T12:00:00'
+    const read = (...steps: { id: string; note?: string; who?: string }[]) => ({
+      ...EMPTY_LOG,
+      steps: steps.map(s => ({ time, ...s })),
+    })
+    await saveLog(id, 0, read({ id: 'desk' }))
+    // What a device says of itself is not asked.
+    await saveLog(id, 1, read({ id: 'desk' }, { id: 'field', who: 'Somebody' }), 'Field phone')
+    const kept = async () => (await readLog(id))!.log.steps.map(({ time: _, ...s }) => s)
+    expect(await kept()).toEqual([{ id: 'desk' }, { id: 'field', who: 'Field phone' }])
+    // Nor does who changes it, or a page that has not heard of it, take it over.
+    await saveLog(id, 2, read({ id: 'desk', note: 'again' }, { id: 'field' }), 'Tablet')
+    expect(await kept()).toEqual([
+      { id: 'desk', note: 'again' },
+      { id: 'field', who: 'Field phone' },
+    ])
+    await saveLog(id, 3, read({ id: 'field' }))
+    expect(await kept()).toEqual([{ id: 'field', who: 'Field phone' }])
+  })
   it('sessions: one is let in, seen, over when nobody used it, taken back at once', async () => {
     const now = new Date('2026-06-01T12:00:00Z')
     const later = (days: number) => new Date(now.getTime() + days * 86_400_000)
