@@ -17,6 +17,8 @@ const props = defineProps<{
   first: FirstStep | null
   /** Why there is no verdict of the plan as it stands; empty where there is. */
   problem: string
+  /** It is being made, and takes longer than one waits for. */
+  isSlow: boolean
 }>()
 const chosen = defineModel<string | null>('chosen', { required: true })
 const emit = defineEmits<{ take: [finding: Finding, fix: Fix]; choose: [finding: Finding] }>()
@@ -75,6 +77,10 @@ watch(chosen, async (key, before) => {
       {{ verdict ? 'What is shown below is of an earlier one.' : '' }}
       The next edit tries again.
     </p>
+    <p v-else-if="isSlow" class="stale slow" role="status">
+      A plan of this size takes more than a second to check: it is on its way.
+      {{ verdict ? 'What is shown below is of before the last change.' : '' }}
+    </p>
     <ul v-if="showPassed" class="passed-list">
       <li v-for="check in passed" :key="check.id" :title="check.why">{{ check.title }}: not found</li>
     </ul>
@@ -122,6 +128,9 @@ watch(chosen, async (key, before) => {
   padding: 8px 10px;
   border-left: 3px solid var(--fail);
   background: var(--lit);
+}
+.stale.slow {
+  border-left-color: var(--line);
 }
 .panel {
   display: flex;

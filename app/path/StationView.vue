@@ -268,6 +268,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
       :fixes="station.fixes"
       :first="first"
       :problem="station.verdictProblem"
+      :is-slow="station.isVerdictSlow"
       @take="take"
       @choose="selectPlace" />
     <SizeDialog

@@ -80,6 +80,7 @@ export const useStation = defineStore('station', () => {
     judged: verdict.judged,
     fixes: verdict.fixes,
     verdictProblem: verdict.problem,
+    isVerdictSlow: verdict.isSlow,
     lastVerdictMs: verdict.lastMs,
     core: verdict.core,
     undoable: history.undoable,

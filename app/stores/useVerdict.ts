@@ -7,6 +7,8 @@ import { CoreClient, Dropped } from '../workers/client'
 
 /** Findings whose fixes are worked out without being asked. */
 const FIXES_AHEAD = 40
+/** A verdict that takes longer is told to be on its way, ms. */
+const SLOW_MS = 1000
 
 export interface VerdictOfPlan {
   judged: ShallowRef<Judged | null>
@@ -16,6 +18,8 @@ export interface VerdictOfPlan {
    * this one.
    */
   problem: Ref<string>
+  /** It takes longer than one waits for: what is shown meanwhile is of an earlier plan. */
+  isSlow: Ref<boolean>
   /** Time from the last edit to its verdict, ms: read by the benchmark. */
   lastMs: Ref<number>
   core: CoreClient
@@ -29,10 +33,14 @@ export interface VerdictOfPlan {
  * throws, dies or is silent for too long is started anew, and the verdict says that it was not made.
  */
 export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
-  const judged = shallowRef<Judged | null>(null)
-  const fixes = shallowRef<ReadonlyMap<string, Fix[]>>(new Map())
-  const problem = ref('')
-  const lastMs = ref(0)
+  const shown = {
+    judged: shallowRef<Judged | null>(null),
+    fixes: shallowRef<ReadonlyMap<string, Fix[]>>(new Map()),
+    problem: ref(''),
+    isSlow: ref(false),
+    lastMs: ref(0),
+  }
+  const { judged, fixes, problem, isSlow, lastMs } = shown
   const core = new CoreClient()
   const mender = new CoreClient()
   core.warm()
@@ -42,6 +50,7 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
   async function judge(plan: Plan) {
     const mine = ++version
     const start = performance.now()
+    const late = setTimeout(() => (isSlow.value = mine === version), SLOW_MS)
     try {
       const result = await core.call('judge', plan)
       if (mine !== version) return
@@ -51,6 +60,9 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
       void mendAll(mine, plan, result)
     } catch (error) {
       if (mine === version && !(error instanceof Dropped)) problem.value = (error as Error).message
+    } finally {
+      clearTimeout(late)
+      if (mine === version) isSlow.value = false
     }
   }
 
@@ -74,10 +86,7 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
   }
 
   return {
-    judged,
-    fixes,
-    problem,
-    lastMs,
+    ...shown,
     core,
     judge,
     forget: () => {
@@ -85,6 +94,7 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
       judged.value = null
       fixes.value = new Map()
       problem.value = ''
+      isSlow.value = false
     },
   }
 }

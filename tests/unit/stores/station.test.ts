@@ -8,12 +8,15 @@ import { demoPlan } from '../../data/plans'
 /** A worker that answers at once, on this thread. */
 class NearWorker {
   static dies = false
+  static takesMs = 0
   onmessage: ((event: { data: unknown }) => void) | null = null
   onerror: ((event: { message: string }) => void) | null = null
   postMessage({ id, method, args }: { id: number; method: string; args: unknown[] }) {
     if (NearWorker.dies) return queueMicrotask(() => this.onerror?.({ message: 'out of memory' }))
     const result = answer(method, structuredClone(args))
-    queueMicrotask(() => this.onmessage?.({ data: { id, result } }))
+    const tell = () => this.onmessage?.({ data: { id, result } })
+    if (NearWorker.takesMs) setTimeout(tell, NearWorker.takesMs)
+    else queueMicrotask(tell)
   }
 
   terminate() {
@@ -59,7 +62,7 @@ const setLength = (metres: number) => [{ op: 'replace' as const, path: '/leads/1
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
   server = new FakeServer()
-  NearWorker.dies = false
+  Object.assign(NearWorker, { dies: false, takesMs: 0 })
   vi.stubGlobal('Worker', NearWorker)
   vi.stubGlobal('fetch', (path: string, init: { method: string }) => server.fetch(path, init))
   setActivePinia(createPinia())
@@ -189,6 +192,22 @@ describe('the open station', () => {
     server.revision = 6
     await station.refresh()
     expect(station.plan!.leads[1]!.lengthM).toBe(2)
+  })
+
+  it('says when a verdict takes longer than a second, until it is there', async () => {
+    const station = await opened()
+    NearWorker.takesMs = 900
+    station.edit(setLength(3), 'length')
+    await vi.advanceTimersByTimeAsync(950)
+    expect(station.isVerdictSlow).toBe(false)
+    NearWorker.takesMs = 3000
+    station.edit(setLength(2), 'length')
+    await vi.advanceTimersByTimeAsync(900)
+    expect(station.isVerdictSlow).toBe(false)
+    await vi.advanceTimersByTimeAsync(200)
+    expect(station.isVerdictSlow).toBe(true)
+    await vi.advanceTimersByTimeAsync(2500)
+    expect(station.isVerdictSlow).toBe(false)
   })
 
   it('marks its verdict as stale where the worker died, and makes it anew at the next edit', async () => {
