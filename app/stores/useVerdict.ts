@@ -43,8 +43,7 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
   const { judged, fixes, problem, isSlow, lastMs } = shown
   const core = new CoreClient()
   const mender = new CoreClient()
-  core.warm()
-  mender.warm()
+  for (const worker of [core, mender]) worker.warm()
   let version = 0
 
   async function judge(plan: Plan) {

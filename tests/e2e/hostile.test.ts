@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { randomFrom } from '../../core/chance/random'
-import { demoPlan, smallPlan } from '../data/plans'
-import { brokenRequest } from '../fuzz/requests'
+import { smallPlan } from '../data/plans'
+import { askServer } from '../fuzz/askServer'
 import { freePort, TestServer } from './browser'
 
 /** Names and requests that try the server. */
@@ -51,35 +50,7 @@ describe('what a plan may be called', () => {
 describe('requests that no page would send', () => {
   const REQUESTS = 300
   it('are answered in words, soon, and nothing of the machine is told; the stations are still there', async () => {
-    const { id } = (await api<Station>('POST', '', { plan: demoPlan('tern-rock-light'), note: '' })).body
-    const get = async (path: string) => (await fetch(`${server.url}${path}`)).json() as Promise<object>
-    const noise = await get(`/api/stations/${id}/noise`)
-    const log = await get(`/api/stations/${id}/log`)
-    const bodies = [
-      { plan: demoPlan('clean-bench'), note: 'x', baseRevision: 1 },
-      { ...noise, baseRevision: 0 },
-      { ...log, baseRevision: 0 },
-      { ...(await get('/api/shelf')), baseRevision: 1 },
-      { events: [], baseRevision: 0 },
-      { name: 'kept' },
-      { hide: 3 },
-      { on: false },
-      { text: '{}', restores: true },
-    ].map(b => JSON.stringify(b))
-    const wrong: string[] = []
-    for (let seed = 1; seed <= REQUESTS; seed++) {
-      const { method, path, headers, body } = brokenRequest(randomFrom(seed), id, bodies)
-      const began = performance.now()
-      const answer = await fetch(`${server.url}${path}`, { method, headers, ...(body !== undefined && { body }) })
-      const text = await answer.text()
-      const ms = performance.now() - began
-      const isTold = answer.status < 400 || typeof (JSON.parse(text) as { message?: unknown }).message === 'string'
-      const leaks = /node_modules|\/work\/|server\/|\.mjs|at async|SELECT |insert into/i.test(
-        answer.status < 400 ? '' : text,
-      )
-      if (answer.status >= 500 || !isTold || leaks || ms > 1000)
-        wrong.push(`seed ${seed}: ${method} ${path} ${answer.status} ${ms.toFixed(0)} ms ${text.slice(0, 200)}`)
-    }
+    const { wrong } = await askServer(server, 1, sent => sent < REQUESTS)
     expect(wrong).toEqual([])
     const { body: list } = await api<Station[]>('GET', '')
     expect(list.map(s => s.name)).toContain('Narrowboat Heron')
