@@ -2,7 +2,7 @@ import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
 import { existsSync, rmSync } from 'node:fs'
-import { cp, statfs } from 'node:fs/promises'
+import { cp, statfs, writeFile } from 'node:fs/promises'
 import { setFlagsFromString } from 'node:v8'
 import { join } from 'node:path'
 import { DurableFiles, placeForGood } from './disk'
@@ -12,6 +12,7 @@ import { lockFolder } from './lock'
 import { migrate, stepsIn } from './migrate'
 import * as schema from './schema'
 import { seed } from './seed'
+import { watchOver } from './watchdog'
 
 /** The engine that lives in this very process, its files in the data folder. */
 
@@ -50,11 +51,13 @@ export async function openEmbedded({ folder, migrationsFolder, template, isEmpty
     }
     await files.settled()
     markFolder(folder, steps)
+    const watch = watchOver(STANDS_STILL)
     return {
       db,
       onDisk: () => onDisk({ client, files, folder }),
       room: bytes => roomFor(folder, bytes),
       async close() {
+        await watch.end()
         await files.whileHeld(() => client.close())
         lock.release()
       },
@@ -65,16 +68,29 @@ export async function openEmbedded({ folder, migrationsFolder, template, isEmpty
   }
 }
 
+/** Written before every change, to see whether the disk takes it. */
+const PROBE = 'wireman.probe'
 /** A next piece of the engine's log is 16 MB: where there is no room for it, the engine stops for good. */
 export const reserve = { bytes: 40 * 1024 * 1024 }
 /** What is written goes into the log and into the tables. */
 const TIMES_WRITTEN = 2
 
-async function roomFor(folder: string, bytes: number) {
+/**
+ * Throws what the disk says where nothing can be written, ENODEV where it was pulled, ENOSPC where it is full. It is
+ * tried: a file system that broke still gives leave.
+ */
+export async function roomFor(folder: string, bytes: number) {
+  await writeFile(join(folder, PROBE), '.').catch((error: NodeJS.ErrnoException) => {
+    throw error.code === 'ENOENT' ? Object.assign(new Error(`${folder} is gone`), { code: 'ENODEV' }) : error
+  })
   const { bavail, bsize } = await statfs(folder)
   if (bavail * bsize >= reserve.bytes + TIMES_WRITTEN * bytes) return
   throw Object.assign(new Error(`no room in ${folder}`), { code: 'ENOSPC' })
 }
+
+const STANDS_STILL =
+  'Wireman has stood still for a minute, as when the disk takes nothing more. It ends; what was saved is on the ' +
+  'disk. Look whether that is full, broken or gone, and start it again.'
 
 /** Two servers must not write to one folder: this one has stood still for so long that another took it. */
 function lost(folder: string) {
@@ -110,8 +126,15 @@ async function makeNew(folder: string, template: string) {
   const place = join(folder, 'pg')
   if (existsSync(place)) return
   const aside = join(folder, 'pg.new')
-  rmSync(aside, { recursive: true, force: true })
-  if (existsSync(template)) await cp(template, aside, { recursive: true })
-  else await (await PGlite.create(aside)).close()
-  await placeForGood(aside, place, folder)
+  const clear = () => rmSync(aside, { recursive: true, force: true })
+  clear()
+  try {
+    if (existsSync(template)) await cp(template, aside, { recursive: true })
+    else await (await PGlite.create(aside)).close()
+    await placeForGood(aside, place, folder)
+  } catch (error) {
+    // Half of it would only fill a full disk.
+    clear()
+    throw error
+  }
 }

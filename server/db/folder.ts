@@ -9,7 +9,7 @@ export class FolderTrouble extends Error {}
 const MARK = 'wireman-data.json'
 const FORMAT = 'wireman-data'
 /** What a start that was cut short leaves, the lock, and what stands beside the data. */
-const OWN = /^(wireman\.lock.*|pg\.new|pg\.hold|backups|lan|lost\+found)$/
+const OWN = /^(wireman\.lock.*|wireman\.probe|pg\.new|pg\.hold|backups|lan|lost\+found)$/
 
 interface Mark {
   format: typeof FORMAT

@@ -40,6 +40,8 @@ const BY_CODE: ReadonlyMap<string, Trouble> = new Map([
 ])
 /** Of a connection that the driver gave up, which has no code. */
 const GIVEN_UP = /timeout exceeded when trying to connect|Connection terminated|Query read timeout/i
+/** Of the engine, which knows the disk's errors by their words alone. */
+const SHUT_WORDS = /Read-only file system|Input\/output error|No such device/i
 const MOST_CAUSES = 6
 
 /** The trouble that an error comes of, however deep; null: it is none of these. */
@@ -49,6 +51,7 @@ export function troubleOf(error: unknown): Trouble | null {
     const trouble = BY_CODE.get(String(cause.code))
     if (trouble) return trouble
     if (GIVEN_UP.test(cause.message ?? '')) return AWAY
+    if (SHUT_WORDS.test(cause.message ?? '')) return SHUT
     cause = cause.cause as typeof cause
   }
   return null
