@@ -313,6 +313,51 @@ describe('saving as one works', () => {
     await server.start()
   })
 
+  it('a save that is slow, or fails, outlives the opening of another station', async () => {
+    const ids = [await server.made(demoPlan('clean-bench')), await server.made(demoPlan('moor-walk-kit'))]
+    const lengthOnServer = async () => {
+      const { plan } = (await (await fetch(`${server.url}/api/stations/${ids[0]}`)).json()) as {
+        plan: ReturnType<typeof demoPlan>
+      }
+      return plan.leads.find(l => l.id === 'l3')!.lengthM
+    }
+    const saves = `**/api/stations/${ids[0]}`
+    const edit = async (length: string) => {
+      await page.goto(`${server.url}/station/${ids[0]}`)
+      await says('Nothing to mend')
+      await page.locator('.lead[data-lead="l3"] .token').nth(1).click()
+      await page.getByLabel('length').fill(length)
+      await page.keyboard.press('Enter')
+    }
+    /** By the list, as one goes: the page is not loaded anew. */
+    const openOther = async () => {
+      await page.getByRole('link', { name: 'Stations', exact: true }).first().click()
+      await page.locator(`a[href="/station/${ids[1]}"]`).first().click()
+      await page.waitForURL(`**/station/${ids[1]}`)
+      await page.locator('.path.body').waitFor()
+    }
+    let isSlow = true
+    await page.route(saves, async route => {
+      if (route.request().method() !== 'PUT') return route.continue()
+      if (!isSlow) return route.abort()
+      await new Promise(r => setTimeout(r, 2500))
+      await route.continue().catch(() => undefined)
+    })
+    await edit('2.2 m')
+    await openOther()
+    await expect.poll(lengthOnServer, { timeout: 10000 }).toBe(2.2)
+    isSlow = false
+    await edit('2.4 m')
+    await openOther()
+    expect(await lengthOnServer()).toBe(2.2)
+    await page.unroute(saves)
+    // It is sent with the next look at the server, whatever station is open.
+    await page.reload()
+    await expect.poll(lengthOnServer, { timeout: 20000 }).toBe(2.4)
+    await page.goto(`${server.url}/station/${ids[0]}`)
+    await page.locator('.lead[data-lead="l3"]').getByText('2.4 m').waitFor()
+  }, 90_000)
+
   it('two windows on one station do not overwrite each other silently', async () => {
     await openDemo('Clean bench')
     await says('Nothing to mend')
