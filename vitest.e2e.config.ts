@@ -6,6 +6,7 @@ export default defineConfig({
     environment: 'node',
     testTimeout: 60000,
     hookTimeout: 60000,
-    fileParallelism: false,
+    // Two journeys side by side, each with a server and a browser of its own.
+    maxWorkers: 2,
   },
 })

@@ -101,6 +101,15 @@ form.note {
   display: flex;
   gap: 0.4rem;
 }
+@media (max-width: 760px) {
+  li {
+    grid-template-columns: 2rem 1fr auto;
+  }
+  .note {
+    grid-column: 2 / -1;
+    grid-row: 2;
+  }
+}
 .quiet {
   color: var(--ink-3);
 }

@@ -4,7 +4,7 @@ import { BELIEVED, weightOf, type Belief, type Pair, type Weight } from './belie
 import { wayLabel, WAYS, whenWords, type Way } from './cause'
 import { cureLabel, effect, gains, suggestions, type Cure, type Suggestion } from './cure'
 import { onsetOf, onsetWords, type Onset } from './onset'
-import { isPart, OUTSIDE, RECEIVER, type Suspect } from './suspect'
+import { isPart, OUTSIDE, RECEIVER, unweighedWords, type Suspect } from './suspect'
 import { reason, receiverOf, type Logbook, type NoiseCase, type Reasoned } from './logbook'
 import type { Observation } from './observation'
 import { nameIn as name, observationWords } from './observationWords'
@@ -122,7 +122,7 @@ export function caseReport(plan: Plan, noiseCase: NoiseCase, logbook: Logbook): 
       noiseCase,
     ),
     suggestions: untriedFirst(suggestionsFor(plan, best, devices, noiseCase.radio), noiseCase, logbook),
-    cautions: [NEVER, ...(devices.some(d => d.hasMains) ? [UNPLUGGED] : [])],
+    cautions: [...unweighedWords(plan), NEVER, ...(devices.some(d => d.hasMains) ? [UNPLUGGED] : [])],
     reasoned,
   }
 }

@@ -50,11 +50,22 @@ export const noisyKinds = () =>
     .flatMap(k => (k.noise ? [{ kind: k.kind as string, label: k.label, odds: k.noise.odds }] : []))
     .sort((a, b) => b.odds - a.odds)
 
+/** Parts that may make noise and are called, in the plan's file, as what is no part is called here. */
+const namesakes = (plan: Plan) => plan.parts.filter(p => !isPart(p.id) && kindOf(p).noise)
+
+/** What of a plan cannot be weighed, in words. */
+export const unweighedWords = (plan: Plan): string[] =>
+  namesakes(plan).map(
+    p =>
+      `${nameOf(p)} is not weighed: its id in the plan's file is “${p.id}”, which stands here for what is no part of ` +
+      'the plan. Give it another id there.',
+  )
+
 /** The switching parts of a plan. */
 export function suspectsOf(plan: Plan): Suspect[] {
   return plan.parts.flatMap((part): Suspect[] => {
     const kind = kindOf(part)
-    if (!kind.noise) return []
+    if (!kind.noise || !isPart(part.id)) return []
     const switchingHz = kind.switching?.(part)?.hz
     const mostA = kind.worksWithA?.(part)
     return [

@@ -200,6 +200,24 @@ describe('a case report', () => {
   })
 })
 
+describe('a part that is called as what is no part', () => {
+  it.each(['outside', 'other', 'receiver'])('%s: is not taken for it, and it is said', id => {
+    const plan = structuredClone(tern.plan)
+    const part = plan.parts.find(p => p.id === 'ctl')!
+    part.id = id
+    for (const lead of plan.leads) {
+      lead.from = lead.from.replace(/^ctl(?=\.|$)/, id)
+      lead.to = lead.to.replace(/^ctl(?=\.|$)/, id)
+    }
+    const causes = causesOf(plan, { bands: ['30 m'] })
+    expect(causes.devices.filter(d => d.id === id)).toHaveLength(1)
+    expect(causes.devices.find(d => d.id === id)!.kind).toBe(id)
+    const report = caseReport(plan, tern.log.cases[0]!, tern.log)
+    expect(report.cautions[0]).toMatch(new RegExp(`^Charge controller is not weighed: .*“${id}”.*another id`))
+    expect(caseReport(tern.plan, tern.log.cases[0]!, tern.log).cautions[0]).not.toMatch(/not weighed/)
+  })
+})
+
 describe('cures', () => {
   it("gain dB band by band, by the receiver's calibration", () => {
     const c = cure({ before: { '30 m': 'S7', '20 m': 'S3' }, after: { '30 m': 'S3', '20 m': 'S3' } })
