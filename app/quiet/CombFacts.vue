@@ -27,7 +27,10 @@ const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name 
     {{ comb.lines.length }} lines, {{ comb.missing }} missing between them;
     {{ comb.confidence > 0.999 ? 'over 99.9' : (100 * comb.confidence).toFixed(1) }} % sure that it is no chance.
   </p>
-  <p v-if="!comb.proven" class="likely">
+  <p v-if="comb.channelStep" class="likely">
+    Stations keep to such steps too, and no converter runs so slow: no device is proven by it.
+  </p>
+  <p v-else-if="!comb.proven" class="likely">
     Likely, and not proven: so few tones, read so coarsely, can be even by chance. Look for more of them, or read them
     to 100 Hz.
   </p>

@@ -194,9 +194,15 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
         <article v-if="heard.mains">
           <h3>Mains buzz, {{ heard.mains.mainsHz }} Hz</h3>
           <p>
-            {{ heard.mains.lines.length }} lines {{ heard.mains.spacingHz.toFixed(1) }} Hz apart. Mains make it, and no
-            switching device's oscillator: a rectifier, a dimmer, a bad contact or an arcing insulator, here or at a
-            neighbour's.
+            {{ heard.mains.lines.length }} lines {{ heard.mains.spacingHz.toFixed(1) }} Hz apart.
+            <template v-if="heard.mains.rare">
+              Mains of three phases make it, or a clock of just that speed, as a dimmer or a PWM controller has: take
+              the mains off to tell.
+            </template>
+            <template v-else>
+              Mains make it, and no switching device's oscillator: a rectifier, a dimmer, a bad contact or an arcing
+              insulator, here or at a neighbour's.
+            </template>
           </p>
         </article>
         <article v-for="(comb, k) in heard.combs" :key="k">

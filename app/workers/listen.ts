@@ -1,7 +1,7 @@
-import { readTonesCsv } from '#core/formats/tonesCsv'
+import { hearCsv } from '#core/formats/heardCsv'
 import { centreInName, HEADING_BYTES, openWav, readWavPiece, wavPiece, wavSeconds } from '#core/formats/wav'
 import type { CombResult } from '#core/noise/comb/comb'
-import { hearRecording, hearSpectrum, hearTones, type Heard } from '#core/noise/listen/listen'
+import { hearRecording, type Heard } from '#core/noise/listen/listen'
 import { isIq } from '#core/noise/listen/spectrum'
 
 /**
@@ -70,12 +70,9 @@ export async function listenTo(name: string, file: Bytes, listening: Listening =
 }
 
 export function listenToText(text: string, name = 'the list'): ListenAnswer {
-  const read = readTonesCsv(text)
+  const read = hearCsv(text)
   if (!read.ok) return { ok: false, wrong: `${name}, line ${read.line}: ${read.wrong}`, right: read.right }
-  return {
-    ok: true,
-    listened: shown(read.kind === 'tones' ? hearTones(read.tones, read.resolutionHz) : hearSpectrum(read.bins)),
-  }
+  return { ok: true, listened: shown(read.heard) }
 }
 
 function shown(heard: Heard): Listened {

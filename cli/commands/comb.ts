@@ -1,7 +1,7 @@
-import { readTonesCsv } from '../../core/formats/tonesCsv'
+import { hearCsv } from '../../core/formats/heardCsv'
 import { basename } from 'node:path'
 import { centreInName, HEADING_BYTES, openWav, readWavPiece, wavPiece, wavSeconds } from '../../core/formats/wav'
-import { hearRecording, hearSpectrum, hearTones, type Heard } from '../../core/noise/listen/listen'
+import { hearRecording, type Heard } from '../../core/noise/listen/listen'
 import { isIq } from '../../core/noise/listen/spectrum'
 import { showClock } from '../../core/units/clock'
 import { percent } from '../../core/units/show'
@@ -58,9 +58,8 @@ function hear(call: Call): Listened {
   const isWav = ['RIFF', 'RF64'].includes(beginning.subarray(0, 4).toString('latin1')) || /\.wav$/i.test(path)
   if (isWav) return hearWav(path, { beginning, fileBytes, saidHz, fromS: readFigure(call, 'from-s', { otherwise: 0 }) })
   const bytes = readBytes(path, right)
-  const read = readTonesCsv(bytes.toString('utf8'))
-  if (!read.ok) return refuse(`${path}, line ${read.line}`, read.wrong, read.right)
-  return { heard: read.kind === 'tones' ? hearTones(read.tones, read.resolutionHz) : hearSpectrum(read.bins) }
+  const read = hearCsv(bytes.toString('utf8'))
+  return read.ok ? { heard: read.heard } : refuse(`${path}, line ${read.line}`, read.wrong, read.right)
 }
 
 interface Beginning {
@@ -92,6 +91,12 @@ function printStretch({ fromS, toS, ofS }: Stretch) {
 
 const khz = (hz: number, decimals = 3) => (hz / 1000).toFixed(decimals)
 
+const CHANNELS = 'stations keep to such steps too, and no converter runs so slow: no device is proven by it'
+const USUAL = "It comes by the mains and from no switching device's oscillator"
+const RARE =
+  'It comes by the mains of three phases, or from a clock of just that speed, as a dimmer or a PWM controller has: ' +
+  'take the mains off to tell'
+
 function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, centreHz?: number | null) {
   out(`${counted(tones.length, 'tone')}, ${counted(combs.length, 'comb')}`)
   if (centreHz === null)
@@ -100,12 +105,14 @@ function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, cent
     const spacing = `${khz(c.spacingHz)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz`
     const lines = `${percent(c.confidence, 1)} sure, ${c.lines.length} lines, ${c.missing} missing`
     const ripple = c.rippleHz === null ? '' : `; ripple ${c.rippleHz} Hz on its lines`
-    const likely = c.proven ? '' : '; likely, not proven: measure more lines, or to 100 Hz'
+    const likely = c.proven
+      ? ''
+      : `; ${c.channelStep ? CHANNELS : 'likely, not proven: measure more lines, or to 100 Hz'}`
     out(`${spacing}, ${lines}${multiplesOf(c)}${ripple}${likely}`)
   }
   if (mains) {
     const lines = `${counted(mains.lines.length, 'line')} ${mains.spacingHz.toFixed(1)} Hz apart`
-    out(`mains buzz of ${mains.mainsHz} Hz: ${lines}. It comes by the mains and from no switching device's oscillator`)
+    out(`mains buzz of ${mains.mainsHz} Hz: ${lines}. ${mains.rare ? RARE : USUAL}`)
   }
   if (broadcast) {
     const raster = `${broadcast.spacingHz / 1000} kHz raster`

@@ -116,6 +116,18 @@ const SWEEP_ROWS = 64
 /** Tones nearer than this on an even grid, so many of them, are a sweep's own steps, Hz. */
 const GRID_HZ = 1000
 
+/** Steps that are all alike, or all in one proportion, but for the last figure that was written. */
+function isGrid(rows: readonly Read[]): boolean {
+  const last = rows.length - 1
+  const [low, high] = [rows[0]!.hz, rows[last]!.hz]
+  const writtenHz = rows.reduce((s, r) => Math.min(s, r.stepHz), Infinity)
+  const keepsTo = (place: (share: number) => number) =>
+    rows.every((r, i) => Math.abs(r.hz - place(i / last)) <= 1.01 * writtenHz + FLOAT_SHARE * r.hz)
+  return keepsTo(share => low + share * (high - low)) || keepsTo(share => low * (high / low) ** share)
+}
+/** What single precision leaves of a figure. */
+const FLOAT_SHARE = 1e-7
+
 function tonesOrSpectrum(rows: Read[], columns: Columns, heading: Row): TonesResult {
   rows.sort((a, b) => a.hz - b.hz)
   // A recording's spectrum has hundreds of thousands of bins: too many to be the arguments of one call.
@@ -126,7 +138,9 @@ function tonesOrSpectrum(rows: Read[], columns: Columns, heading: Row): TonesRes
     most = Math.max(most, step)
   }
   const isEven = rows.length >= SWEEP_ROWS && most < 1.5 * least
-  if (columns.level && isEven) return { ok: true, kind: 'spectrum', bins: rows.map(r => ({ hz: r.hz, db: r.db! })) }
+  // Lines of a comb stand even too, and waver: a sweep's steps are as exact as they were written.
+  const isSweep = isEven && (most <= GRID_HZ || isGrid(rows))
+  if (columns.level && isSweep) return { ok: true, kind: 'spectrum', bins: rows.map(r => ({ hz: r.hz, db: r.db! })) }
   if (isEven && (most <= GRID_HZ || columns.others.length)) {
     const others = columns.others.length ? `, and the column ${columns.others.join(', ')} is not known as one` : ''
     return refuse(

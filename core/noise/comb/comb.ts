@@ -19,6 +19,8 @@ export interface Comb {
   confidence: number
   /** False where so few lines, or lines read so coarsely, could be even by chance: a likely spacing, no more. */
   proven: boolean
+  /** Its spacing is a step of stations' channels: they make such a row as well, and it is never proven a device's. */
+  channelStep: boolean
   lines: CombLine[]
   /**
    * What its lines are multiples of, Hz: the spacing, or half of it where only odd multiples are there; null where they
@@ -48,6 +50,8 @@ export interface Broadcast {
 export interface MainsBuzz {
   mainsHz: 50 | 60
   spacingHz: number
+  /** Its lines are three times the mains frequency apart, or more: a clock of just that speed makes such ones too. */
+  rare: boolean
   lines: number[]
 }
 

@@ -3,7 +3,7 @@ import type { Comb, CombResult, Fit } from './comb'
 import { fitFrom, LEAST_LINES } from './fit'
 import { combOf } from './harmonics'
 import { isMains, mainsOf } from './mains'
-import { broadcastOf } from './raster'
+import { asChannels, broadcastOf } from './raster'
 import { seedsOf, type Limits } from './seeds'
 import { foldedSidebands, isSidebandAt, rippleBetween, type Folded } from './sidebands'
 
@@ -51,7 +51,7 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
       rippleHz !== null && isSidebandAt(Math.abs(besideHz(comb, hz)), rippleHz, resolutionHz)
     left = left.filter(hz => !used.has(hz) && !isSideband(hz))
     if (isMains(comb)) buzz.push(comb)
-    else if (!joined(combs, comb, { resolutionHz, beside })) combs.push({ ...comb, rippleHz })
+    else if (!joined(combs, comb, { resolutionHz, beside })) combs.push(asChannels({ ...comb, rippleHz }))
   }
   return {
     combs,
@@ -97,9 +97,10 @@ function joined(
   { resolutionHz, beside }: { resolutionHz: number; beside: Beside },
 ): boolean {
   for (const twin of combs) {
-    // What is left of a row may be every second or third of its lines.
-    const times = Math.max(1, Math.round(comb.spacingHz / twin.spacingHz))
-    if (Math.abs(comb.spacingHz - times * twin.spacingHz) > SAME_SHARE * twin.spacingHz) continue
+    // What is left of a row may be every second or third of its lines, or a few that seem to stand closer.
+    const ratio = comb.spacingHz / twin.spacingHz
+    const [more, fewer] = [Math.max(1, Math.round(ratio)), Math.max(1, Math.round(1 / ratio))]
+    if (Math.abs(fewer * comb.spacingHz - more * twin.spacingHz) > SAME_SHARE * twin.spacingHz) continue
     const offs = comb.lines.map(l => besideHz(twin, l.hz)).sort((a, b) => a - b)
     const farthest = Math.max(-offs[0]!, offs.at(-1)!)
     if (farthest > Math.min(SAME_LINE.share * twin.spacingHz, SAME_LINE.hz)) continue

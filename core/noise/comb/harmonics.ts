@@ -28,6 +28,7 @@ export function combOf(fit: Fit, { confidence, resolutionHz }: { confidence: num
     uncertaintyHz,
     confidence,
     proven: true,
+    channelStep: false,
     ...known,
     waverHz,
     missing: fit.places - n,

@@ -25,9 +25,11 @@ function mainsHzOf({ spacingHz, uncertaintyHz }: Comb): 50 | 60 | null {
 export function mainsOf(rows: readonly Comb[]): MainsBuzz | null {
   const [first] = rows
   if (!first) return null
+  const mainsHz = mainsHzOf(first)!
   return {
-    mainsHz: mainsHzOf(first)!,
+    mainsHz,
     spacingHz: first.spacingHz,
+    rare: first.spacingHz > (Math.max(...USUAL) + 0.5) * mainsHz,
     lines: rows.flatMap(r => r.lines.map(l => l.hz)).sort((a, b) => a - b),
   }
 }

@@ -1,5 +1,6 @@
 import type { Tone } from '../listen/tones'
 import { lnBinomialTail } from './chance'
+import type { Comb } from './comb'
 
 /** Where shortwave broadcasters are, with the edges they spill over, MHz (ITU Radio Regulations, article 5). */
 const SHORTWAVE_MHZ = [
@@ -30,6 +31,8 @@ const RASTERS: readonly { hz: number; low: number; high: number }[] = [
 ]
 
 const CARRIER_HZ = 12
+/** Steps of channels that stations keep to by habit as well, broadcasters or not, Hz. */
+const STEPS_HZ = [5000, 9000, 10_000, 12_500]
 /** A receiver's own error, millionths. */
 const MOST_PPM = 30
 /** Fewest carriers, their share of what stands out in the range, and the chance at which they are believed. */
@@ -48,6 +51,15 @@ export interface Stations {
   modulation: number[]
   ppm: number
 }
+
+/** A row as close together as channels are, and no converter's lines: stations may make it, and it proves no device. */
+export function asChannels(comb: Comb): Comb {
+  const { spacingHz, uncertaintyHz, confidence } = comb
+  const off = (hz: number) => Math.abs(spacingHz - hz)
+  if (!STEPS_HZ.some(hz => off(hz) <= Math.max(CARRIER_HZ, 3 * uncertaintyHz))) return comb
+  return { ...comb, channelStep: true, proven: false, confidence: Math.min(confidence, MOST_OF_CHANNELS) }
+}
+const MOST_OF_CHANNELS = 0.5
 
 /**
  * Carriers that keep to a broadcasters' raster, all with one error: no oscillator of a converter stands so still on a
