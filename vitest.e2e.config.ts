@@ -6,6 +6,8 @@ export default defineConfig({
     environment: 'node',
     testTimeout: 60000,
     hookTimeout: 60000,
+    // What is waited for comes later where two journeys share a machine.
+    expect: { poll: { timeout: 15000 } },
     // Two journeys side by side, each with a server and a browser of its own.
     maxWorkers: 2,
   },

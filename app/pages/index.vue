@@ -8,7 +8,7 @@ const { chosen } = usePreferences()
 const wrong = ref('')
 // While the list is on its way: the program of the path and the workers.
 useStation()
-void import('../path/StationView.vue')
+void import('../path/StationView.vue').catch(() => undefined)
 onMounted(async () => {
   try {
     const list = await stationsApi.list()

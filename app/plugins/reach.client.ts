@@ -1,4 +1,5 @@
 import type { ToastServiceMethods } from 'primevue/toastservice'
+import { fetched } from '../shell/later'
 
 /** After the first picture: nothing of it hurries, and its program comes then. */
 const AFTER_START_MS = 3000
@@ -9,6 +10,7 @@ export default defineNuxtPlugin(nuxtApp => {
     return $toast
   }
   nuxtApp.hooks.hookOnce('page:finish', () => {
-    setTimeout(() => void import('../stores/followServer').then(f => f.followServer(toast)), AFTER_START_MS)
+    const follow = () => fetched(() => import('../stores/followServer')).then(f => f.followServer(toast))
+    setTimeout(() => void follow(), AFTER_START_MS)
   })
 })

@@ -5,6 +5,8 @@ import { useStation } from '../stores/station'
 
 /** Another window saved this station since: nothing is overwritten until somebody chooses. */
 const station = useStation()
+/** More are counted. */
+const MOST = 4
 const visible = computed(() => station.saveState === 'conflict' && station.theirs !== null)
 const when = computed(() =>
   station.theirs
@@ -34,6 +36,12 @@ async function asCopy() {
       Another window saved revision {{ station.theirs?.revision }} of this station at {{ when }}, after this window had
       opened it. What you changed here is not saved yet, and nothing is lost.
     </p>
+    <p v-if="station.clashes.length">
+      Both changed <b>{{ station.clashes.slice(0, MOST).join('; ') }}</b>{{
+        station.clashes.length > MOST ? `, and ${station.clashes.length - MOST} more` : ''
+      }}.
+    </p>
+    <p v-else>What each changed makes no plan together.</p>
     <template #footer>
       <Button label="Keep both: mine as a copy" severity="secondary" @click="asCopy" />
       <Button label="Take theirs" severity="secondary" @click="station.settle('theirs')" />

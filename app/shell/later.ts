@@ -13,7 +13,7 @@ const putOff = new Set<Load<unknown>>()
 const notCome = (error: unknown) => error instanceof Error && /import|preload/i.test(error.message)
 
 /** A program fetched from the server: while that does not answer, asked for again and again, less and less often. */
-async function fetched<T>(load: Load<T>): Promise<T> {
+export async function fetched<T>(load: Load<T>): Promise<T> {
   for (let waitMs = FIRST_WAIT_MS; ; waitMs = Math.min(2 * waitMs, LONGEST_WAIT_MS)) {
     try {
       return await load()

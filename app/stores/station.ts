@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch, type Ref } from 'vue'
 import { applyEdit, difference, type Patch } from '#core/edit/patch'
 import { editInVariant, inVariant } from '#core/edit/variants'
+import { clashWords } from '#core/plan/clashWords'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { DOCUMENTS, documentName } from './documents'
@@ -22,6 +23,7 @@ function appliedTo(plan: Plan, patch: Patch) {
 /** How a plan is saved: to its station, with the last edit as its note. */
 const savingOf = (
   now: () => { id: string; note: string; way: string | null } & Pick<Parts, 'history' | 'verdict'>,
+  clashes: Ref<readonly string[]>,
 ): SavedDocumentOptions<Plan, StationPlan> => ({
   send: async (plan, baseRevision) => {
     const { id, note } = now()
@@ -31,7 +33,8 @@ const savingOf = (
   },
   // What both changed in two ways the user settles, and what makes no plan together.
   onConflict: (theirs, mine, base) => {
-    const { value } = DOCUMENTS.plan.merge(base, mine, theirs.plan)
+    const { value, clashes: both } = DOCUMENTS.plan.merge(base, mine, theirs.plan)
+    clashes.value = [...new Set(both.map(path => clashWords(mine, path)))]
     if (!value) return null
     const { history, verdict, way } = now()
     history.note(differenceStep("another window's changes", mine, value))
@@ -45,9 +48,9 @@ const savingOf = (
 export const useStation = defineStore('station', () => {
   const id = ref('')
   const shelf = useShelf()
-  const document: PlanDocument = useSavedDocument(
-    savingOf(() => ({ id: id.value, note: history.undoable.value.canUndo, history, verdict, way: way.value })),
-  )
+  const clashes = ref<readonly string[]>([])
+  const now = () => ({ id: id.value, note: history.undoable.value.canUndo, history, verdict, way: way.value })
+  const document: PlanDocument = useSavedDocument(savingOf(now, clashes))
   const verdict = useVerdict(() => shelf.items)
   /** The way of the station that is looked at and edited; null: the plan itself. */
   const way = ref<string | null>(null)
@@ -77,6 +80,8 @@ export const useStation = defineStore('station', () => {
     whole: document.value,
     way,
     ...documentOf(document),
+    /** What this window and another both changed in two ways, in words. */
+    clashes,
     judged: verdict.judged,
     fixes: verdict.fixes,
     verdictProblem: verdict.problem,

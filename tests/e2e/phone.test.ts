@@ -175,6 +175,8 @@ describe('a phone', () => {
     await page.waitForURL(/\/station\//)
     await desk.getByText('Field phone is let in.').waitFor()
     await desk.locator('li').filter({ hasText: 'Field phone' }).waitFor()
+    // Only such a page is given the microphone by a browser.
+    expect(await page.evaluate(() => isSecureContext && 'getUserMedia' in navigator.mediaDevices)).toBe(true)
     // Used up, and not left in the page's address.
     expect((await pair(code)).status).toBe(403)
     expect(page.url()).not.toContain(code)

@@ -359,6 +359,8 @@ describe('saving as one works', () => {
   }, 90_000)
 
   it('two windows on one station do not overwrite each other silently', async () => {
+    // One that does not hear what the other saves.
+    await page.route('**/api/changes', route => route.abort())
     await openDemo('Clean bench')
     await says('Nothing to mend')
     const other = await context.newPage()
@@ -372,7 +374,11 @@ describe('saving as one works', () => {
     await setLength(other, '3 m')
     await other.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
     await setLength(page, '4 m')
-    await page.getByRole('dialog', { name: 'Changed in another window' }).waitFor()
+    const dialog = page.getByRole('dialog', { name: 'Changed in another window' })
+    await dialog
+      .getByText('Both changed')
+      .getByText(/: Length, one way$/)
+      .waitFor()
     await page.getByRole('button', { name: 'Take theirs' }).click()
     await page.locator('.p-dialog-mask').waitFor({ state: 'detached' })
     await page.locator('.lead[data-lead="l3"]').getByText('3 m').waitFor()
