@@ -53,13 +53,27 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
     if (isMains(comb)) buzz.push(comb)
     else if (!joined(combs, comb, { resolutionHz, beside })) combs.push(asChannels({ ...comb, rippleHz }))
   }
+  const isOfComb = broadcast && combs.some(c => standsIn(c, broadcast.lines, resolutionHz))
   return {
     combs,
-    broadcast: broadcast && { spacingHz: broadcast.spacingHz, lines: broadcast.lines, ppm: broadcast.ppm },
+    broadcast:
+      broadcast && !isOfComb ? { spacingHz: broadcast.spacingHz, lines: broadcast.lines, ppm: broadcast.ppm } : null,
     mains: mainsOf(buzz),
     unexplained: left,
   }
 }
+
+/** Whether all of some lines stand where a wider row has places: of 65 kHz every line is on the 5 kHz raster too. */
+function standsIn(comb: Comb, lines: readonly number[], resolutionHz: number): boolean {
+  const nearHz = Math.max(WAVERS * comb.waverHz, resolutionHz)
+  return (
+    comb.proven &&
+    nearHz < SAME_LINE.share * comb.spacingHz &&
+    lines.every(hz => Math.abs(besideHz(comb, hz)) <= nearHz)
+  )
+}
+/** Lines stray so many times as far as they do as a rule. */
+const WAVERS = 4
 
 /** A full row of lines wider apart than the raster is no band of stations, however round its figure. */
 function stationsAmong(tones: readonly Tone[], resolutionHz: number) {

@@ -34,6 +34,12 @@ describe('a full row of lines with their levels', () => {
   ])('%s is one comb, and no sweep', (_what, tones, spacingHz) => {
     expect(spacings(csv(tones))).toEqual([spacingHz])
   })
+  it('some of which stand on the broadcasters’ raster is no broadcaster', () => {
+    // 65 kHz is thirteen times 5 kHz.
+    const { combs, broadcast } = heard(csv(wavering(rowOf(65_000, 29, 461, 2), 2e-6)))
+    expect(combs.map(c => Math.round(c.spacingHz))).toEqual([130_000])
+    expect(broadcast).toBeNull()
+  })
   it('as exact as it was written could be a sweep: it is said, and without levels it is a comb', () => {
     const exact = rowOf(62_100, 29, 225)
     const read = hearCsv(csv(exact))
