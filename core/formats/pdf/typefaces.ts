@@ -52,9 +52,12 @@ function binary(bytes: Uint8Array): string {
 }
 const PIECE = 8192
 
+/** What our own words beside a name are written with, whatever was said. */
+const LATIN = String.fromCharCode(...Array.from({ length: 224 }, (_, i) => 32 + i))
+
 /** Of a packed font of some 57,000 letters, those of a text: TTF. All of it would make a PDF of 1 MB, in seconds. */
 function lettersOf(woff: Uint8Array, text: string): Uint8Array {
-  const subset = [...new Set(text)].map(c => c.codePointAt(0)!)
+  const subset = [...new Set(LATIN + text)].map(c => c.codePointAt(0)!)
   const font = Font.create(fontOfWoff(woff).buffer as ArrayBuffer, { type: 'ttf', subset })
   return new Uint8Array(font.write({ type: 'ttf' }) as ArrayBuffer)
 }
