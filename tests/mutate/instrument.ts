@@ -15,7 +15,13 @@ export interface Mutant {
   fileName: string
   mutatorName: string
   replacement: string
-  location: { start: { line: number; column: number } }
+  location: { start: Place; end: Place }
+}
+
+/** Lines and columns from 0. */
+interface Place {
+  line: number
+  column: number
 }
 
 export interface Instrumented {
@@ -31,17 +37,22 @@ const SILENT = Object.fromEntries(
 /** Words are read in the differences of the recorded answers. */
 const EXCLUDED = ['StringLiteral']
 
-export async function instrument(files: readonly string[]): Promise<Instrumented> {
+/** All mutants of some files, or the ones that were chosen of them (with those that stand inside them). */
+export async function instrument(files: readonly string[], chosen?: readonly Mutant[]): Promise<Instrumented> {
   const logger = { ...SILENT, isDebugEnabled: () => false }
   const injector = createInjector().provideValue(commonTokens.logger, logger as never)
   const instrumenter = injector.injectFunction(createInstrumenter as never) as ReturnType<typeof createInstrumenter>
-  const given = files.map(name => ({ name, mutate: true, content: readFileSync(name, 'utf8') }))
+  const given = files.map(name => ({
+    name,
+    mutate: chosen?.filter(m => m.fileName === name).map(m => m.location) ?? true,
+    content: readFileSync(name, 'utf8'),
+  }))
   const result = await instrumenter.instrument(given, { ignorers: [], excludedMutations: EXCLUDED, plugins: null })
   return {
     sources: new Map(result.files.map(file => [file.name, file.content])),
     mutants: result.mutants
       .filter(m => m.status !== 'Ignored')
-      .map(m => ({ ...m, location: { start: { ...m.location.start } } })),
+      .map(m => ({ ...m, location: { start: { ...m.location.start }, end: { ...m.location.end } } })),
   }
 }
 

@@ -1,18 +1,20 @@
 /**
- * ./run mutate [FOLDER …] [--alive] [--write]
+ * ./run mutate [FOLDER …] [--sample N] [--seed S] [--patience SECONDS] [--alive] [--write]
  *
  * Changes one thing in the code at a time (Stryker's mutants) and runs the tests that reach it: a mutant that no
- * test notices is alive. All mutants of a folder are put in at once, each behind a switch; the test scripts are
- * loaded anew for each, in processes that stay.
- * Without a folder all of core/. --alive lists the living; --write puts the table into docs/tests.md.
+ * test notices is alive. All mutants are put in at once, each behind a switch; the test scripts are loaded anew for
+ * each, in processes that stay.
+ * Without a folder all of core/. --sample tries N of each folder, drawn by the seed; --patience counts as alive what
+ * was not noticed in so long, so that the share errs upwards. --alive lists the living; --write puts the table into
+ * docs/tests.md.
  */
-import { fork, type ChildProcess } from 'node:child_process'
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { availableParallelism } from 'node:os'
 import { join, relative } from 'node:path'
 import { parseArgs } from 'node:util'
+import fc from 'fast-check'
+import { byAll, runners, type Runner } from './hands'
 import { bundleTests, instrument, type Mutant } from './instrument'
-import type { Ask, Coverage } from './runner'
+import type { Coverage } from './runner'
 
 const ROOT = join(import.meta.dirname, '../..')
 /** Beside the packages, so that the scripts find them. */
@@ -24,7 +26,13 @@ const LOST_MS = 60000
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { alive: { type: 'boolean' }, write: { type: 'boolean' } },
+  options: {
+    alive: { type: 'boolean' },
+    write: { type: 'boolean' },
+    sample: { type: 'string' },
+    seed: { type: 'string', default: '8' },
+    patience: { type: 'string' },
+  },
 })
 
 /** A test that puts another module in a module's place needs vitest itself. */
@@ -34,52 +42,6 @@ const filesIn = (folder: string, ending: string) =>
   readdirSync(join(ROOT, folder), { recursive: true, encoding: 'utf8' })
     .filter(f => f.endsWith(ending))
     .map(f => join(folder, f))
-
-/** A process of ours: one question at a time; null when it did not answer in time. */
-class Runner {
-  private process: ChildProcess | null = null
-  ask<T>(question: Ask, lostMs: number): Promise<T | null> {
-    const child = (this.process ??= fork(join(import.meta.dirname, 'runner.ts'), {
-      execArgv: ['--import', 'tsx', '--max-old-space-size=3000'],
-    }))
-    return new Promise(resolve => {
-      const lost = () => {
-        child.removeAllListeners()
-        child.kill('SIGKILL')
-        this.process = null
-        resolve(null)
-      }
-      const timer = setTimeout(lost, lostMs)
-      child.once('exit', () => (clearTimeout(timer), lost()))
-      child.once('message', answer => {
-        clearTimeout(timer)
-        child.removeAllListeners('exit')
-        resolve(answer as T)
-      })
-      child.send(question)
-    })
-  }
-  end() {
-    this.process?.removeAllListeners()
-    this.process?.kill()
-  }
-}
-
-const runners = Array.from({ length: availableParallelism() }, () => new Runner())
-
-/** All of a list, by as many hands as there are processors. */
-async function byAll<T, R>(list: readonly T[], work: (item: T, runner: Runner) => Promise<R>): Promise<R[]> {
-  const results: R[] = []
-  let next = 0
-  const hand = async (runner: Runner) => {
-    while (next < list.length) {
-      const at = next++
-      results[at] = await work(list[at]!, runner)
-    }
-  }
-  await Promise.all(runners.map(hand))
-  return results
-}
 
 interface Covered {
   script: string
@@ -121,52 +83,82 @@ function runsFor(id: string, covered: readonly Covered[]): { runs: Run[]; hits: 
 interface Share {
   folder: string
   mutants: number
+  tried: number
   alive: number
 }
 
-async function shareOf(folder: string): Promise<Share> {
-  const { sources, mutants } = await instrument(filesIn(folder, '.ts').map(f => join(ROOT, f)))
+/** Each folder's mutants, and the ones of them to be tried. */
+async function chosenIn(folders: readonly string[]) {
+  const all = await Promise.all(folders.map(async folder => ({ folder, mutants: await mutantsIn(folder) })))
+  return all.map(({ folder, mutants }) => ({ folder, mutants: mutants.length, chosen: drawn(mutants) }))
+}
+
+const pathsIn = (folder: string) => filesIn(folder, '.ts').map(f => join(ROOT, f))
+const mutantsIn = async (folder: string) => (await instrument(pathsIn(folder))).mutants
+
+function drawn(mutants: Mutant[]): Mutant[] {
+  const wanted = Number(values.sample ?? Infinity)
+  if (mutants.length <= wanted) return mutants
+  const some = fc.shuffledSubarray(mutants, { minLength: wanted, maxLength: wanted })
+  return fc.sample(some, { seed: Number(values.seed), numRuns: 1 })[0]!
+}
+
+/** One and the same change, before and after the instrumenter has numbered it anew. */
+const keyOf = (m: Mutant) => JSON.stringify([m.fileName, m.mutatorName, m.location, m.replacement])
+
+async function sharesOf(folders: readonly string[]): Promise<Share[]> {
+  const chosen = await chosenIn(folders)
+  const wanted = new Set(chosen.flatMap(c => c.chosen.map(keyOf)))
+  const { sources, mutants } = await instrument(
+    folders.flatMap(pathsIn),
+    chosen.flatMap(c => c.chosen),
+  )
   rmSync(BUILT, { recursive: true, force: true })
   mkdirSync(BUILT, { recursive: true })
   const tests = filesIn('tests/unit', '.test.ts').filter(f => !NOT_OF_CORE.test(f) && !replacesModules(f))
   const covered = await coverAll(await bundleTests(ROOT, tests, sources, BUILT))
-  const alive = await byAll(mutants, async (mutant, runner) => {
-    const { runs, hits } = runsFor(mutant.id, covered)
-    const longest = runs.reduce((sum, run) => sum + run.ms, 0)
-    const noticed = runs.length
-      ? await runner.ask<boolean>({ ask: 'mutant', id: mutant.id, hits, runs }, LOST_MS + 10 * longest)
-      : false
-    return noticed === false ? [{ ...mutant, reached: runs.length > 0 }] : []
+  const tried = mutants.filter(m => wanted.has(keyOf(m)))
+  const fates = await byAll(tried, async (mutant, runner) => ({ mutant, ...(await fateOf(mutant, covered, runner)) }))
+  return chosen.map(({ folder, mutants }) => {
+    const here = fates.filter(f => relative(ROOT, f.mutant.fileName).startsWith(`${folder}/`))
+    return { folder, mutants, tried: here.length, alive: here.filter(f => f.alive).length }
   })
-  if (values.alive) for (const m of alive.flat()) console.log(lineOf(m))
-  return { folder, mutants: mutants.length, alive: alive.flat().length }
 }
 
-const lineOf = (m: Mutant & { reached: boolean }) =>
-  [
-    m.reached ? 'alive ' : 'unreached ',
-    `${relative(ROOT, m.fileName)}:${m.location.start.line}`,
-    m.mutatorName,
-    m.replacement.replace(/\s+/g, ' ').slice(0, 80),
-  ].join('  ')
+async function fateOf(mutant: Mutant, covered: readonly Covered[], runner: Runner): Promise<{ alive: boolean }> {
+  const { runs, hits } = runsFor(mutant.id, covered)
+  if (!runs.length) return told(mutant, 'unreached')
+  const patienceMs = 1000 * Number(values.patience ?? Infinity)
+  const longest = runs.reduce((sum, run) => sum + run.ms, 0)
+  const lostMs = LOST_MS + 10 * Math.min(longest, patienceMs)
+  const noticed = await runner.ask<boolean>({ ask: 'mutant', id: mutant.id, hits, runs, patienceMs }, lostMs)
+  return noticed === false ? told(mutant, 'alive    ') : { alive: false }
+}
 
-const percent = ({ mutants, alive }: Share) => `${mutants ? ((100 * alive) / mutants).toFixed(0) : 0} %`
-const row = (s: Share) => `| ${s.folder} | ${s.mutants} | ${s.alive} | ${percent(s)} |`
+function told(m: Mutant, fate: string) {
+  const at = `${relative(ROOT, m.fileName)}:${m.location.start.line + 1}`
+  if (values.alive) console.log([fate, at, m.mutatorName, m.replacement.replace(/\s+/g, ' ').slice(0, 80)].join('  '))
+  return { alive: true }
+}
+
+const percent = (share: number) => `${(100 * share).toFixed(0)} %`
+const shareOf = (s: Share) => (s.tried ? s.alive / s.tried : 0)
+const row = (s: Share) => `| ${s.folder} | ${s.mutants} | ${s.tried} | ${s.alive} | ${percent(shareOf(s))} |`
 
 const folders = positionals.length ? positionals : readdirSync(join(ROOT, 'core')).map(f => `core/${f}`)
-const shares: Share[] = []
-for (const folder of folders) {
-  const began = performance.now()
-  const share = await shareOf(folder)
-  shares.push(share)
-  console.error(row(share), `${((performance.now() - began) / 1000).toFixed(0)} s`)
-}
+const shares = await sharesOf(folders.map(f => f.replace(/\/$/, '')))
 runners.forEach(r => r.end())
 
+/** Of all together each folder weighs by what it has, not by how many were tried. */
 const sum = (of: (s: Share) => number) => shares.reduce((n, s) => n + of(s), 0)
-const total: Share = { folder: 'together', mutants: sum(s => s.mutants), alive: sum(s => s.alive) }
-const head = ['| folder | mutants | alive | share |', '|---|---:|---:|---:|']
-const table = [...head, ...[...shares, total].map(row)].join('\n')
+const all = { mutants: sum(s => s.mutants), tried: sum(s => s.tried), alive: sum(s => s.alive) }
+const together = percent(sum(s => shareOf(s) * s.mutants) / all.mutants)
+const table = [
+  '| folder | mutants | tried | alive | share |',
+  '|---|---:|---:|---:|---:|',
+  ...shares.map(row),
+  `| together | ${all.mutants} | ${all.tried} | ${all.alive} | ${together} |`,
+].join('\n')
 console.log(table)
 if (values.write) {
   const page = join(ROOT, 'docs/tests.md')

@@ -12,7 +12,7 @@ export interface Coverage {
 }
 export type Ask =
   | { ask: 'cover'; script: string }
-  | { ask: 'mutant'; id: string; hits: number; runs: { script: string; tests: number[] }[] }
+  | { ask: 'mutant'; id: string; hits: number; runs: { script: string; tests: number[] }[]; patienceMs: number | null }
 
 interface Stryker {
   activeMutant?: string
@@ -64,17 +64,22 @@ async function cover(script: string): Promise<Coverage> {
   return coverage
 }
 
-/** Whether any of the tests notices. */
-async function noticed({ id, hits, runs }: Extract<Ask, { ask: 'mutant' }>): Promise<boolean> {
+/** Whether any of the tests notices, as long as patience lasts (null: for ever). */
+async function noticed({ id, hits, runs, patienceMs }: Extract<Ask, { ask: 'mutant' }>): Promise<boolean> {
   world.__stryker__ = { activeMutant: id, hitCount: 0, hitLimit: LOOP * hits + MAY_LOAD }
+  const until = performance.now() + (patienceMs ?? Infinity)
   for (const { script, tests } of runs) {
+    if (performance.now() > until) return false
     let collected: Collected[]
     try {
       collected = load(script)
     } catch {
       return true
     }
-    for (const i of tests) if (!collected[i] || (await failureOf(collected[i])) !== null) return true
+    for (const i of tests) {
+      if (!collected[i] || (await failureOf(collected[i])) !== null) return true
+      if (performance.now() > until) return false
+    }
   }
   return false
 }
