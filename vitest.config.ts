@@ -2,11 +2,22 @@ import vue from '@vitejs/plugin-vue'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
+const ALL = ['tests/unit/**/*.test.ts']
+/** Pages, stores, databases and processes have a state; one test puts a kind of its own in place of the list of all. */
+const AROUND = [
+  ...['app', 'cli', 'house', 'server', 'stores', 'workers'].map(room => `tests/unit/${room}/**/*.test.ts`),
+  'tests/unit/kinds/madeUp.test.ts',
+]
+
 export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
   test: {
-    include: ['tests/unit/**/*.test.ts'],
+    projects: [
+      // The core keeps nothing between two calls, so its tests share what they import.
+      { extends: true, test: { name: 'core', include: ALL, exclude: AROUND, isolate: false } },
+      { extends: true, test: { name: 'around', include: AROUND } },
+    ],
     environment: 'node',
     testTimeout: 60000,
     hookTimeout: 60000,

@@ -1,5 +1,6 @@
 import type { Plan } from '../../core/plan/schema'
-import { deviceWords, shortStudy, type Short } from '../../core/short/study'
+import { shortStudy, type Short } from '../../core/short/study'
+import { deviceWords } from '../../core/short/words'
 import { metres, seconds } from '../../core/units/show'
 import { out, printJson, type Command } from '../command'
 import { readPlan } from '../inputs'

@@ -3,7 +3,7 @@ import { workingTemperatures } from '../circuit/working'
 import { siteOf, type Lead, type Plan } from '../plan/schema'
 import { ADIABATIC_S, survives, withstandI2t } from '../conductor/withstand'
 import { openingTime } from '../fuse/opening'
-import { nameOf, partIdOf } from '../plan/find'
+import { partIdOf } from '../plan/find'
 import { protectionOf, unprotectedRuns } from '../protection/zones'
 import { behindDevices, drivenVolts, type ShortDevice } from './behind'
 import { isolation, type Isolation } from './isolation'
@@ -358,10 +358,4 @@ function outlives(plan: Plan, lead: Lead, { i2t, long }: Dose, workingC: number)
       workingC,
     })
   return i2t < withstandI2t(lead.conductor, workingC) && long.every(stands)
-}
-
-/** A device in words: "50 A fuse in main lead". */
-export function deviceWords(plan: Plan, device: Device): string {
-  const lead = plan.leads.find(l => l.id === device.place)
-  return `${device.ratedA} A ${device.kind} ${lead ? `in ${nameOf(lead)}` : `at ${device.place}`}`
 }

@@ -14,6 +14,13 @@ function ampDecimals(a: number): number {
 }
 
 export const metres = (m: number) => `${figure(m, 2)} m`
+/** "−12 dB", "8 dB". */
+export const decibels = (db: number) => `${fixed(db, 0)} dB`
+/** "60 Hz", "7.5 kHz", "14.2 MHz": three figures. */
+export function hertz(hz: number): string {
+  if (hz >= 1e6) return `${significant(hz / 1e6, 3)} MHz`
+  return hz >= 1000 ? `${significant(hz / 1000, 3)} kHz` : `${fixed(hz, 0)} Hz`
+}
 export const celsius = (c: number) => `${fixed(c, 0)} °C`
 export const watts = (w: number, decimals = 0) => `${figure(w, decimals)} W`
 export const percent = (share: number, decimals = 0) => `${fixed(100 * share, decimals)} %`
@@ -21,6 +28,13 @@ export const percent = (share: number, decimals = 0) => `${fixed(100 * share, de
 export const ampSquaredSeconds = (i2t: number) => `${significant(i2t, 3)} A²s`
 /** A short circuit's current: three figures. */
 export const shortAmps = (a: number) => `${significant(a, 3)} A`
+/** 640 A, 1.23 kA, 12.3 kA: where there is little room. */
+export const shortAmpsBrief = (a: number) => (a < 1000 ? `${significant(a, 3)} A` : `${significant(a / 1000, 3)} kA`)
+/** 640, 1.23 k, 12.3 M: a dose where there is little room, its unit said once beside. */
+export function doseBrief(i2t: number): string {
+  if (i2t >= 1e6) return `${significant(i2t / 1e6, 3)} M`
+  return i2t >= 1e3 ? `${significant(i2t / 1e3, 3)} k` : significant(i2t, 3)
+}
 
 /** 12 s, 0.75 s as 750 ms: two figures. */
 export function seconds(s: number | null): string {

@@ -84,9 +84,34 @@ export function rowWords(row: SurveyRow, devices: readonly Suspect[]): string {
 
 export const isOff = (row: SurveyRow) => Object.values(row.devices).every(s => s?.state === 'off')
 
+/** One reading's place: a state and a band. */
+export interface SurveyCell {
+  row: string
+  column: string
+}
+
 /** Cells in the order in which they are filled: switching is the labour, so one state after the other, band by band. */
-export function cellOrder(survey: Survey): { row: string; column: string }[] {
+export function cellOrder(survey: Survey): SurveyCell[] {
   return survey.rows.flatMap(r => survey.columns.map(c => ({ row: r.id, column: c.id })))
+}
+
+/**
+ * A survey with one reading put in, or taken out by an empty one. A state's first reading says when it was listened to.
+ * @param now ISO 8601
+ */
+export function withReading(
+  survey: Survey,
+  { row, column, value }: SurveyCell & { value: string },
+  now: string,
+): Survey {
+  const before = survey.readings[row] ?? {}
+  const { [column]: _old, ...others } = before
+  const begins = value !== '' && Object.keys(before).length === 0
+  return {
+    ...survey,
+    readings: { ...survey.readings, [row]: value ? { ...others, [column]: value } : others },
+    rows: begins ? survey.rows.map(r => (r.id === row && !r.at ? { ...r, at: now } : r)) : survey.rows,
+  }
 }
 
 /**

@@ -9,6 +9,7 @@ import {
   levelOf,
   rowWords,
   surveySchema,
+  withReading,
   type Survey,
 } from '../../../core/noise/survey/survey'
 import { noiseIntoPlan, surveyObservations } from '../../../core/noise/survey/surveyEvidence'
@@ -168,6 +169,18 @@ describe('a survey', () => {
     expect(keyed('S9+10', '+')).toEqual({ reading: 'S9+20', next: false })
     expect(keyed('S4', '.')).toEqual({ reading: 'S4.5', next: false })
     expect(keyed('S4', 'x')).toBeNull()
+  })
+  it('takes a reading in and out, and keeps when its state was first listened to', () => {
+    const empty = freshSurvey(plan, ['30 m', '20 m'], 's2', 'dusk')
+    const { row, column } = cellOrder(empty)[0]!
+    const once = withReading(empty, { row, column, value: 'S4' }, '2026-06-13T18:00:00Z')
+    const twice = withReading(once, { row, column: '20 m', value: 'S5' }, '2026-06-13T18:05:00Z')
+    expect(twice.readings[row]).toEqual({ '30 m': 'S4', '20 m': 'S5' })
+    expect(twice.rows.map(r => r.at)).toEqual(twice.rows.map(r => (r.id === row ? '2026-06-13T18:00:00Z' : undefined)))
+    const out = withReading(twice, { row, column, value: '' }, '2026-06-13T18:09:00Z')
+    expect(out.readings[row]).toEqual({ '20 m': 'S5' })
+    expect(out.rows).toEqual(twice.rows)
+    expect(empty.readings).toEqual(freshSurvey(plan, ['30 m', '20 m'], 's2', 'dusk').readings)
   })
   it('names its states in words', () => {
     expect(survey.rows.map(r => rowWords(r, devices))).toEqual([

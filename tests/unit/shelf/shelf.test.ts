@@ -7,6 +7,7 @@ import { applyEdit } from '../../../core/edit/patch'
 import { shelfFromCsv, shelfToCsv } from '../../../core/shelf/csv'
 import { shelfSchema, type ShelfItem } from '../../../core/shelf/item'
 import { waysToJoin } from '../../../core/shelf/ways'
+import { itemWords } from '../../../core/shelf/words'
 import { shoppingList } from '../../../core/sheets/needs'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
@@ -14,6 +15,20 @@ import { battery, demoPlan, lead, radio, smallPlan } from '../../data/plans'
 
 const shelf = shelfSchema.parse(shelfItems)
 const withoutIds = (items: ShelfItem[]) => items.map(({ id: _id, ...item }) => item)
+
+describe('a line of the shelf in words', () => {
+  const pack = { id: 'x', what: 'pack', seriesCells: 4, capacityAh: 12, count: 1 } as const
+  it.each<[string, ShelfItem]>([
+    ['12 AWG, 105 °C', { id: 'x', what: 'conductor', awg: 12, insulationC: 105, metres: 3 }],
+    ['7.5 A blade', { id: 'x', what: 'fuse', type: 'blade', ratedA: 7.5, count: 2 }],
+    ['Spare pack: LiFePO4 4S, 12 Ah', { ...pack, name: 'Spare pack', chemistry: 'lifepo4' }],
+    ['salt water 4S, 12 Ah', { ...pack, chemistry: 'salt water' }],
+  ])('%s', (words, item) => expect(itemWords(item)).toBe(words))
+  it('names every thing of the demo shelf apart', () => {
+    const names = shelf.map(itemWords)
+    expect(new Set(names).size).toBe(names.length)
+  })
+})
 
 describe('the shelf as CSV', () => {
   it('comes back as it went', () => {
