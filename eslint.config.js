@@ -148,6 +148,14 @@ function OUTSIDE() {
   ]
 }
 
+/** A figure is written by core/units, which knows the true minus and the thin space. */
+const NUMBERS_BY_HAND = ['toFixed', 'toPrecision'].map(name => ({
+  selector: `CallExpression[callee.property.name='${name}']`,
+  message: 'Figures are shown by core/units (fixed, figure, significant), and rounded by its rounded and roundedTo.',
+}))
+/** What a program reads again has its own way of writing: files, a drawing's path, an instrument's answer. */
+const WRITE_FOR_MACHINES = ['core/units/number.ts', 'core/formats/**', 'core/instruments/protocol.ts']
+
 export default tseslint.config(
   { ignores: ['node_modules', '.nuxt', '.output', '.output-cli', 'data', 'docs', 'tests/bench/bench.built.mjs'] },
   ...tseslint.configs.recommended,
@@ -184,6 +192,11 @@ export default tseslint.config(
   },
   // A row of a catalogue is a line of figures: its columns are the parameters.
   { files: ['core/kinds/**', 'core/catalog/**', 'tests/data/**'], rules: { 'max-params': 'off' } },
+  {
+    files: ['core/**', 'app/**', 'cli/**', 'server/**'],
+    ignores: WRITE_FOR_MACHINES,
+    rules: { 'no-restricted-syntax': ['error', ...NUMBERS_BY_HAND] },
+  },
   {
     files: ['core/**', 'app/**', 'cli/**', 'server/**'],
     rules: { 'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }] },

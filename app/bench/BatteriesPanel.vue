@@ -8,6 +8,7 @@ import { dueIcal } from '#core/formats/ical'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { percent } from '#core/units/show'
+import { fixed } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
 import CellInput from '../hours/CellInput.vue'
 import { readFigure, showFigure } from '../hours/entries'
@@ -132,17 +133,17 @@ const exportDue = () =>
         <dt>Resistance</dt>
         <dd>
           <template v-for="(r, i) in life.resistance" :key="r.on"
-            >{{ i ? ' → ' : '' }}{{ r.on }} <b>{{ r.milliohm.toFixed(1) }} mΩ</b></template
+            >{{ i ? ' → ' : '' }}{{ r.on }} <b>{{ fixed(r.milliohm, 1) }} mΩ</b></template
           >
         </dd>
       </template>
       <template v-if="life.cells">
         <dt>Cells</dt>
-        <dd>{{ life.cells.spreadV.toFixed(2) }} V apart on {{ life.cells.on }}</dd>
+        <dd>{{ fixed(life.cells.spreadV, 2) }} V apart on {{ life.cells.on }}</dd>
       </template>
       <template v-if="life.cycles > 0">
         <dt>Cycles</dt>
-        <dd>{{ life.cycles.toFixed(1) }} full ones noted</dd>
+        <dd>{{ fixed(life.cycles, 1) }} full ones noted</dd>
       </template>
       <template v-if="life.due.length">
         <dt>Due</dt>

@@ -6,7 +6,7 @@ import { restedOf } from '#core/commission/rested'
 import type { Log } from '#core/log/log'
 import { partById } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
-import { readNumber } from '#core/units/number'
+import { fixed, readNumber } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
 import { useInAddress } from '../shell/useInAddress'
 import { freshId, nowText, useLog } from '../stores/log'
@@ -151,7 +151,7 @@ watch(at, () => nextTick(() => card.value?.focus({ preventScroll: true })))
           <dt>Read</dt>
           <dd>
             <p v-if="expectation" class="should" data-testid="should">
-              {{ expectation.expected.toFixed(2) }} ± {{ expectation.tolerance.toFixed(2) }} V
+              {{ fixed(expectation.expected, 2) }} ± {{ fixed(expectation.tolerance, 2) }} V
               <span>{{ step.condition }}</span>
             </p>
             <p v-else class="quiet">{{ step.condition }}</p>
@@ -167,7 +167,7 @@ watch(at, () => nextTick(() => card.value?.focus({ preventScroll: true })))
             <p v-if="meaning && reading" class="meaning" :class="meaning.verdict" role="status" data-testid="meaning">
               <SeverityMark :severity="MARKS[meaning.verdict]" :size="18" />
               <span
-                ><b>{{ reading.volts!.toFixed(2) }} V</b> {{ meaning.words }}</span
+                ><b>{{ fixed(reading.volts!, 2) }} V</b> {{ meaning.words }}</span
               >
               <button class="plain" @click="store.drop('readings', reading.id, 'reading taken out')">
                 Take it out

@@ -6,7 +6,7 @@ import { faultsOf } from '#core/practice/faults'
 import { hiddenIn, lookedAt, meterAt, scoreOf, type Hidden, type Score } from '#core/practice/hidden'
 import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
-import { readNumber } from '#core/units/number'
+import { fixed, readNumber } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
 import { useStation } from '../stores/station'
 import { viewOf } from '../shell/viewOf'
@@ -47,7 +47,7 @@ function read() {
   used.value.conditions.push(condition.value)
   const v = meterAt(hidden.value, at.value, condition.value, used.value.conditions.length)
   notes.value.unshift(
-    `${labelOf(points.value, at.value)}, ${labelOf(conditions.value, condition.value)}: ${v.toFixed(2)} V`,
+    `${labelOf(points.value, at.value)}, ${labelOf(conditions.value, condition.value)}: ${fixed(v, 2)} V`,
   )
 }
 function look() {

@@ -10,7 +10,7 @@ import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import { jointsOf } from '#core/readings/places'
 import { SEEN, type Sight } from '#core/readings/reading'
-import { readNumber } from '#core/units/number'
+import { fixed, readNumber } from '#core/units/number'
 import { percent } from '#core/units/show'
 import SeverityMark from '../findings/SeverityMark.vue'
 import Icon from '../shell/Icon.vue'
@@ -164,7 +164,7 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
       <div v-for="t in answer.trends" :key="t.place" class="trend">
         {{ t.words }}:
         <span v-for="d in t.days" :key="d.day"
-          >{{ d.day }} <b>{{ d.milliohm.toFixed(1) }} mΩ</b></span
+          >{{ d.day }} <b>{{ fixed(d.milliohm, 1) }} mΩ</b></span
         >
         {{ t.rises ? 'and rising' : '' }}
       </div>
@@ -241,16 +241,16 @@ const offs = computed(() => (answer.value?.points ?? []).filter(p => !p.within).
               <b>{{ p.where }}</b>
             </td>
             <td data-label="with">{{ p.state }}</td>
-            <td class="n" data-label="read">{{ p.read.toFixed(2) }} {{ p.unit }}</td>
+            <td class="n" data-label="read">{{ fixed(p.read, 2) }} {{ p.unit }}</td>
             <td class="n" data-label="should be">
-              {{ p.expectedHere === null ? 'not known' : `${p.expectedHere.toFixed(2)} ± ${p.tolerance!.toFixed(2)}` }}
+              {{ p.expectedHere === null ? 'not known' : `${fixed(p.expectedHere, 2)} ± ${fixed(p.tolerance!, 2)}` }}
             </td>
             <td>{{ p.within ? '' : 'off' }}</td>
             <td>
               <button
                 v-if="p.id"
                 class="plain"
-                :aria-label="`Take out ${p.read.toFixed(2)} ${p.unit} at ${p.where}`"
+                :aria-label="`Take out ${fixed(p.read, 2)} ${p.unit} at ${p.where}`"
                 @click="store.drop('readings', p.id!, 'reading taken out')">
                 <Icon name="close" />
               </button>

@@ -10,6 +10,7 @@ import { writePlan } from '#core/plan/faults'
 import { LABEL_FORMATS } from '#core/sheets/labels'
 import { stampWords } from '#core/sheets/state'
 import { showLength } from '#core/units/quantity'
+import { fixed } from '#core/units/number'
 import { download } from '../shell/download'
 import { usePdf } from '../shell/usePdf'
 import { useShelf } from '../stores/shelf'
@@ -256,7 +257,7 @@ const print = () => window.print()
                 <b>{{ row.terminal }}</b> {{ row.words }}
               </td>
               <td v-for="(v, i) in row.volts" :key="i" class="n" :data-label="sheet.test.conditions[i]?.words">
-                {{ v === null ? 'none' : v.toFixed(2) }}
+                {{ v === null ? 'none' : fixed(v, 2) }}
               </td>
               <td class="blank" data-label="measured" />
             </tr>

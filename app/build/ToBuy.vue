@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { BuildSheet } from '#core/sheets/build'
+import { fixed } from '#core/units/number'
 
 /** What is not on the shelf. */
 defineProps<{ rows: BuildSheet['shopping']; length: (metres: number) => string }>()
@@ -26,7 +27,7 @@ defineProps<{ rows: BuildSheet['shopping']; length: (metres: number) => string }
         <td>{{ row.what }}</td>
         <td class="n" data-label="Needs">{{ row.unit === 'm' ? length(row.needs) : row.needs }}</td>
         <td class="n" data-label="On the shelf">{{ row.unit === 'm' ? length(row.has) : row.has }}</td>
-        <td class="n" data-label="Cost, typical">{{ row.cost ? row.cost.toFixed(0) : '' }}</td>
+        <td class="n" data-label="Cost, typical">{{ row.cost ? fixed(row.cost, 0) : '' }}</td>
         <td class="tick" data-label="bought">☐</td>
       </tr>
     </tbody>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
+import { fixed } from '#core/units/number'
 import SeverityMark from './SeverityMark.vue'
 
 const props = defineProps<{ finding: Finding; fixes: Fix[] | undefined; chosen: boolean }>()
@@ -11,7 +12,7 @@ const emit = defineEmits<{ choose: []; take: [fix: Fix] }>()
 function gives(fix: Fix): string {
   const arrival = fix.after.arrivals[props.finding.place]
   const end = props.finding.check === 'arrival-over' ? arrival?.highV : arrival?.lowV
-  const figure = end === undefined ? '' : `${end.toFixed(2)} V`
+  const figure = end === undefined ? '' : `${fixed(end, 2)} V`
   return [figure, fix.cost].filter(Boolean).join(' · ')
 }
 const worse = (fix: Fix) =>

@@ -5,6 +5,7 @@ import { restingWords, starterWords } from '#core/hours/tellLasting'
 import type { HoursEvent } from '#core/hours/event'
 import type { Plan } from '#core/plan/schema'
 import { durationWords } from '#core/units/clock'
+import { fixed } from '#core/units/number'
 import AtWork from './AtWork.vue'
 import { MONTH_NAMES } from './entries'
 import { useLasting } from './useLasting'
@@ -56,7 +57,7 @@ function says({ fullH, listeningFullH, by }: Filling): string {
           <td>
             <b>{{ name(f) }}</b> <span v-if="f.by === 'engine'" class="quiet">engine running</span>
           </td>
-          <td data-label="At first" class="n">{{ f.firstA.toFixed(1) }} A{{ f.by === 'sun' ? ' at best' : '' }}</td>
+          <td data-label="At first" class="n">{{ fixed(f.firstA, 1) }} A{{ f.by === 'sun' ? ' at best' : '' }}</td>
           <td data-label="Full, loads off" class="n">{{ hours(f.fullH) }}</td>
           <td data-label="Full, loads idle" class="n">{{ hours(f.listeningFullH) }}</td>
           <td class="quiet">{{ says(f) }}</td>

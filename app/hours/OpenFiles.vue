@@ -10,6 +10,7 @@ import { readEventText } from '#core/hours/readEvent'
 import type { HoursEvent } from '#core/hours/event'
 import type { Plan } from '#core/plan/schema'
 import { percent } from '#core/units/show'
+import { fixed } from '#core/units/number'
 import AtWork from './AtWork.vue'
 import CellInput from './CellInput.vue'
 import { useLasting } from './useLasting'
@@ -64,7 +65,7 @@ function openLog(name: string, text: string) {
   const { contacts, onAirH, contactsPerHour } = learned.value
   const skipped = read.skipped ? `; ${read.skipped} records without a time are left out` : ''
   const often = `${Math.round(contactsPerHour)} an hour`
-  says.value = `${contacts} contacts in ${onAirH.toFixed(1)} h on the air, ${often}${skipped}.`
+  says.value = `${contacts} contacts in ${fixed(onAirH, 1)} h on the air, ${often}${skipped}.`
 }
 function useLog() {
   const share = (mode: string) => learned.value?.modes.find(m => m.mode === mode)?.share

@@ -8,6 +8,7 @@ import type { Least, PackSet } from '#core/hours/sets'
 import { setWords } from '#core/hours/tellLasting'
 import type { Plan } from '#core/plan/schema'
 import { percent } from '#core/units/show'
+import { fixed } from '#core/units/number'
 import type { SetsAnswer } from '../workers/hoursAnswers'
 import AtWork from './AtWork.vue'
 import CellInput from './CellInput.vue'
@@ -129,17 +130,17 @@ function take(set: PackSet) {
           <td>
             <b>{{ setWords(s) }}</b>
           </td>
-          <td data-label="Weighs" class="n">{{ (s.massG / 1000).toFixed(1) }} kg</td>
+          <td data-label="Weighs" class="n">{{ fixed(s.massG / 1000, 1) }} kg</td>
           <td data-label="About" class="n">{{ Math.round(s.cost) }}</td>
-          <td data-label="Packs take" class="n">{{ s.litres.toFixed(1) }} l</td>
+          <td data-label="Packs take" class="n">{{ fixed(s.litres, 1) }} l</td>
           <td data-label="Nothing fails in" class="n">{{ percent(s.onAir) }}</td>
           <td><button class="plain" :aria-label="`Take: ${setWords(s)}`" @click="take(s)">Into the plan</button></td>
         </tr>
         <tr>
           <td class="quiet">as planned</td>
-          <td data-label="Weighs" class="n quiet">{{ (got.asPlanned.massG / 1000).toFixed(1) }} kg</td>
+          <td data-label="Weighs" class="n quiet">{{ fixed(got.asPlanned.massG / 1000, 1) }} kg</td>
           <td data-label="About" class="n quiet">{{ Math.round(got.asPlanned.cost) }}</td>
-          <td data-label="Packs take" class="n quiet">{{ got.asPlanned.litres.toFixed(1) }} l</td>
+          <td data-label="Packs take" class="n quiet">{{ fixed(got.asPlanned.litres, 1) }} l</td>
           <td />
           <td />
         </tr>

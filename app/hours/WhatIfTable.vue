@@ -4,6 +4,7 @@ import type { HoursEvent } from '#core/hours/event'
 import { clockWords } from '#core/hours/schedule'
 import type { WhatIfAnswer } from '#core/hours/whatIf'
 import type { Plan } from '#core/plan/schema'
+import { fixed } from '#core/units/number'
 import AtWork from './AtWork.vue'
 import { useLasting } from './useLasting'
 
@@ -23,7 +24,7 @@ const ends = (a: WhatIfAnswer) => (a.holds ? 'to the end' : clockWords(props.eve
 const why = (a: WhatIfAnswer) => a.words.split('; then ')[1]?.replace(/\.$/, '') ?? ''
 const weighs = ({ moreG, way, plan }: WhatIfAnswer) => {
   if (moreG === null || way || !plan || Math.abs(moreG) < 1) return ''
-  return `${moreG > 0 ? '+' : '−'}${(Math.abs(moreG) / 1000).toFixed(1)} kg`
+  return `${moreG > 0 ? '+' : '−'}${fixed(Math.abs(moreG) / 1000, 1)} kg`
 }
 const longest = (answers: readonly WhatIfAnswer[]) => Math.max(...answers.map(a => a.lastsH))
 function take(a: WhatIfAnswer) {

@@ -5,6 +5,7 @@ import { storesOf } from '#core/hours/standing'
 import { packFigures, rivalOf, rivalWords, worthOf, type PackFigures } from '#core/hours/worth'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
+import { fixed } from '#core/units/number'
 import CellInput from './CellInput.vue'
 import { readFigure, readPercent, showPercent } from './entries'
 
@@ -96,12 +97,12 @@ const assumed = computed(() => [...new Set(packs.value.flatMap(p => p.figures.as
             {{ Math.round(r.figures.usableWh) }} of {{ Math.round(r.figures.wh) }} Wh
           </td>
           <td data-label="Costs" class="n">{{ Math.round(r.figures.cost) }}</td>
-          <td data-label="A usable Wh" class="n">{{ r.worth.perUsableWh.toFixed(2) }}</td>
+          <td data-label="A usable Wh" class="n">{{ fixed(r.worth.perUsableWh, 2) }}</td>
           <td data-label="Wh a kg" class="n">{{ Math.round(r.worth.usableWhPerKg) }}</td>
-          <td data-label="Lasts" class="n">{{ r.worth.lifeYears.toFixed(1) }} years, by {{ r.worth.wornBy }}</td>
+          <td data-label="Lasts" class="n">{{ fixed(r.worth.lifeYears, 1) }} years, by {{ r.worth.wornBy }}</td>
           <td data-label="A year" class="n">{{ Math.round(r.worth.perYear) }}</td>
           <td data-label="A kWh, all its life" class="n">
-            {{ Number.isFinite(r.worth.perKWhOfLife) ? r.worth.perKWhOfLife.toFixed(2) : 'never used' }}
+            {{ Number.isFinite(r.worth.perKWhOfLife) ? fixed(r.worth.perKWhOfLife, 2) : 'never used' }}
           </td>
         </tr>
       </tbody>

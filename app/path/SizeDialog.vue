@@ -7,6 +7,7 @@ import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import type { Aim, Relaxed, SizeResult, Stock } from '#core/size/size'
+import { fixed } from '#core/units/number'
 import { useShelf } from '../stores/shelf'
 import { useStation } from '../stores/station'
 
@@ -88,7 +89,7 @@ function take() {
   wrong.value = faults[0]?.wrong ?? ''
   if (!faults.length) visible.value = false
 }
-const kilos = (g: number) => (g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.toFixed(0)} g`)
+const kilos = (g: number) => (g >= 1000 ? `${fixed(g / 1000, 2)} kg` : `${fixed(g, 0)} g`)
 </script>
 
 <template>
@@ -137,16 +138,16 @@ const kilos = (g: number) => (g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : `${g.t
           </tr>
           <tr>
             <td>and cost, typical</td>
-            <td class="n">{{ result.before.cost.toFixed(0) }}</td>
+            <td class="n">{{ fixed(result.before.cost, 0) }}</td>
             <td class="n">
-              <b>{{ result.after.cost.toFixed(0) }}</b>
+              <b>{{ fixed(result.after.cost, 0) }}</b>
             </td>
           </tr>
           <tr>
             <td>worst share lost in the wires</td>
-            <td class="n">{{ (100 * result.before.worstDropShare).toFixed(1) }} %</td>
+            <td class="n">{{ fixed(100 * result.before.worstDropShare, 1) }} %</td>
             <td class="n">
-              <b>{{ (100 * result.after.worstDropShare).toFixed(1) }} %</b>
+              <b>{{ fixed(100 * result.after.worstDropShare, 1) }} %</b>
             </td>
           </tr>
         </tbody>

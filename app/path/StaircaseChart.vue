@@ -2,6 +2,7 @@
 import { Chart, LinearScale, LineController, LineElement, PointElement, type Plugin } from 'chart.js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Staircase, Step } from '#core/circuit/staircase'
+import { fixed } from '#core/units/number'
 
 Chart.register(LineController, LineElement, PointElement, LinearScale)
 
@@ -98,7 +99,7 @@ const labels: Plugin<'line'> = {
       const top = treadY + 30 < chartArea.bottom ? treadY + 14 : treadY - 20
       ctx.font = '650 11.5px "Archivo Variable"'
       ctx.fillStyle = css('--copper')
-      ctx.fillText(`−${tread.dropV.toFixed(2)} V`, left, top)
+      ctx.fillText(`−${fixed(tread.dropV, 2)} V`, left, top)
       ctx.font = '400 11.5px "Archivo Variable"'
       ctx.fillStyle = css('--ink')
       ctx.fillText(clipped(ctx, tread.label, Math.max(width, 62) - 8), left, top + 13)
@@ -156,7 +157,7 @@ function draw() {
             color: css('--ink-3'),
             font: { family: 'Archivo Variable', size: 11 },
             maxTicksLimit: 6,
-            callback: v => Number(v).toFixed(highest - lowest > 0.8 ? 1 : 2),
+            callback: v => fixed(Number(v), highest - lowest > 0.8 ? 1 : 2),
           },
           grid: { color: css('--line') },
           border: { display: false },
@@ -170,12 +171,12 @@ function draw() {
 onMounted(() => document.fonts.ready.then(draw))
 watch(() => [props.stairs, props.window, props.limit, props.dark], draw)
 onBeforeUnmount(() => chart?.destroy())
-const spoken = computed(() => treads.value.map(t => `${t.dropV.toFixed(2)} volts in ${t.label}`).join('; '))
+const spoken = computed(() => treads.value.map(t => `${fixed(t.dropV, 2)} volts in ${t.label}`).join('; '))
 </script>
 
 <template>
   <div class="staircase">
-    <canvas ref="canvas" role="img" :aria-label="`From ${stairs.emfV.toFixed(2)} volts: ${spoken}`" />
+    <canvas ref="canvas" role="img" :aria-label="`From ${fixed(stairs.emfV, 2)} volts: ${spoken}`" />
   </div>
 </template>
 

@@ -5,6 +5,7 @@ import type { Comparison } from '#core/noise/listen/listening'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import { suspectsOf } from '#core/noise/suspect'
 import type { Plan } from '#core/plan/schema'
+import { fixed, rounded } from '#core/units/number'
 import { useLogbook } from '../stores/logbook'
 import AbSurvey from './AbSurvey.vue'
 import { khz } from './khz'
@@ -19,12 +20,12 @@ const props = defineProps<{
 const emit = defineEmits<{ tool: [id: 'case' | 'survey'] }>()
 const log = useLogbook()
 
-const signed = (db: number) => `${db < 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}`
-const chance = (p: number) => (p < 0.001 ? 'under 0.1 %' : `${(100 * p).toFixed(p < 0.1 ? 1 : 0)} %`)
+const signed = (db: number) => `${db < 0 ? '−' : '+'}${fixed(Math.abs(db), 1)}`
+const chance = (p: number) => (p < 0.001 ? 'under 0.1 %' : `${fixed(100 * p, p < 0.1 ? 1 : 0)} %`)
 const times = computed(() => `${props.compared.on} × on, ${props.compared.off} × off`)
 const verdict = computed(() => {
   const { whole, isMore, on, off } = props.compared
-  const figure = `${signed(whole.differenceDb)} ± ${whole.errorDb.toFixed(1)} dB with it on`
+  const figure = `${signed(whole.differenceDb)} ± ${fixed(whole.errorDb, 1)} dB with it on`
   if (isMore) return `${figure}: more than chance`
   return on + off < 8 ? `${figure}: not yet more than chance, switch some more` : `${figure}: no more than chance`
 })
@@ -40,7 +41,7 @@ const path = (db: Float32Array) => {
     let most = -Infinity
     for (let b = from; b < to; b++) most = Math.max(most, db[b]!)
     const y = HEIGHT - ((Math.min(high, Math.max(low, most)) - low) / (high - low)) * HEIGHT
-    return `${i ? 'L' : 'M'}${((i * 1000) / POINTS).toFixed(1)} ${y.toFixed(1)}`
+    return `${i ? 'L' : 'M'}${rounded((i * 1000) / POINTS, 1)} ${rounded(y, 1)}`
   }).join('')
 }
 const range = computed(() => {
@@ -132,7 +133,7 @@ function logCure() {
       <tbody>
         <tr v-for="l in strongest" :key="l.hz">
           <td>{{ khz(l.hz) }}</td>
-          <td>{{ signed(l.differenceDb) }} ± {{ l.errorDb.toFixed(1) }}</td>
+          <td>{{ signed(l.differenceDb) }} ± {{ fixed(l.errorDb, 1) }}</td>
           <td>{{ chance(l.chance) }}</td>
         </tr>
       </tbody>

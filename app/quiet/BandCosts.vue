@@ -8,6 +8,7 @@ import { deviceNoise, surveyResults, type CellResult } from '#core/noise/survey/
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import { fixed } from '#core/units/number'
 
 /**
  * The picture of the bands: the floor with everything off, what is normal for here, and how far each state lifts it.
@@ -71,7 +72,7 @@ const bands = computed(() =>
 )
 const cost = ({ costDb, errorDb, isSure }: Pick<CellResult, 'costDb' | 'errorDb' | 'isSure'>) =>
   isSure ? `costs ${Math.round(costDb)} ± ${Math.round(errorDb)} dB` : 'nothing told from chance'
-const dbm = (level: number) => String(Math.round(level)).replace('-', '−')
+const dbm = (level: number) => fixed(level, 0)
 const VERDICTS = {
   end: '',
   normal: 'normal for here',

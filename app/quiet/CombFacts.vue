@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Comb } from '#core/noise/comb/comb'
 import { bandsHit, suspects } from '#core/noise/comb/bands'
 import type { Heard } from '#core/noise/listen/listen'
+import { fixed } from '#core/units/number'
 import { khz } from './khz'
 
 /** What is known of one comb: its spacing, how sure, how it moves, and which parts it could come from. */
@@ -21,11 +22,11 @@ const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name 
 <template>
   <h3>
     <i :class="`c${colour}`" /> {{ khz(comb.spacingHz, 3) }} kHz
-    <span>± {{ comb.uncertaintyHz.toFixed(comb.uncertaintyHz < 10 ? 1 : 0) }} Hz apart</span>
+    <span>± {{ fixed(comb.uncertaintyHz, comb.uncertaintyHz < 10 ? 1 : 0) }} Hz apart</span>
   </h3>
   <p>
     {{ comb.lines.length }} lines, {{ comb.missing }} missing between them;
-    {{ comb.confidence > 0.999 ? 'over 99.9' : (100 * comb.confidence).toFixed(1) }} % sure that it is no chance.
+    {{ comb.confidence > 0.999 ? 'over 99.9' : fixed(100 * comb.confidence, 1) }} % sure that it is no chance.
   </p>
   <p v-if="comb.channelStep" class="likely">
     Stations keep to such steps too, and no converter runs so slow: no device is proven by it.
@@ -45,14 +46,14 @@ const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name 
     {{ khz(comb.fundamentalHz, 3) }} kHz.
   </p>
   <p v-if="motion">
-    Wavers by {{ motion.waverHz.toFixed(0) }} Hz, drifts {{ motion.driftHzPerS.toFixed(1) }} Hz a second.
+    Wavers by {{ fixed(motion.waverHz, 0) }} Hz, drifts {{ fixed(motion.driftHzPerS, 1) }} Hz a second.
   </p>
   <p class="who">
     <template v-if="could.length"
       >Could be
       <b v-for="(s, i) in could" :key="s.id">{{ i ? ', or ' : '' }}{{ nameOfPart(s.id) }}</b>
       ({{ could[0]!.relation === 'twice' ? 'twice its frequency' : 'its frequency' }},
-      {{ (100 * could[0]!.offShare).toFixed(1) }} % off what the plan says).</template
+      {{ fixed(100 * could[0]!.offShare, 1) }} % off what the plan says).</template
     ><template v-else>No part of this plan is said to switch near it.</template>
   </p>
   <p class="quiet">

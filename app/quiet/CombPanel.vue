@@ -6,6 +6,7 @@ import { nameOf } from '#core/plan/find'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import { readRadioFrequency } from '#core/units/quantity'
+import { fixed } from '#core/units/number'
 import { useLogbook } from '../stores/logbook'
 import CombFacts from './CombFacts.vue'
 import CombPicture from './CombPicture.vue'
@@ -194,7 +195,7 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
         <article v-if="heard.mains">
           <h3>Mains buzz, {{ heard.mains.mainsHz }} Hz</h3>
           <p>
-            {{ heard.mains.lines.length }} lines {{ heard.mains.spacingHz.toFixed(1) }} Hz apart.
+            {{ heard.mains.lines.length }} lines {{ fixed(heard.mains.spacingHz, 1) }} Hz apart.
             <template v-if="heard.mains.rare">
               Mains of three phases make it, or a clock of just that speed, as a dimmer or a PWM controller has: take
               the mains off to tell.

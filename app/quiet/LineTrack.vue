@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import type { Comb } from '#core/noise/comb/comb'
 import { readQuantity } from '#core/units/quantity'
+import { fixed } from '#core/units/number'
 import { khz } from './khz'
 
 /**
@@ -72,7 +73,7 @@ const moved = computed(() => {
   <section v-if="track.length > 1" class="track" aria-label="Its frequency">
     <p>
       <b>{{ khz(track.at(-1)!.hz, 3) }} kHz</b>{{ ' ' }}
-      <span class="quiet">moved over {{ moved.toFixed(1) }} Hz in {{ Math.round(seconds - track[0]!.seconds) }} s</span>
+      <span class="quiet">moved over {{ fixed(moved, 1) }} Hz in {{ Math.round(seconds - track[0]!.seconds) }} s</span>
     </p>
     <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" aria-label="Spacing as time goes on">
       <polyline :points="line(overTime)" />

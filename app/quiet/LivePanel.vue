@@ -5,6 +5,7 @@ import type { Logbook } from '#core/noise/logbook'
 import { dbmToS } from '#core/noise/level'
 import type { Plan } from '#core/plan/schema'
 import { readRadioFrequency } from '#core/units/quantity'
+import { fixed } from '#core/units/number'
 import type { LiveFrame } from '../workers/live'
 import AbTable from './AbTable.vue'
 import { heat } from './heat'
@@ -78,10 +79,10 @@ function calibrate() {
 }
 const levelWords = computed(() => {
   if (live.levelDb === null) return '–'
-  if (offsetDb.value === null) return `${live.levelDb.toFixed(1)} dB`.replace('-', '−')
+  if (offsetDb.value === null) return `${fixed(live.levelDb, 1)} dB`
   const dbm = live.levelDb + offsetDb.value
   const hz = aroundHz.value > 1e5 ? aroundHz.value : 14e6
-  return `${dbm.toFixed(1)} dBm, ${dbmToS(dbm, hz)}`.replace('-', '−')
+  return `${fixed(dbm, 1)} dBm, ${dbmToS(dbm, hz)}`
 })
 
 const ticks = computed(() => {
@@ -92,7 +93,7 @@ const ticks = computed(() => {
 const combWords = computed(() =>
   (live.combs?.combs ?? []).map(c => {
     const ripple = c.rippleHz ? `, ripple ${c.rippleHz} Hz` : ''
-    return `${khz(c.spacingHz, 3)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz, ${c.lines.length} lines${ripple}`
+    return `${khz(c.spacingHz, 3)} kHz ± ${fixed(c.uncertaintyHz, 1)} Hz, ${c.lines.length} lines${ripple}`
   }),
 )
 const SWITCHES = [

@@ -6,6 +6,7 @@ import type { Observation } from '#core/noise/observation'
 import type { CaseReport } from '#core/noise/report'
 import { isPart } from '#core/noise/suspect'
 import { NEEDS } from '#core/noise/test'
+import { fixed } from '#core/units/number'
 import { useLogbook } from '../stores/logbook'
 import OwnFinding from './OwnFinding.vue'
 import TestCard from './TestCard.vue'
@@ -45,7 +46,7 @@ const heading = computed(() => {
 const waitsFor = (need: string): need is 'sun' | 'load' | 'mains' => ['sun', 'load', 'mains'].includes(need)
 function price({ bits, minutes, euro, lacks }: Advice) {
   const waits = lacks.some(waitsFor) ? `; waits for ${lacks.join(', ')}` : ''
-  return `${bits.toFixed(1)} bits, ${minutes} min${euro ? `, ${euro} €` : ''}${waits}`
+  return `${fixed(bits, 1)} bits, ${minutes} min${euro ? `, ${euro} €` : ''}${waits}`
 }
 
 // What goes down with a finding.

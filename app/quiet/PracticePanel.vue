@@ -11,6 +11,7 @@ import type { Setup } from '#core/noise/setup'
 import { isPart } from '#core/noise/suspect'
 import { NEEDS } from '#core/noise/test'
 import type { Plan } from '#core/plan/schema'
+import { fixed, rounded, roundedTo, significant } from '#core/units/number'
 import { download } from '../shell/download'
 import { heat } from './heat'
 import { simulatedFor } from './simulated'
@@ -33,7 +34,7 @@ const stateChoices = (d: { mostA?: number }) => [
   { id: 'off', label: 'off' },
   { id: 'idle', label: 'idle' },
   ...[0.25, 0.5, 0.75, 1].flatMap(s =>
-    d.mostA ? [{ id: `at ${s}`, label: `at ${Number((s * d.mostA).toPrecision(2))} A` }] : [],
+    d.mostA ? [{ id: `at ${s}`, label: `at ${significant(s * d.mostA, 2)} A` }] : [],
   ),
 ]
 const THINGS = computed(() => [
@@ -54,7 +55,7 @@ const setup = computed((): Setup => ({
           s.startsWith('at ')
             ? {
                 state: 'working' as const,
-                currentA: Number((Number(s.slice(3)) * devices.value.find(d => d.id === id)!.mostA!).toPrecision(2)),
+                currentA: roundedTo(Number(s.slice(3)) * devices.value.find(d => d.id === id)!.mostA!, 2),
                 minutesOn: 30,
               }
             : { state: s as 'off' },
@@ -141,7 +142,7 @@ function record() {
   const worker = new Worker(new URL('../workers/record.worker.ts', import.meta.url), { type: 'module' })
   const centreHz = 0.5 * (span.value.low + span.value.high)
   worker.onmessage = (event: MessageEvent<Uint8Array>) => {
-    download(`simulated-${(centreHz / 1e6).toFixed(3)}-MHz.wav`, event.data, 'audio/wav')
+    download(`simulated-${fixed(centreHz / 1e6, 3)}-MHz.wav`, event.data, 'audio/wav')
     recording.value = false
     worker.terminate()
   }
@@ -160,7 +161,7 @@ function record() {
 }
 function csv() {
   const bins = simulated.value.receiver.spectrum(setup.value, span.value.low, span.value.high, 1500)
-  const rows = bins.map(b => `${Math.round(b.hz)},${b.db.toFixed(1)}`)
+  const rows = bins.map(b => `${Math.round(b.hz)},${rounded(b.db, 1)}`)
   download('simulated-spectrum.csv', `frequency_hz,level_db\n${rows.join('\n')}\n`, 'text/csv')
 }
 
@@ -180,7 +181,7 @@ const verdict = computed(() => {
     was: `${own.name}, ${WAYS.find(w => w.id === fault.cause.way)!.label}, ${whenWords(fault.cause.when, own)}`,
     tests: props.noiseCase.observations.length,
     advised: advised.log.map(l => observationWords(l.observation, causes.devices)),
-    atLeast: bound.tests.toFixed(1),
+    atLeast: fixed(bound.tests, 1),
     accuracy: ACCURACY,
   }
 })
@@ -196,7 +197,7 @@ const verdict = computed(() => {
       </div>
       <canvas ref="canvas" role="img" :aria-label="`waterfall of ${band.id}`" />
       <p class="scale">
-        <span>{{ (span.low / 1e6).toFixed(2) }} MHz</span><span>{{ (span.high / 1e6).toFixed(2) }} MHz</span>
+        <span>{{ fixed(span.low / 1e6, 2) }} MHz</span><span>{{ fixed(span.high / 1e6, 2) }} MHz</span>
       </p>
       <p class="files">
         <button class="plain" :disabled="recording" @click="record">

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { BANDS, middleHz } from '#core/catalog/bands'
 import type { Survey } from '#core/noise/survey/survey'
 import { readRadioFrequency } from '#core/units/quantity'
+import { figure } from '#core/units/number'
 
 /** Which bands and frequencies a survey reads. */
 const props = defineProps<{ survey: Survey }>()
@@ -25,7 +26,7 @@ function addFrequency() {
   const s = props.survey
   const hz = frequencyHz.value
   if (hz === null) return
-  const id = `${Number((hz / 1e6).toFixed(6))} MHz`
+  const id = `${figure(hz / 1e6, 6)} MHz`
   if (!s.columns.some(c => c.id === id))
     emit('put', { ...s, columns: [...s.columns, { id, hz }].sort((a, b) => a.hz - b.hz) })
   frequency.value = ''

@@ -1,6 +1,7 @@
 import { linesInBand } from '#core/noise/comb/bands'
 import type { Listened } from '../workers/listen'
 import { heat } from './heat'
+import { fixed } from '#core/units/number'
 
 /** Spectrum over waterfall, the found lines over both; for typed tones a stroke each. On a canvas, px of the page. */
 
@@ -104,7 +105,7 @@ function drawAxis({ ctx, width, height, lowHz, highHz, heard, x }: Field) {
   for (let t = 0; t <= ticks; t++) {
     const hz = lowHz + ((highHz - lowHz) * t) / ticks
     ctx.textAlign = align(t) as CanvasTextAlign
-    ctx.fillText(`${(hz / 1000).toFixed(digits)} kHz`, x(hz), height - 5)
+    ctx.fillText(`${fixed(hz / 1000, digits)} kHz`, x(hz), height - 5)
   }
 }
 

@@ -10,6 +10,7 @@ import {
 } from 'chart.js'
 import { impedance, type Choke } from '#core/noise/choke/choke'
 import { magnitude } from '#core/noise/choke/complex'
+import { fixed, significant } from '#core/units/number'
 
 /** A choke's impedance over frequency; loaded where it is shown, with the chart library. */
 
@@ -66,8 +67,8 @@ function options(): ChartOptions<'line'> {
       legend: { display: false },
       tooltip: {
         callbacks: {
-          title: items => `${Number(items[0]!.parsed.x).toPrecision(3)} MHz`,
-          label: item => `${item.dataset.label}: ${Number(item.parsed.y).toFixed(0)} Ω`,
+          title: items => `${significant(Number(items[0]!.parsed.x), 3)} MHz`,
+          label: item => `${item.dataset.label}: ${fixed(Number(item.parsed.y), 0)} Ω`,
         },
       },
     },

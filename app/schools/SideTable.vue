@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Side } from '#core/schools/compare'
+import { fixed } from '#core/units/number'
 
 /** Two sides of a school beside each other, figure by figure; what is other on the second side is marked. */
 const props = defineProps<{ now: Side; other: Side; labels: [string, string] }>()
@@ -12,7 +13,7 @@ interface Row {
 
 const volts = (side: Side, id: string) => {
   const span = side.arrivals[id]
-  return span ? `${span.lowV.toFixed(2)}–${span.highV.toFixed(2)} V` : 'nothing'
+  return span ? `${fixed(span.lowV, 2)}–${fixed(span.highV, 2)} V` : 'nothing'
 }
 const wattsOf = (side: Side, id: string) => side.transmits.find(t => t.id === id)?.watts ?? 0
 /** Watts, and how far they are under those of the side that is built now. */
@@ -20,8 +21,8 @@ const power = (side: Side, id: string) => {
   const watts = wattsOf(side, id)
   if (!watts) return 'nothing'
   const dB = 10 * Math.log10(watts / (wattsOf(props.now, id) || watts))
-  const apart = Math.abs(dB) > 0.05 ? `, ${Math.abs(dB).toFixed(1)} dB ${dB < 0 ? 'less' : 'more'}` : ''
-  return `${watts.toFixed(watts < 10 ? 1 : 0)} W${apart}`
+  const apart = Math.abs(dB) > 0.05 ? `, ${fixed(Math.abs(dB), 1)} dB ${dB < 0 ? 'less' : 'more'}` : ''
+  return `${fixed(watts, watts < 10 ? 1 : 0)} W${apart}`
 }
 const counted = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
 const fails = ({ mayFail: { contacts, fuses, devices } }: Side) => {
@@ -42,10 +43,10 @@ const rows = computed<Row[]>(() => {
   return [
     ...[...loads].map(([id, name]) => row(`${name} gets`, s => volts(s, id))),
     ...[...radios].map(([id, name]) => row(`${name} transmits, at its lowest`, s => power(s, id))),
-    row('lost on the way, all active', s => (s.lossW === null ? 'no solution' : `${s.lossW.toFixed(1)} W`)),
+    row('lost on the way, all active', s => (s.lossW === null ? 'no solution' : `${fixed(s.lossW, 1)} W`)),
     row('may be heard', s => (s.noisy.length ? `${s.noisy.length}: ${s.noisy.join(', ')}` : 'nothing')),
-    row('weight', s => `${(s.grams / 1000).toFixed(2)} kg`),
-    row('cost of what has a price', s => s.cost.toFixed(0)),
+    row('weight', s => `${fixed(s.grams / 1000, 2)} kg`),
+    row('cost of what has a price', s => fixed(s.cost, 0)),
     row('may fail', fails),
     row('findings left', findings),
   ]

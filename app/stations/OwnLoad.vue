@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Part } from '#core/kinds/index'
 import { readQuantity } from '#core/units/quantity'
 import { readWindow } from '#core/units/window'
+import { roundedTo } from '#core/units/number'
 
 /** A radio or load as its manual tells it: volts with their tolerance, amps at powers. */
 const emit = defineEmits<{ add: [part: Omit<Part, 'id'>]; close: [] }>()
@@ -33,7 +34,7 @@ const LISTENS = 0.05
 
 function add() {
   if (!window.value.ok || amps.value === null) return
-  const idleA = read(idle.value, 'current') ?? Number((LISTENS * amps.value).toPrecision(2))
+  const idleA = read(idle.value, 'current') ?? roundedTo(LISTENS * amps.value, 2)
   const common = {
     name: name.value.trim() || (levels.value.length ? 'My radio' : 'My load'),
     supply: window.value.value,

@@ -3,6 +3,7 @@ import { useToast } from 'primevue/usetoast'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { readPlan, readPlanText, writePlan, type Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import { fixed } from '#core/units/number'
 import { listChanged } from '../stores/reach'
 import { stationsApi, type DeletedStation, type StationRow } from '../stores/stationsApi'
 import Icon from '../shell/Icon.vue'
@@ -75,7 +76,7 @@ async function importFile(chosen: File | undefined) {
       faults: [
         {
           path: '',
-          wrong: `the file has ${(chosen.size / 1024 / 1024).toFixed(1)} MB`,
+          wrong: `the file has ${fixed(chosen.size / 1024 / 1024, 1)} MB`,
           right: 'a plan file, under 4 MB',
         },
       ],

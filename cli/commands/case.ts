@@ -5,6 +5,7 @@ import { verdictsOf } from '../../core/noise/verdict'
 import type { Plan } from '../../core/plan/schema'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes } from '../inputs'
+import { rounded } from '../../core/units/number'
 
 export const noiseCase: Command = {
   name: 'case',
@@ -66,20 +67,20 @@ export function asJson(report: CaseReport) {
         ...(pair.also && { ways: [pair.way, pair.also.way] }),
         ...(pair.secondWay && { partly: pair.secondWay }),
         when: whenOf(pair.device) || pair.whens[0]!.when.kind,
-        probability: rounded(probability),
+        probability: toShown(probability),
         ...(pair.wants && { wants: pair.wants }),
       })),
     next: report.next
       .slice(0, MOST)
-      .map(t => ({ test: t.id, title: t.title, do: t.do, bits: rounded(t.bits), minutes: t.minutes })),
+      .map(t => ({ test: t.id, title: t.title, do: t.do, bits: toShown(t.bits), minutes: t.minutes })),
     contradictions: report.contradictions,
     doubts: belief.doubts.map(({ index, probability }) => ({
       finding: findingOf(evidence[index]!),
       words: report.doubts[belief.doubts.findIndex(d => d.index === index)],
-      probability: rounded(probability),
+      probability: toShown(probability),
     })),
   }
 }
 
 const findingOf = (o: Observation) => o.id
-const rounded = (p: number) => Number(p.toFixed(4))
+const toShown = (value: number) => rounded(value, 4)

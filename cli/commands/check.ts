@@ -4,6 +4,7 @@ import { volts } from '../../core/units/show'
 import { counted } from '../../core/units/words'
 import { out, printJson, type Command } from '../command'
 import { readPlan } from '../inputs'
+import { fixed } from '../../core/units/number'
 
 export const check: Command = {
   name: 'check',
@@ -43,7 +44,7 @@ function printFinding(f: Finding, fixes: readonly Fix[]) {
 
 function fixWords({ cost, after }: Fix): string[] {
   const arrivals = Object.entries(after.arrivals).map(([id, v]) =>
-    v ? `${id} gets ${v.lowV.toFixed(2)}–${volts(v.highV)}` : `${id} gets nothing`,
+    v ? `${id} gets ${fixed(v.lowV, 2)}–${volts(v.highV)}` : `${id} gets nothing`,
   )
   const brings = after.worse.map(w => w.title).join(', ')
   const words = [cost, arrivals.slice(0, 4).join(', '), brings && `brings: ${brings}`]

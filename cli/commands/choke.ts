@@ -10,6 +10,7 @@ import {
 import { complex, magnitude, type Complex } from '../../core/noise/choke/complex'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { readFigure } from '../inputs'
+import { fixed, significant } from '../../core/units/number'
 
 const NEEDED = [
   'initial-permeability',
@@ -78,12 +79,12 @@ function inWords(result: ReturnType<typeof wound>): string {
   const { realOhm, imaginaryOhm, magnitudeOhm } = result.impedance
   const { strayPf, magnitudeOhm: usualOhm, worstPhaseLossDb } = result.withWindingCapacitance
   const sign = imaginaryOhm < 0 ? '−' : '+'
-  const z = `${realOhm.toFixed(0)} ${sign} j${Math.abs(imaginaryOhm).toFixed(0)} Ω (${magnitudeOhm.toFixed(0)} Ω)`
+  const z = `${fixed(realOhm, 0)} ${sign} j${fixed(Math.abs(imaginaryOhm), 0)} Ω (${fixed(magnitudeOhm, 0)} Ω)`
   const between = `between ${result.sourceOhm} Ω and ${result.loadOhm} Ω`
   return [
-    `${(result.inductanceH * 1e6).toPrecision(4)} µH`,
-    `at ${(result.frequencyHz / 1e6).toPrecision(4)} MHz ${z}, ${result.insertionLossDb.toFixed(1)} dB ${between}`,
-    `with ${strayPf.toFixed(1)} pF across the winding ${usualOhm.toFixed(0)} Ω, ` +
-      `${worstPhaseLossDb.toFixed(1)} dB where the loop is reactive at its worst`,
+    `${significant(result.inductanceH * 1e6, 4)} µH`,
+    `at ${significant(result.frequencyHz / 1e6, 4)} MHz ${z}, ${fixed(result.insertionLossDb, 1)} dB ${between}`,
+    `with ${fixed(strayPf, 1)} pF across the winding ${fixed(usualOhm, 0)} Ω, ` +
+      `${fixed(worstPhaseLossDb, 1)} dB where the loop is reactive at its worst`,
   ].join('; ')
 }

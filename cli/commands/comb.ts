@@ -8,6 +8,7 @@ import { percent } from '../../core/units/show'
 import { counted } from '../../core/units/words'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, readBytes, readFigure, readStretch } from '../inputs'
+import { fixed } from '../../core/units/number'
 
 export const comb: Command = {
   name: 'comb',
@@ -89,7 +90,7 @@ function printStretch({ fromS, toS, ofS }: Stretch) {
   if (!isAll) out(`heard ${showClock(fromS)} to ${showClock(toS)} of ${showClock(ofS)}; another minute by --from-s`)
 }
 
-const khz = (hz: number, decimals = 3) => (hz / 1000).toFixed(decimals)
+const khz = (hz: number, decimals = 3) => fixed(hz / 1000, decimals)
 
 const CHANNELS = 'stations keep to such steps too, and no converter runs so slow: no device is proven by it'
 const USUAL = "It comes by the mains and from no switching device's oscillator"
@@ -102,7 +103,7 @@ function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, cent
   if (centreHz === null)
     out('The centre of this I/Q recording is not known: frequencies count from it. Say it with --centre-hz.')
   for (const c of combs) {
-    const spacing = `${khz(c.spacingHz)} kHz ± ${c.uncertaintyHz.toFixed(1)} Hz`
+    const spacing = `${khz(c.spacingHz)} kHz ± ${fixed(c.uncertaintyHz, 1)} Hz`
     const lines = `${percent(c.confidence, 1)} sure, ${c.lines.length} lines, ${c.missing} missing`
     const ripple = c.rippleHz === null ? '' : `; ripple ${c.rippleHz} Hz on its lines`
     const likely = c.proven
@@ -111,7 +112,7 @@ function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, cent
     out(`${spacing}, ${lines}${multiplesOf(c)}${ripple}${likely}`)
   }
   if (mains) {
-    const lines = `${counted(mains.lines.length, 'line')} ${mains.spacingHz.toFixed(1)} Hz apart`
+    const lines = `${counted(mains.lines.length, 'line')} ${fixed(mains.spacingHz, 1)} Hz apart`
     out(`mains buzz of ${mains.mainsHz} Hz: ${lines}. ${mains.rare ? RARE : USUAL}`)
   }
   if (broadcast) {

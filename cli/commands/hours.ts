@@ -26,6 +26,7 @@ import { percent } from '../../core/units/show'
 import { out, printJson, refuse, Refusal, type Call, type Command } from '../command'
 import { printCharging, printSets, printWhatIf, printWorth } from './lasting'
 import { readBytes, readFigure, readPlan, writeOut } from '../inputs'
+import { fixed } from '../../core/units/number'
 
 export const hours: Command = {
   name: 'hours',
@@ -151,7 +152,7 @@ function print({ plan, event, assumed, stores }: EventCourse, course: Course, od
   for (const f of nights)
     out(`  ${clockWords(event, f.atH)} to ${clockWords(event, f.untilH)}: ${failureWords(plan, f)}`)
   const { loadsWh, sunWh, suppliedWh, storesWh, lossWh } = course.energy
-  const wh = (value: number) => `${value.toFixed(0)} Wh`
+  const wh = (value: number) => `${fixed(value, 0)} Wh`
   out(`loads ${wh(loadsWh)}, lost ${wh(lossWh)}`)
   out(`from the sun ${wh(sunWh)}, mains and engine ${wh(suppliedWh)}, packs ${wh(storesWh)}`)
   for (const s of stores) out(`${nameOf(s.part)} ends at ${percent(course.leaves[s.part.id]!)}`)
@@ -209,8 +210,8 @@ function printSun(call: Call): number {
   else
     for (const r of rows)
       out(
-        `${r.utc.slice(11, 16)}  elevation ${r.elevationDeg.toFixed(1)}°, azimuth ${r.azimuthDeg.toFixed(1)}°, ` +
-          `level ${r.clearSkyWm2.toFixed(0)} W/m², panel ${r.planeWm2.toFixed(0)} W/m²`,
+        `${r.utc.slice(11, 16)}  elevation ${fixed(r.elevationDeg, 1)}°, azimuth ${fixed(r.azimuthDeg, 1)}°, ` +
+          `level ${fixed(r.clearSkyWm2, 0)} W/m², panel ${fixed(r.planeWm2, 0)} W/m²`,
       )
   return 0
 }
@@ -248,7 +249,7 @@ function printLog(call: Call): number {
   if (call.json) printJson({ ...learned, skipped: read.skipped })
   else {
     const { contacts, onAirH, contactsPerHour } = learned
-    out(`${contacts} contacts in ${onAirH.toFixed(1)} h on the air, ${contactsPerHour.toFixed(0)} an hour`)
+    out(`${contacts} contacts in ${fixed(onAirH, 1)} h on the air, ${fixed(contactsPerHour, 0)} an hour`)
     for (const m of learned.modes)
       out(`${MODES[m.mode].label}: ${m.contacts}, transmitting ${percent(m.share)} of the time`)
     if (read.skipped) out(`${read.skipped} records without a time are left out`)

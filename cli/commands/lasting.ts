@@ -12,6 +12,7 @@ import type { Plan } from '../../core/plan/schema'
 import { percent } from '../../core/units/show'
 import { out, printJson, refuse, type Call } from '../command'
 import { readFigure } from '../inputs'
+import { fixed } from '../../core/units/number'
 
 /** What `./run hours` says beside the course: sets of packs, what fills them, what one would try, what they cost. */
 
@@ -45,7 +46,7 @@ function turnsWords({ packs, atH }: { packs: number; atH: number[] }, event: Hou
   return `packs like the plan's, in turn: ${packs}; changed ${atH.map(h => clockWords(event, h)).join(', ')}`
 }
 
-const kilograms = (g: number) => `${(g / 1000).toFixed(1)} kg`
+const kilograms = (g: number) => `${fixed(g / 1000, 1)} kg`
 
 export function printSets(call: Call, plan: Plan, event: HoursEvent): number {
   const sets = setsFor(plan, event, wishOf(call))
@@ -57,7 +58,7 @@ export function printSets(call: Call, plan: Plan, event: HoursEvent): number {
   else {
     for (const s of sets.sets)
       out(
-        `${setWords(s)}: ${kilograms(s.massG)}, about ${Math.round(s.cost)}, ${s.litres.toFixed(1)} l; ` +
+        `${setWords(s)}: ${kilograms(s.massG)}, about ${Math.round(s.cost)}, ${fixed(s.litres, 1)} l; ` +
           `nothing fails in ${percent(s.onAir)} of ${call.value('runs') ?? SIZE_RUNS} weathers`,
       )
     if (sets.none) out(`None: ${sets.none}.`)
@@ -92,7 +93,7 @@ export function printWhatIf(call: Call, plan: Plan, event: HoursEvent): number {
     printJson({ answers: answers.map(({ plan: _plan, event: _event, ...a }) => a), ...(held !== null && { held }) })
   else {
     for (const a of answers) {
-      const more = a.moreG ? ` (${a.moreG > 0 ? '+' : '−'}${Math.abs(a.moreG / 1000).toFixed(1)} kg)` : ''
+      const more = a.moreG ? ` (${a.moreG > 0 ? '+' : '−'}${fixed(Math.abs(a.moreG / 1000), 1)} kg)` : ''
       out(`${a.label}${more}: ${a.words}`)
     }
     if (held) out(held)
@@ -111,9 +112,9 @@ export function printWorth(call: Call, plan: Plan, event: HoursEvent): number {
     for (const r of rows) {
       out(
         `${r.name}: ${Math.round(r.usableWh)} Wh usable of ${Math.round(r.wh)}; ` +
-          `${r.perUsableWh.toFixed(2)} a usable Wh, ${Math.round(r.usableWhPerKg)} usable Wh a kg, ` +
-          `${r.perYear.toFixed(0)} a year over ${r.lifeYears.toFixed(1)} years (worn by ${r.wornBy}), ` +
-          `${r.perKWhOfLife.toFixed(2)} a kWh`,
+          `${fixed(r.perUsableWh, 2)} a usable Wh, ${Math.round(r.usableWhPerKg)} usable Wh a kg, ` +
+          `${fixed(r.perYear, 0)} a year over ${fixed(r.lifeYears, 1)} years (worn by ${r.wornBy}), ` +
+          `${fixed(r.perKWhOfLife, 2)} a kWh`,
       )
       if (r.assumed.length) out(`  assumed, as is typical of its class: ${r.assumed.join(', ')}`)
     }

@@ -4,6 +4,7 @@ import { deviceWords } from '../../core/short/words'
 import { metres, seconds } from '../../core/units/show'
 import { out, printJson, type Command } from '../command'
 import { readPlan } from '../inputs'
+import { fixed } from '../../core/units/number'
 
 export const short: Command = {
   name: 'short',
@@ -23,7 +24,7 @@ Exit 1: something does not clear or survive.`,
     for (const s of study.shorts) out(shortLine(plan, s))
     out('\nBefore the first fuse:')
     for (const u of study.unprotected) {
-      const upTo = u.prospectiveA === null ? '' : `, up to ${u.prospectiveA.toFixed(0)} A`
+      const upTo = u.prospectiveA === null ? '' : `, up to ${fixed(u.prospectiveA, 0)} A`
       out(`  ${u.lead.padEnd(16)} ${metres(u.lengthM)} from ${u.source}${upTo}`)
     }
     for (const { words, dead, live } of study.isolation)
@@ -44,7 +45,7 @@ function shortLine(plan: Plan, s: Short): string {
     s.survives ? '' : 'a conductor burns',
     also ? `the ${deviceWords(plan, also)} may open with it` : '',
   ]
-  const amps = `${s.known ? '' : 'over '}${s.prospectiveA.toFixed(0)} A`
+  const amps = `${s.known ? '' : 'over '}${fixed(s.prospectiveA, 0)} A`
   return `${where.padEnd(26)} ${amps}  ${said.filter(Boolean).join('; ')}`
 }
 

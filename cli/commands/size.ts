@@ -3,6 +3,7 @@ import { sizePlan, type Aim, type Relaxed, type SizeResult, type Stock } from '.
 import { percent } from '../../core/units/show'
 import { complain, out, printJson, refuse, type Command } from '../command'
 import { readPlan, readShelf } from '../inputs'
+import { fixed } from '../../core/units/number'
 
 export const size: Command = {
   name: 'size',
@@ -55,8 +56,8 @@ function printResult({ changes, before, after, exact }: SizeResult) {
   for (const c of changes) out(c.words)
   if (!changes.length) out('nothing to change')
   const difference = [
-    `conductors ${before.grams.toFixed(0)} g → ${after!.grams.toFixed(0)} g`,
-    `about ${before.cost.toFixed(0)} → ${after!.cost.toFixed(0)}`,
+    `conductors ${fixed(before.grams, 0)} g → ${fixed(after!.grams, 0)} g`,
+    `about ${fixed(before.cost, 0)} → ${fixed(after!.cost, 0)}`,
     `worst drop ${percent(before.worstDropShare, 1)} → ${percent(after!.worstDropShare, 1)}`,
   ].join(', ')
   const doubt = ' (not proven least: no tree, a stock ran short, or fuses that drop less might help)'

@@ -2,7 +2,7 @@ import { conditionsOf, findCondition } from '../../core/circuit/conditions'
 import { solveMatrix } from '../../core/circuit/matrix'
 import { namePoint, type NamedPoint } from '../../core/circuit/point'
 import type { Plan } from '../../core/plan/schema'
-import { figure } from '../../core/units/number'
+import { figure, fixed } from '../../core/units/number'
 import { percent } from '../../core/units/show'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { readPlan } from '../inputs'
@@ -35,9 +35,9 @@ function printPoint({ condition, status, most, nodes, leads }: NamedPoint) {
   const limit = most ? ` (at most ${percent(most.share)} of its ${most.of} could be carried)` : ''
   out(`${condition}: ${status}${limit}`)
   if (status !== 'ok') return
-  for (const [id, { volts }] of Object.entries(nodes)) out(`  ${id.padEnd(16)} ${volts!.toFixed(3).padStart(8)} V`)
+  for (const [id, { volts }] of Object.entries(nodes)) out(`  ${id.padEnd(16)} ${fixed(volts!, 3).padStart(8)} V`)
   for (const [id, l] of Object.entries(leads)) {
-    const warmth = `${l.watts!.toFixed(1)} W  ${l.conductorC!.toFixed(0)} °C`
-    out(`  ${id.padEnd(16)} ${figure(l.amps!, 2).padStart(8)} A  ${l.dropV!.toFixed(3)} V  ${warmth}`)
+    const warmth = `${fixed(l.watts!, 1)} W  ${fixed(l.conductorC!, 0)} °C`
+    out(`  ${id.padEnd(16)} ${figure(l.amps!, 2).padStart(8)} A  ${fixed(l.dropV!, 3)} V  ${warmth}`)
   }
 }

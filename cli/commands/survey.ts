@@ -9,6 +9,7 @@ import { suspectsOf, type Suspect } from '../../core/noise/suspect'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes } from '../inputs'
 import { asJson, NO_PLAN } from './case'
+import { fixed } from '../../core/units/number'
 
 export const survey: Command = {
   name: 'survey',
@@ -68,12 +69,11 @@ function print(survey: Survey, devices: readonly Suspect[], { cells, floors, hea
     more: 'more than is normal',
     end: 'under the meter',
   }
-  for (const f of floors)
-    out(`${f.column}: ${f.dbm.toFixed(0)} dBm with everything off, ${VERDICT[f.verdict]} for here`)
+  for (const f of floors) out(`${f.column}: ${fixed(f.dbm, 0)} dBm with everything off, ${VERDICT[f.verdict]} for here`)
   for (const row of survey.rows.filter(r => !isOff(r))) {
     const mine = cells.filter(c => c.row === row.id)
     const costs = mine.map(
-      c => `${c.column} ${c.costDb >= 0 ? '+' : '−'}${Math.abs(c.costDb).toFixed(0)} dB${c.isSure ? '' : ' (chance)'}`,
+      c => `${c.column} ${c.costDb >= 0 ? '+' : '−'}${fixed(Math.abs(c.costDb), 0)} dB${c.isSure ? '' : ' (chance)'}`,
     )
     out(`${rowWords(row, devices)}: ${costs.join(', ') || 'nothing to compare it with'}`)
   }

@@ -15,6 +15,7 @@ import { volts } from '../units/show'
 import { guessed, type Check, type Found } from './check'
 import { usbProposals } from './power'
 import { Study } from '../study/study'
+import { fixed } from '../units/number'
 
 /** A limit is said to be reached within this much, V: below what anyone can measure at the bench. */
 const MARGIN_V = 1e-6
@@ -41,7 +42,7 @@ export function eaters(stairs: Staircase | null): string {
     .slice(0, 3)
   return most.length
     ? ' The volts go: ' +
-        `${most.map(s => `${s.dropV.toFixed(2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.`
+        `${most.map(s => `${fixed(s.dropV, 2)} V ${s.kind === 'source' ? s.label : `in ${s.label}`}`).join(', ')}.`
     : ''
 }
 
@@ -168,7 +169,7 @@ export const arrivalOver: Check = {
           limit: [load.id, `${needs(load).field}.maxV`],
           place: load.id,
           condition,
-          title: `${nameOf(load)}: ${value.toFixed(1)} V is too much (${conditionWords(study.plan, condition)})`,
+          title: `${nameOf(load)}: ${fixed(value, 1)} V is too much (${conditionWords(study.plan, condition)})`,
           message:
             `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit ` +
             `is ${volts(needs(load).maxV)}.` +
@@ -238,14 +239,14 @@ export const drop: Check = {
           severity: 'caution',
           place: radio.id,
           condition: worst.condition,
-          title: `${(100 * share).toFixed(1)} % lost in the wires to ${nameOf(radio)}`,
+          title: `${fixed(100 * share, 1)} % lost in the wires to ${nameOf(radio)}`,
           message:
             `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ` +
-            `${conditionWords(study.plan, worst.condition)}: ${(100 * share).toFixed(1)} %, the plan allows ` +
-            `${(100 * study.site.dropShare).toFixed(1)} %. ` +
+            `${conditionWords(study.plan, worst.condition)}: ${fixed(100 * share, 1)} %, the plan allows ` +
+            `${fixed(100 * study.site.dropShare, 1)} %. ` +
             `${wires
               .slice(0, 3)
-              .map(s => `${s.dropV.toFixed(2)} V in ${s.label}`)
+              .map(s => `${fixed(s.dropV, 2)} V in ${s.label}`)
               .join(', ')}.`,
           numbers: { dropV: worst.dropV, nominalV, share, allowedShare: study.site.dropShare },
         },

@@ -12,6 +12,7 @@ import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
 import { batteries, pairs, part, batteryAt, outputOf, setTo } from './batteries'
+import { fixed, rounded } from '../units/number'
 
 /** What a charger or controller does to its battery: voltage, current, chemistry. */
 
@@ -160,7 +161,7 @@ export const chargeVoltage: Check = {
     const now = outputOf(study, found.place)
     const { absorptionV: range, floatV: floats } = chemistry(battery.chemistry)
     if (!now?.chemistry || !range) return []
-    const whole = (perCell: number) => Number((perCell * battery.seriesCells).toFixed(2))
+    const whole = (perCell: number) => rounded(perCell * battery.seriesCells, 2)
     const absorptionV = whole((range[0] + range[1]) / 2)
     const floatV = floats && whole(floats[0])
     const float = floatV ? `float ${floatV} V` : 'no float'
@@ -201,7 +202,7 @@ export const chargeCurrent: Check = {
           message:
             `${amps(chargeA)} flows into ${nameOf(battery)} with ${conditionWords(study.plan, condition)}, from ` +
             `${from.map(nameOf).join(' and ')}; it takes ${amps(limit.amps)} ` +
-            `(${(limit.amps / battery.capacityAh).toFixed(1)} C)${limit.assumed ? `, ${limit.assumed}` : ''}.`,
+            `(${fixed(limit.amps / battery.capacityAh, 1)} C)${limit.assumed ? `, ${limit.assumed}` : ''}.`,
           numbers: { chargeA, maxChargeA: limit.amps },
         },
       ]

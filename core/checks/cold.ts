@@ -7,6 +7,7 @@ import { nameOf, partById } from '../plan/find'
 import type { Study } from '../study/study'
 import { celsius, percent } from '../units/show'
 import type { Check, Found } from './check'
+import { fixed, rounded } from '../units/number'
 
 /**
  * Lead-acid that freezes: the emptier it is, the more its acid is water.
@@ -56,7 +57,7 @@ export const batteryFreezes: Check = {
           condition: null,
           title: `${nameOf(battery)} freezes when it is empty`,
           message:
-            `With ${(100 * left).toFixed(0)} % left, ${nameOf(battery)} (${chemistry(battery.chemistry).label}) ` +
+            `With ${fixed(100 * left, 0)} % left, ${nameOf(battery)} (${chemistry(battery.chemistry).label}) ` +
             `freezes at about ${celsius(atC)}; it gets down to ${celsius(lowC)} where it stands.`,
           numbers: { leftShare: left, freezesC: atC, lowC },
         },
@@ -67,7 +68,7 @@ export const batteryFreezes: Check = {
     if (!battery || battery.stopV !== undefined) return []
     const share = STOPS_AT.find(left => left > found.numbers.leftShare! && freezesAtC(left) < found.numbers.lowC!)
     if (share === undefined) return []
-    const usableFraction = Number((1 - share).toFixed(2))
+    const usableFraction = rounded(1 - share, 2)
     return [propose(`Stop at ${percent(share)} in the cold`, setFields(study.plan, battery.id, { usableFraction }))]
   },
 }

@@ -18,6 +18,7 @@ import { waysToJoin } from '../shelf/ways'
 import { wayTo } from './placement'
 import type { Study } from '../study/study'
 import { mendHeat, agedC } from './connectorHeat'
+import { fixed } from '../units/number'
 
 /** A lead's end on its terminal, where both say what they are. */
 export interface Landing {
@@ -244,9 +245,9 @@ export const connectorConductor: Check = {
             title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
             message:
               `${leadName(lead)} is ${conductorName(lead.conductor)}` +
-              `${lead.conductor.mm2 === undefined ? ` (${area.toFixed(1)} mm²)` : ''}; ` +
+              `${lead.conductor.mm2 === undefined ? ` (${fixed(area, 1)} mm²)` : ''}; ` +
               `the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ` +
-              `${takes.thickest} AWG (${awgArea(takes.thinnest).toFixed(1)}–${awgArea(takes.thickest).toFixed(1)} ` +
+              `${takes.thickest} AWG (${fixed(awgArea(takes.thinnest), 1)}–${fixed(awgArea(takes.thickest), 1)} ` +
               'mm²).',
             numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
           },

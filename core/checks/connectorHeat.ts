@@ -13,6 +13,7 @@ import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { landingsOf, endOf, sharing, carriesAged, ampsAt } from './connector'
+import { fixed } from '../units/number'
 
 /** A stronger pair of contacts, or less current. */
 export function mendHeat(
@@ -65,7 +66,7 @@ export const connectorHeat: Check = {
       const isNow = nowC > HOUSING_SOFTENS_C
       if (reachesC <= HOUSING_SOFTENS_C) return []
       if (!isNow && sharing(study, lead, carriesAged(study, contact, mating.ratedA)).length) return []
-      const known = contact.contactOhm === undefined ? '' : ` (${(1000 * contact.contactOhm).toFixed(1)} mΩ measured)`
+      const known = contact.contactOhm === undefined ? '' : ` (${fixed(1000 * contact.contactOhm, 1)} mΩ measured)`
       return [
         {
           severity: isNow ? 'fail' : 'caution',

@@ -8,6 +8,7 @@ import type { ShortDevice } from '../short/study'
 import { amps, volts } from '../units/show'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
+import { fixed } from '../units/number'
 
 /** Fuses against what they have to break. */
 
@@ -135,7 +136,7 @@ function overVoltage(study: Study): { device: Device; reachesV: number }[][] {
   for (const device of study.protection.devices) {
     const reachesV = highestV(study, device)
     if (reachesV <= deviceVolts(device) + 1e-9) continue
-    const key = `${device.kind} ${device.type} ${deviceVolts(device)} ${reachesV.toFixed(2)}`
+    const key = `${device.kind} ${device.type} ${deviceVolts(device)} ${fixed(reachesV, 2)}`
     groups.set(key, [...(groups.get(key) ?? []), { device, reachesV }])
   }
   return [...groups.values()]

@@ -11,6 +11,7 @@ import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
+import { fixed } from '../units/number'
 
 /** What hangs on an inverter beside its own list: chargers and supplies that say they are fed by it, as AC loads. */
 function fedBy(plan: Plan, inverter: Inverter) {
@@ -52,17 +53,17 @@ export const inverterLoad: Check = {
       const surgeW = inverter.surgeW ?? inverter.ratedW
       if (runVA <= inverter.ratedW && startW <= surgeW) return []
       const over = runVA > inverter.ratedW
-      const apparent = runVA > acWatts(all) ? ` (${runVA.toFixed(0)} VA by their power factors)` : ''
+      const apparent = runVA > acWatts(all) ? ` (${fixed(runVA, 0)} VA by their power factors)` : ''
       return [
         {
           severity: 'fail',
           limit: [inverter.id, over ? 'ratedW' : 'surgeW'],
           place: inverter.id,
           condition: null,
-          title: `${nameOf(inverter)} asked for ${(over ? runVA : startW).toFixed(0)} ${over && apparent ? 'VA' : 'W'}`,
+          title: `${nameOf(inverter)} asked for ${fixed(over ? runVA : startW, 0)} ${over && apparent ? 'VA' : 'W'}`,
           message:
             `What hangs on ${nameOf(inverter)} (${all.acLoads!.map(l => l.name).join(', ')}) takes ` +
-            `${acWatts(all).toFixed(0)} W running${apparent} and ${startW.toFixed(0)} W starting; it gives ` +
+            `${fixed(acWatts(all), 0)} W running${apparent} and ${fixed(startW, 0)} W starting; it gives ` +
             `${inverter.ratedW} W, ${surgeW} W for a moment.`,
           numbers: { runW: acWatts(all), runVA, startW, ratedW: inverter.ratedW, surgeW },
         },
@@ -121,7 +122,7 @@ export const inverterSurge: Check = {
               ...at,
               condition,
               title: `${name} goes off as its load starts`,
-              message: `${startW.toFixed(0)} W for the start on ${name} cannot be carried with ${words}.`,
+              message: `${fixed(startW, 0)} W for the start on ${name} cannot be carried with ${words}.`,
               numbers: { startW, runW },
             },
           ]
@@ -133,7 +134,7 @@ export const inverterSurge: Check = {
               condition,
               title: `${name} goes off as its load starts`,
               message:
-                `The start takes ${startW.toFixed(0)} W from ${name}: with ${words} its input falls to ` +
+                `The start takes ${fixed(startW, 0)} W from ${name}: with ${words} its input falls to ` +
                 `${volts(inV)}, ` +
                 `and it works from ${volts(inverter.input.minV)}.`,
               numbers: { startW, runW, inV, minV: inverter.input.minV },
@@ -152,7 +153,7 @@ export const inverterSurge: Check = {
                 condition,
                 title: `A start on ${name} trips ${nameOf(battery)}`,
                 message:
-                  `The start takes ${startW.toFixed(0)} W from ${name}, ${amps(value)} from ${nameOf(battery)} with ` +
+                  `The start takes ${fixed(startW, 0)} W from ${name}, ${amps(value)} from ${nameOf(battery)} with ` +
                   `${words}; it gives ${amps(peakA)} for a moment.`,
                 numbers: { startW, runW, amps: value, peakA },
               },

@@ -10,6 +10,7 @@ import { offLoadTerminal } from './loadTerminal'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { significant } from '../units/number'
 
 /** Bands the station is used on: as its site or its radios say. */
 function usedBands(study: Study): string[] {
@@ -134,7 +135,7 @@ export const noiseLines: Check = {
           title: `${nameOf(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
           message:
             `${what[0]!.toUpperCase()}${what.slice(1)} of ${nameOf(part)} switches at ` +
-            `${Number((hz! / 1000).toPrecision(4))} kHz: ` +
+            `${significant(hz! / 1000, 4)} kHz: ` +
             `${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are ` +
             'strong enough to be heard.',
           numbers: { switchingHz: hz!, lines: hit.reduce((n, h) => n + h.lines, 0) },

@@ -13,6 +13,7 @@ import { amps, volts } from '../units/show'
 import { listed } from '../units/words'
 import { batteries, pairs, setTo } from './batteries'
 import type { Check, Found } from './check'
+import { rounded } from '../units/number'
 
 /** What is wired to a battery, or stands in for one, and should not be. */
 
@@ -64,7 +65,7 @@ export const sourceOverBattery: Check = {
 function setToFloat(study: Study, source: Part, battery: PartOf<'battery'>): Proposal | null {
   const supply = asKind(source, 'supply')
   const { floatV } = chemistry(battery.chemistry)
-  const wanted = floatV && Number((floatV[1] * battery.seriesCells).toFixed(2))
+  const wanted = floatV && rounded(floatV[1] * battery.seriesCells, 2)
   const range = supply?.adjustable
   if (!supply || !range || wanted === null || wanted < range.minV || wanted > range.maxV) return null
   return propose(`Set ${nameOf(supply)} to ${wanted} V`, setField(study.plan, supply.id, 'setV', wanted))

@@ -11,6 +11,7 @@ import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { batteries, part } from './batteries'
+import { fixed, rounded } from '../units/number'
 
 /** What charges beside chargers: the vehicle, a supply, a generator behind a charger. */
 
@@ -157,7 +158,7 @@ export const supplyAsCharger: Check = {
     ),
   fixes: (found, study) => {
     const supply = part(study, found.place) as PartOf<'supply'>
-    const floatV = found.numbers.highestFloatV === undefined ? null : Number(found.numbers.highestFloatV.toFixed(2))
+    const floatV = found.numbers.highestFloatV === undefined ? null : rounded(found.numbers.highestFloatV, 2)
     const { adjustable } = supply
     const canSet = floatV !== null && adjustable && floatV >= adjustable.minV && floatV <= adjustable.maxV
     const lead = study.leadsOf(supply.id)[0]
@@ -194,9 +195,9 @@ export const generatorLoad: Check = {
           place: generator.id,
           also: generator.feeds,
           condition: null,
-          title: `${nameOf(generator)} asked for ${wanted.toFixed(0)} W`,
+          title: `${nameOf(generator)} asked for ${fixed(wanted, 0)} W`,
           message:
-            `What hangs on ${nameOf(generator)} takes up to ${wanted.toFixed(0)} W from it at full output; it ` +
+            `What hangs on ${nameOf(generator)} takes up to ${fixed(wanted, 0)} W from it at full output; it ` +
             `gives ${generator.ratedW} W.`,
           numbers: { wantedW: wanted, ratedW: generator.ratedW },
         },

@@ -8,6 +8,7 @@ import { leadName, nameOf, partById, partIdOf } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { fixed } from '../units/number'
 
 export type Battery = PartOf<'battery'>
 
@@ -213,7 +214,7 @@ function unlikeCharge(at: At, packs: readonly Pack[]): Found[] {
       title: `${volts(apartV)} between packs that are to be joined`,
       message:
         `${high.name} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ` +
-        `${(100 * apart).toFixed(0)} % of the charge ` +
+        `${fixed(100 * apart, 0)} % of the charge ` +
         `apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
       numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },
     },

@@ -6,6 +6,7 @@ import { nameOf, partById } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { type Battery, type Pack, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
+import { figure, fixed, rounded } from '../units/number'
 
 /** Packs in series may be this share of their charge apart (practice: charge each full before joining). */
 const CHARGE_APART = 0.1
@@ -54,12 +55,12 @@ const unlikeCharge: Rule = (battery, string) => {
   const [leastCellV, mostCellV] = spread(rested.map(r => r.cellV))
   const apart = chargeApart(string[0]!.chemistry, 1, leastCellV, mostCellV)
   if (apart <= CHARGE_APART) return null
-  const list = rested.map(r => `${r.cellV.toFixed(2)} V a cell (${r.name})`).join(', ')
+  const list = rested.map(r => `${fixed(r.cellV, 2)} V a cell (${r.name})`).join(', ')
   return {
     severity: 'caution',
     title: 'Packs in series unequally charged',
     message:
-      `The packs of ${nameOf(battery)} rest at ${list}: about ${(100 * apart).toFixed(0)} % of charge apart. The ` +
+      `The packs of ${nameOf(battery)} rest at ${list}: about ${fixed(100 * apart, 0)} % of charge apart. The ` +
       'fuller one is overcharged first, the emptier one driven backwards.',
     numbers: { leastCellV, mostCellV, apart },
   }
@@ -124,7 +125,7 @@ const chargeEach = (study: Study, battery: Battery): Proposal[] => [
       Object.fromEntries(
         stringsOf(battery)
           .flat()
-          .map((p, i) => [`members.${i}.restedV`, Number(restedVolts(p, 1).toFixed(2))]),
+          .map((p, i) => [`members.${i}.restedV`, rounded(restedVolts(p, 1), 2)]),
       ),
     ),
   ),
@@ -151,9 +152,9 @@ export const membersSum: Check = {
           severity: 'caution',
           place: battery.id,
           condition: null,
-          title: `The packs of ${nameOf(battery)} make ${cells} cells, ${Number(ah.toFixed(1))} Ah`,
+          title: `The packs of ${nameOf(battery)} make ${cells} cells, ${figure(ah, 1)} Ah`,
           message:
-            `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${Number(ah.toFixed(1))} Ah; ` +
+            `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${figure(ah, 1)} Ah; ` +
             `the battery says ${battery.seriesCells} cells and ${battery.capacityAh} Ah, and it is solved with ` +
             'that.',
           numbers: { cells, capacityAh: ah },

@@ -2,7 +2,7 @@ import { setFields } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { partsOf, type PartOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
-import { figure } from '../units/number'
+import { figure, rounded } from '../units/number'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 
@@ -99,7 +99,7 @@ export const panelMembers: Check = {
     }),
   fixes: (found, study) => {
     if (found.numbers.openCircuitV === undefined) return []
-    const rounded = Object.fromEntries(FIGURES.map(f => [f, Number(found.numbers[f]!.toFixed(2))]))
-    return [propose('Take the sum of the panels', setFields(study.plan, found.place, rounded))]
+    const sums = Object.fromEntries(FIGURES.map(f => [f, rounded(found.numbers[f]!, 2)]))
+    return [propose('Take the sum of the panels', setFields(study.plan, found.place, sums))]
   },
 }

@@ -9,6 +9,7 @@ import type { Study } from '../study/study'
 import { amps, celsius, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers, part } from './batteries'
+import { fixed } from '../units/number'
 
 /** Panels and the controller behind them. */
 
@@ -36,7 +37,7 @@ export const panelColdVoltage: Check = {
           also: [worst.panel.id],
           condition: null,
           title:
-            `${nameOf(worst.panel)}: ${worst.openV.toFixed(1)} V at ${celsius(lowC)} is too much for ` +
+            `${nameOf(worst.panel)}: ${fixed(worst.openV, 1)} V at ${celsius(lowC)} is too much for ` +
             `${nameOf(controller)}`,
           message:
             `${nameOf(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning ` +
@@ -154,10 +155,10 @@ export const pwmMismatch: Check = {
           place: controller.id,
           also: [worst.id],
           condition: null,
-          title: `${nameOf(controller)} throws ${(bestW - getsW).toFixed(0)} of ${bestW.toFixed(0)} W away`,
+          title: `${nameOf(controller)} throws ${fixed(bestW - getsW, 0)} of ${fixed(bestW, 0)} W away`,
           message:
             `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a PWM controller pulls it down to ` +
-            `${volts(absorptionV)}: about ${getsW.toFixed(0)} W of ${bestW.toFixed(0)} W.`,
+            `${volts(absorptionV)}: about ${fixed(getsW, 0)} W of ${fixed(bestW, 0)} W.`,
           numbers: { bestW, getsW, maxPowerV: worst.maxPowerV, absorptionV },
         },
       ]

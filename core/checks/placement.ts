@@ -10,6 +10,7 @@ import type { Lead } from '../plan/schema'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { fixed } from '../units/number'
 
 /** Leads that a load's current comes by, from the source on. */
 export function wayTo(study: Study, loadId: string): Lead[] {
@@ -60,7 +61,7 @@ export const accessoryTransmitter: Check = {
               message:
                 `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ` +
                 `${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it ` +
-                `works loose, and once aged drops ${(2 * connector('accessory-12v').agedOhm * value).toFixed(2)} ` +
+                `works loose, and once aged drops ${fixed(2 * connector('accessory-12v').agedOhm * value, 2)} ` +
                 'V.',
               numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
             },

@@ -11,6 +11,7 @@ import { nameOf, partById } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { rounded } from '../units/number'
 
 const partsOf = <K extends KindName>(study: Study, kind: K) => ofKind(study.plan.parts, kind)
 
@@ -253,7 +254,7 @@ export const usbSleep: Check = {
     const near = study.around(source.id).map(a => a.part.id)
     const load = study.loads.find(l => near.includes(l.id) && 'draw' in l && l.draw.model === 'constant-current')
     if (!load || !('draw' in load) || load.draw.model !== 'constant-current') return [stays]
-    const idleA = Number((load.draw.idleA + keepW / asked).toFixed(3))
+    const idleA = rounded(load.draw.idleA + keepW / asked, 3)
     const label = `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`
     return [
       stays,

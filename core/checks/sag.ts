@@ -7,7 +7,7 @@ import type { Proposal } from '../fixes/proposal'
 import { kindOf, needs, partsOf } from '../kinds/index'
 import { powerShare } from '../kinds/radio'
 import { nameOf } from '../plan/find'
-import { figure } from '../units/number'
+import { figure, fixed } from '../units/number'
 import type { Study } from '../study/study'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -43,7 +43,7 @@ export const powerSag: Check = {
           title: `${nameOf(radio)} gives up power to sag`,
           message:
             `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ` +
-            `${(100 * share).toFixed(0)} % of its power, ${(-10 * Math.log10(share)).toFixed(1)} dB less; ${full}.`,
+            `${fixed(100 * share, 0)} % of its power, ${fixed(-10 * Math.log10(share), 1)} dB less; ${full}.`,
           numbers: {
             arrivesV: low.v,
             ...(measured ? { fullW: fullW! } : { fullPowerAboveV: radio.fullPowerAboveV! }),
@@ -82,9 +82,9 @@ export const collapse: Check = {
     }, 0)
     const most =
       worst.most!.of === 'constant-power loads'
-        ? `the sources can carry at most ${(watts * worst.most!.share).toFixed(0)} W of the ${watts.toFixed(0)} W ` +
+        ? `the sources can carry at most ${fixed(watts * worst.most!.share, 0)} W of the ${fixed(watts, 0)} W ` +
           `that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
-        : `the sources can carry at most ${(100 * worst.most!.share).toFixed(0)} % of what all loads want`
+        : `the sources can carry at most ${fixed(100 * worst.most!.share, 0)} % of what all loads want`
     return [
       {
         severity: 'fail',

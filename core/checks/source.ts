@@ -15,6 +15,7 @@ import { amps, volts } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
 import { chargeOn } from './otherChargers'
 import type { Study } from '../study/study'
+import { fixed } from '../units/number'
 
 const mostAmps = (solved: SolvedPlan, part: Part) =>
   Math.max(0, ...solvedPoints(solved).map(p => partAmps(solved.network, p, part)))
@@ -95,7 +96,7 @@ export const batteryContinuous: Check = {
           condition,
           title: `${nameOf(battery)} over its continuous current`,
           message:
-            `${amps(value)} is drawn from ${nameOf(battery)} (${(value / battery.capacityAh).toFixed(1)} C) ` +
+            `${amps(value)} is drawn from ${nameOf(battery)} (${fixed(value / battery.capacityAh, 1)} C) ` +
             `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit.amps)} for ` +
             `long${limit.assumed ? ` (${limit.assumed})` : ''}.`,
           numbers: { amps: value, continuousA: limit.amps, cRate: value / battery.capacityAh },
@@ -130,7 +131,7 @@ export const batteryDepth: Check = {
           condition: null,
           title: `${nameOf(battery)} is taken under half`,
           message:
-            `${nameOf(battery)} is planned to ${(100 * used).toFixed(0)} % of its capacity; a lead-acid battery ` +
+            `${nameOf(battery)} is planned to ${fixed(100 * used, 0)} % of its capacity; a lead-acid battery ` +
             'lasts longer if it keeps half.',
           numbers: { usableFraction: used },
         },

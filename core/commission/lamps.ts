@@ -2,7 +2,7 @@ import { solveMatrix } from '../circuit/matrix'
 import { kindOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { figure } from '../units/number'
+import { figure, fixed } from '../units/number'
 import type { CommissionStep } from './step'
 
 /** What warning devices should show at the end of connecting. */
@@ -21,7 +21,7 @@ export function lampSteps(plan: Plan): CommissionStep[] {
       underV !== undefined && `under ${figure(underV)} V`,
       overV !== undefined && `over ${figure(overV)} V`,
     ].filter(Boolean)
-    const at = v === undefined ? '' : ` At the ${v.toFixed(2)} V that stand there it is ${isOn ? 'on' : 'off'}.`
+    const at = v === undefined ? '' : ` At the ${fixed(v, 2)} V that stand there it is ${isOn ? 'on' : 'off'}.`
     return {
       id: `lamp ${part.id}`,
       phase: 'idle',

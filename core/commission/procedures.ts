@@ -2,7 +2,7 @@ import { cellFamily, chemistry } from '../catalog/chemistries'
 import { kindOf, type Part } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { figure } from '../units/number'
+import { figure, fixed } from '../units/number'
 import { restedOf } from './rested'
 
 /** What is done now and then to a battery, with where it stops. Figures are of the plan's own packs. */
@@ -39,7 +39,7 @@ interface Facts {
   ah: number
 }
 
-const v = (volts: number) => `${volts.toFixed(1)} V`
+const v = (volts: number) => `${fixed(volts, 1)} V`
 const isLithium = ({ chemistryId }: Facts) => cellFamily(chemistryId) === 'lithium'
 
 function recovery(facts: Facts): Procedure[] {
@@ -117,7 +117,7 @@ function balance(facts: Facts): Procedure[] {
   const { part, cells, chemistryId } = facts
   const absorption = chemistry(chemistryId).absorptionV
   if (!isLithium(facts) || !absorption || cells < 2) return []
-  const cellV = absorption[1].toFixed(2)
+  const cellV = fixed(absorption[1], 2)
   return [
     {
       id: `balance ${part.id}`,

@@ -4,6 +4,7 @@ import type { Around } from '../kinds/kind'
 import type { Store } from '../kinds/store'
 import { nameOf } from '../plan/find'
 import { percent } from '../units/show'
+import { fixed } from '../units/number'
 
 /** What a meter on a battery by itself should show, and what it means. */
 
@@ -46,7 +47,7 @@ export function restedMeaning(
   offV: number,
 ): RestedMeaning {
   const name = nameOf(part)
-  const show = (v: number) => `${v.toFixed(2)} V`
+  const show = (v: number) => `${fixed(v, 2)} V`
   if (volts < 0)
     return {
       verdict: 'stop',
@@ -79,6 +80,6 @@ export function apartWords(a: Rested, b: Rested, voltsA: number, voltsB: number)
   const ohm = [a, b].reduce((sum, r) => sum + (r.store.sourcesAt(0.5)[0]?.ohm ?? 0), 0)
   const surgeA = ohm > 0 ? Math.abs(voltsA - voltsB) / ohm : Infinity
   const apart = percent(Math.abs(charges[0]! - charges[1]!))
-  const volts = Math.abs(voltsA - voltsB).toFixed(2)
+  const volts = fixed(Math.abs(voltsA - voltsB), 2)
   return `${volts} V apart, about ${apart} of charge; up to ${Math.round(surgeA)} A flow when joined.`
 }

@@ -7,9 +7,10 @@ import { leadName, nameOf, partById, partIdOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import type { Act } from '../sheets/live'
-import { hookUpOrder, STUD_TORQUE_NM, type HookUpStep } from '../sheets/hookup'
+import { STUD_TORQUE_NM } from '../catalog/studs'
+import { hookUpOrder, type HookUpStep } from '../sheets/hookup'
 import { memberPacks, packSteps } from '../sheets/packLinks'
-import { figure } from '../units/number'
+import { figure, fixed } from '../units/number'
 import { lampSteps } from './lamps'
 import { RESTED } from '../log/log'
 import { restedOf, type Rested } from './rested'
@@ -103,7 +104,7 @@ function restedOne(
   { part, emptyV, usedV, fullV, mostV }: Rested,
   { name, share }: { name: string; share: number },
 ): CommissionStep {
-  const v = (volts: number) => (volts * share).toFixed(2)
+  const v = (volts: number) => fixed(volts * share, 2)
   const isMember = name !== nameOf(part)
   return {
     id: isMember ? `rested ${part.id} ${name}` : `rested ${part.id}`,

@@ -9,6 +9,7 @@ import type { LeadEnd } from './items'
 import { difference, tryPatch, type Patch } from './patch'
 import { removeAll } from './remove'
 import { setField } from './set'
+import { rounded } from '../units/number'
 
 /**
  * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on
@@ -27,7 +28,7 @@ export function putBetween(
   const lead = leadById(plan, leadId)!
   const withPart = tryPatch(plan, appendPart(added))!
   const [inT, outT] = between.map(t => `${added.id}.${t}`) as [string, string]
-  const half = rounded(lead.lengthM / 2)
+  const half = toMillimetres(lead.lengthM / 2)
   const items = lead.inline ?? []
   const intoPart = fittingEnds(withPart, lead.from, inT).to
   const outOfPart = fittingEnds(withPart, outT, lead.to).from
@@ -41,10 +42,10 @@ export function putBetween(
       id: freeId(withPart, 'l'),
       name: `${nameOf(lead)}, on from ${nameOf(added)}`.slice(0, 200),
       from: outT,
-      lengthM: rounded(lead.lengthM - half),
+      lengthM: toMillimetres(lead.lengthM - half),
       ends: ends(outOfPart, lead.ends?.to),
     },
-    items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: rounded((i.atM ?? 0) - half) })),
+    items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: toMillimetres((i.atM ?? 0) - half) })),
   )
   const replaced = wholeLead(plan, first)
   return { id: added.id, patch: [...appendPart(added), ...replaced, ...appendLead(second)] }
@@ -72,7 +73,7 @@ const alone = (plan: Plan, partId: string): Patch | null =>
   leadsOf(plan, partId).length ? null : removeAll(plan, [partId])
 
 /** Millimetres are enough for a lead. */
-const rounded = (m: number) => Number(m.toFixed(3))
+const toMillimetres = (m: number) => rounded(m, 3)
 
 type End = NonNullable<Lead['ends']>['from']
 const ends = (from: End, to: End): Lead['ends'] => ({ ...(from && { from }), ...(to && { to }) })
@@ -154,14 +155,14 @@ export function rejoin(plan: Plan, partId: string, from: string, to: string): Pa
   const second = after[0]!.from === to ? after[0]! : turned(after[0]!)
   const items = [
     ...(first.inline ?? []),
-    ...(second.inline ?? []).map(i => ({ ...i, atM: rounded(first.lengthM + (i.atM ?? 0)) })),
+    ...(second.inline ?? []).map(i => ({ ...i, atM: toMillimetres(first.lengthM + (i.atM ?? 0)) })),
   ]
   const isThicker = conductorMm2(second.conductor) > conductorMm2(first.conductor)
   const whole: Lead = withItems(
     {
       ...first,
       to: second.to,
-      lengthM: rounded(first.lengthM + second.lengthM),
+      lengthM: toMillimetres(first.lengthM + second.lengthM),
       conductor: isThicker ? second.conductor : first.conductor,
       ...(first.ends && { ends: ends(first.ends.from, second.ends?.to) }),
     },
@@ -174,7 +175,7 @@ export function rejoin(plan: Plan, partId: string, from: string, to: string): Pa
 /** A lead told from its other end. */
 function turned(lead: Lead): Lead {
   const items = (lead.inline ?? []).map((item): Inline => {
-    const placed = { ...item, atM: rounded(Math.max(0, lead.lengthM - (item.atM ?? 0))) }
+    const placed = { ...item, atM: toMillimetres(Math.max(0, lead.lengthM - (item.atM ?? 0))) }
     return placed.kind === 'dropper' ? { ...placed, stripe: placed.stripe === 'from' ? 'to' : 'from' } : placed
   })
   const { from, to, ends: own, ...others } = lead

@@ -3,6 +3,7 @@ import { leadById } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Patch } from './patch'
 import { appendTo, setField, setFields } from './set'
+import { rounded } from '../units/number'
 
 export type LeadEnd = 'from' | 'to'
 
@@ -23,7 +24,7 @@ export function freeItemId(lead: Lead, stem: string): string {
 /** Metres from a lead's from end of a point `fromEndM` away from one of its ends, within the lead. */
 export function placeFrom(lead: Lead, end: LeadEnd, fromEndM: number): number {
   const atM = end === 'from' ? Math.min(fromEndM, lead.lengthM) : Math.max(0, lead.lengthM - fromEndM)
-  return Number(atM.toFixed(3))
+  return rounded(atM, 3)
 }
 
 /** First letter of the ids that items of a kind get. */

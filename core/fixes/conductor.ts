@@ -7,6 +7,7 @@ import { setField } from '../edit/set'
 import { leadById } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
+import { figure, fixed, rounded } from '../units/number'
 
 /** Metal that another conductor in a lead weighs more, g, both legs. */
 export function gramsMore(lead: Lead, conductor: Conductor): number {
@@ -14,7 +15,7 @@ export function gramsMore(lead: Lead, conductor: Conductor): number {
   return legs * lead.lengthM * (conductorGramsPerM(conductor) - conductorGramsPerM(lead.conductor))
 }
 
-const grams = (g: number) => `${g < 0 ? '−' : '+'}${Math.abs(g).toFixed(0)} g copper`
+const grams = (g: number) => `${g < 0 ? '−' : '+'}${fixed(Math.abs(g), 0)} g copper`
 
 export const conductorPatch = (plan: Plan, leadId: string, conductor: Conductor): Patch =>
   setField(plan, leadId, 'conductor', conductor)
@@ -84,7 +85,7 @@ export function shortenUntil(
   passes: (solved: SolvedPlan) => boolean,
 ): Proposal | null {
   const lead = leadById(plan, leadId)!
-  const lengthAfter = (cuts: number) => Number((lead.lengthM - cuts / 10).toFixed(3))
+  const lengthAfter = (cuts: number) => rounded(lead.lengthM - cuts / 10, 3)
   const works = (cuts: number) => {
     const solved = solvedAfter(plan, setLength(plan, lead, lengthAfter(cuts)))
     return solved !== null && passes(solved)
@@ -98,7 +99,7 @@ export function shortenUntil(
     else low = middle
   }
   return {
-    label: `Move ${what} ${Number((high / 10).toFixed(1))} m closer`,
+    label: `Move ${what} ${figure(high / 10, 1)} m closer`,
     patch: setLength(plan, lead, lengthAfter(high)),
   }
 }

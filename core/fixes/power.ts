@@ -7,6 +7,7 @@ import type { Plan } from '../plan/schema'
 import { percent } from '../units/show'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
+import { fixed, rounded, roundedTo } from '../units/number'
 
 /** A level a radio may be turned down to. */
 interface Level {
@@ -35,8 +36,8 @@ function lowerLevels(radio: Radio): Level[] {
   // A linear output stage: its current above idle goes with the root of its power.
   return SHARES.map(share => ({
     share,
-    activeA: Number((idleA + (activeA - idleA) * Math.sqrt(share)).toFixed(1)),
-    ...(set !== undefined && { powerW: Number((set * share).toPrecision(2)) }),
+    activeA: rounded(idleA + (activeA - idleA) * Math.sqrt(share), 1),
+    ...(set !== undefined && { powerW: roundedTo(set * share, 2) }),
     estimated: true,
   }))
 }
@@ -47,7 +48,7 @@ export function setPower(plan: Plan, radio: Radio, { share, activeA, powerW, est
   return {
     label: `Turn ${nameOf(radio)} down to ${to}`,
     patch,
-    cost: `−${(-10 * Math.log10(share)).toFixed(1)} dB signal${estimated ? `, current estimated at ${activeA} A` : ''}`,
+    cost: `−${fixed(-10 * Math.log10(share), 1)} dB signal${estimated ? `, current estimated at ${activeA} A` : ''}`,
   }
 }
 
@@ -89,7 +90,7 @@ export function setSupplyUntil(
   const field = 'setV' in supply ? 'setV' : 'outV'
   const nowV = 'setV' in supply ? supply.setV : supply.outV
   for (let v = nowV + direction * 0.1; v >= minV - 1e-9 && v <= maxV + 1e-9; v += direction * 0.1) {
-    const setV = Number(v.toFixed(1))
+    const setV = rounded(v, 1)
     const patch = setField(plan, supplyId, field, setV)
     const solved = solvedAfter(plan, patch)
     if (solved && passes(solved)) return { label: `Set ${nameOf(supply)} to ${setV} V`, patch }

@@ -1,5 +1,6 @@
 import type { EventCourse } from './course'
 import type { HoursEvent } from './event'
+import { fixed } from '../units/number'
 
 /** What somebody measured over an event: charge or energy taken, or two readings of a display and its last figure. */
 export type Measured =
@@ -63,7 +64,7 @@ function bandOf(measured: Measured): { value: number; low: number; high: number 
 }
 
 const figureOf = (value: number, { kind }: Measured) =>
-  kind === 'percent' ? `${(100 * value).toFixed(0)} %` : `${value.toFixed(1)} ${kind}`
+  kind === 'percent' ? `${fixed(100 * value, 0)} %` : `${fixed(value, 1)} ${kind}`
 
 /** An event with its transmit shares as they were measured. */
 export const withDuty = (event: HoursEvent, duty: number, usualShare: (mode: string) => number): HoursEvent => ({

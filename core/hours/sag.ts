@@ -1,6 +1,7 @@
 import { isLoad, kindOf, needs } from '../kinds/index'
 import type { Plan } from '../plan/schema'
 import type { Course } from './run'
+import { fixed } from '../units/number'
 
 /** What falling volts cost a transmitter over an event. */
 export interface Sag {
@@ -37,8 +38,8 @@ const INSTEAD = 'a converter would cost 5 to 10 % of the energy and be one more 
 /** What a loss means to whoever listens. */
 export function sagWords(name: string, { highV, lowV, db, assumed }: Sag): string {
   const loss = -db
-  const from = `${name} transmits at ${highV.toFixed(1)} V to ${lowV.toFixed(1)} V`
+  const from = `${name} transmits at ${fixed(highV, 1)} V to ${fixed(lowV, 1)} V`
   if (loss < 0.05) return `${from}: its power stays`
   const worth = loss < SELDOM_NOTICED_DB ? `seldom noticed; ${INSTEAD}` : 'heard'
-  return `${from}, ${loss.toFixed(1)} dB less at the end${assumed ? ' (power as volts squared)' : ''}: ${worth}`
+  return `${from}, ${fixed(loss, 1)} dB less at the end${assumed ? ' (power as volts squared)' : ''}: ${worth}`
 }

@@ -1,5 +1,5 @@
 import { partName } from '../plan/names'
-import { figure } from '../units/number'
+import { figure, fixed } from '../units/number'
 import { percent } from '../units/show'
 import { durationWords } from '../units/clock'
 import type { EventCourse } from './course'
@@ -87,7 +87,7 @@ export function eventSheet({ plan, event, assumed }: EventCourse, course: Course
     columns: [...stores.map(name), ...loads.map(l => `${name(l)}, V`)],
     moments: shown.map(m => ({
       at: clock(m.h),
-      figures: [...stores.map(s => percent(m.soc[s]!)), ...loads.map(l => m.volts[l]!.toFixed(1))],
+      figures: [...stores.map(s => percent(m.soc[s]!)), ...loads.map(l => fixed(m.volts[l]!, 1))],
     })),
     failures: failures.map(f => `${clock(f.atH)} to ${clock(f.untilH)}: ${failureWords(plan, f)}`),
     cautions: CAUTIONS,

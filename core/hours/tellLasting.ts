@@ -3,6 +3,7 @@ import type { Plan } from '../plan/schema'
 import { durationWords } from '../units/clock'
 import { TRIED_DAYS, type Filling, type Resting, type Starter } from './refill'
 import type { PackSet } from './sets'
+import { fixed } from '../units/number'
 
 /** What fills, stays and lasts, in words. */
 
@@ -16,7 +17,7 @@ export function setWords({ way, packs, each, unit, panelW, panelFactor, refillH 
 
 export function fillingWords({ fullH, listeningFullH, firstA, by }: Filling): string {
   const words = (h: number | null) => (h === null ? `not full in ${TRIED_DAYS} days` : `full in ${durationWords(h)}`)
-  const atFirst = `${firstA.toFixed(1)} A at ${by === 'sun' ? 'best' : 'first'}`
+  const atFirst = `${fixed(firstA, 1)} A at ${by === 'sun' ? 'best' : 'first'}`
   return `${words(fullH)} with the loads off, ${words(listeningFullH)} with them idle; ${atFirst}`
 }
 
@@ -30,5 +31,5 @@ export function starterWords(plan: Plan, { part, amps, days, assumed }: Starter)
   const name = partName(plan, part)
   if (days === null) return `${name}: nothing is taken with the engine off`
   const of = assumed ? ' (a starter battery of 60 Ah assumed)' : ''
-  return `${name}: ${amps.toFixed(2)} A with the engine off; after ${days.toFixed(1)} days it may not crank${of}`
+  return `${name}: ${fixed(amps, 2)} A with the engine off; after ${fixed(days, 1)} days it may not crank${of}`
 }

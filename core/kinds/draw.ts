@@ -1,4 +1,4 @@
-import { figure } from '../units/number'
+import { figure, roundedTo } from '../units/number'
 import type { Draw, SupplyWindow } from './fields'
 import type { FormField, Sink } from './kind'
 
@@ -62,7 +62,7 @@ const MODEL_CHOICES = [
 /** The same draw told by another law: alike at the nominal voltage. */
 export function drawAs(model: Draw['model'], draw: Draw, window: SupplyWindow): Draw {
   const volts = nominalVolts(window)
-  const tidy = (value: number) => Number(value.toPrecision(4))
+  const tidy = (value: number) => roundedTo(value, 4)
   const amps = (active: boolean) => sinkAmps(sinkOf('', draw, window, active), volts)
   const [idle, active] = [amps(false), amps(true)]
   if (model === 'constant-current') return { model, idleA: tidy(idle), activeA: tidy(active) }

@@ -1,3 +1,4 @@
+import { roundedTo } from '../units/number'
 /** Figures that go with the size of a thing, beside its mass and its price. */
 const ALWAYS = ['massG', 'cost'] as const
 
@@ -11,10 +12,10 @@ export function grown<T extends object>(thing: T, fields: readonly (keyof T)[], 
   const { sizeMm } = thing as { sizeMm?: number[] }
   return {
     ...thing,
-    ...Object.fromEntries(said.map(f => [f, rounded((thing[f] as number) * factor)])),
-    ...(sizeMm && { sizeMm: sizeMm.map(side => rounded(side * Math.cbrt(factor))) }),
+    ...Object.fromEntries(said.map(f => [f, inFour((thing[f] as number) * factor)])),
+    ...(sizeMm && { sizeMm: sizeMm.map(side => inFour(side * Math.cbrt(factor))) }),
   }
 }
 
 /** As it would stand on a label: four figures. */
-const rounded = (value: number) => Number(value.toPrecision(4))
+const inFour = (value: number) => roundedTo(value, 4)

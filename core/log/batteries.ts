@@ -3,6 +3,7 @@ import { cellFamily } from '../catalog/chemistries'
 import { kindOf, type Part } from '../kinds/index'
 import type { Store } from '../kinds/store'
 import type { BatteryEntry, Log } from './log'
+import { fixed } from '../units/number'
 
 /** A battery's life as its log tells it, and what is due. */
 
@@ -151,9 +152,9 @@ function warnsOf({ store, entries, capacity, resistance, spreadV, family }: Note
     ],
     [
       r0 !== undefined && r1 !== r0 && r1!.milliohm > RISEN * r0.milliohm,
-      `its resistance has risen from ${r0?.milliohm.toFixed(0)} to ${r1?.milliohm.toFixed(0)} mΩ`,
+      `its resistance has risen from ${fixed(r0?.milliohm ?? NaN, 0)} to ${fixed(r1?.milliohm ?? NaN, 0)} mΩ`,
     ],
-    [spreadV !== undefined && spreadV > most, `its cells are ${spreadV?.toFixed(2)} V apart: balance them`],
+    [spreadV !== undefined && spreadV > most, `its cells are ${fixed(spreadV ?? NaN, 2)} V apart: balance them`],
     [Boolean(never) && entries.some(e => e.what === 'equalised'), `was equalised: never do that to ${never}`],
     [
       family === 'lithium' && storedAt !== null && (storedAt < STORE_LOW || storedAt > STORE_HIGH),

@@ -2,6 +2,7 @@ import { conductorGramsPerM } from '../conductor/resistance'
 import type { Plan } from '../plan/schema'
 import { needsOf, stockOf, type ShoppingRow } from '../sheets/needs'
 import { shelfFor, type ShelfItem } from '../shelf/item'
+import { rounded } from '../units/number'
 
 /** What is to be least, once nothing is left to mend. */
 export const AIMS = ['weight', 'cost', 'change'] as const
@@ -46,10 +47,10 @@ export function toBuy(plan: Plan, start: Plan, shelf: readonly ShelfItem[]): Sho
   const before = new Map(needsOf(start).map(n => [n.key, n.count]))
   const { has, price } = stockOf(shelfFor(plan, shelf))
   return needsOf(plan).flatMap(({ key, what, unit, count, unitCost }): ShoppingRow[] => {
-    const needs = Number((count - (before.get(key) ?? 0)).toFixed(3))
+    const needs = rounded(count - (before.get(key) ?? 0), 3)
     if (needs <= 0) return []
     const there = Math.min(needs, has.get(key) ?? 0)
-    const buy = Number((needs - there).toFixed(2))
-    return [{ what, unit, needs, has: there, buy, cost: Number((buy * (price.get(key) ?? unitCost)).toFixed(2)) }]
+    const buy = rounded(needs - there, 2)
+    return [{ what, unit, needs, has: there, buy, cost: rounded(buy * (price.get(key) ?? unitCost), 2) }]
   })
 }

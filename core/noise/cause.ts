@@ -6,6 +6,7 @@ import { sumOf } from '../reason/odds'
 import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { besides, isPart, kindOdds, OTHER, OUTSIDE, RECEIVER, strange, suspectsOf, type Suspect } from './suspect'
+import { significant } from '../units/number'
 
 /** Ways by which noise comes into a receiver. */
 export const WAYS = [
@@ -68,9 +69,7 @@ export function whenWords(when: When, device: Suspect | undefined): string {
   if (when.kind === 'always') return 'whenever it is on'
   if (when.kind === 'start') return 'at the start of a charge'
   if (when.kind === 'at-times') return 'coming and going by itself'
-  return device?.mostA
-    ? `above about ${Number((when.share * device.mostA).toPrecision(2))} A`
-    : 'only when it works hard'
+  return device?.mostA ? `above about ${significant(when.share * device.mostA, 2)} A` : 'only when it works hard'
 }
 
 export interface Complaint {

@@ -2,6 +2,7 @@ import { SHARES } from './cause'
 import type { Suspect } from './suspect'
 import type { Test } from './test'
 import { NEVER, UNPLUGGED } from './words'
+import { roundedTo } from '../units/number'
 
 /** Changes at one device. */
 export function deviceTests(device: Suspect): Test[] {
@@ -64,7 +65,7 @@ function currentTests(device: Suspect): Test[] {
   const { mostA } = device
   if (!mostA) return []
   return TRIED_SHARES.map((share): Test => {
-    const amps = Number((share * mostA).toPrecision(2))
+    const amps = roundedTo(share * mostA, 2)
     return {
       id: `current:${device.id}:${amps}`,
       what: 'listen',

@@ -4,6 +4,7 @@ import { fitting, type Observation } from './observation'
 import type { Setup } from './setup'
 import { isPart, type Suspect } from './suspect'
 import { list } from './words'
+import { fixed } from '../units/number'
 
 /** Findings in words. */
 
@@ -25,7 +26,7 @@ export function observationWords(observation: Observation, devices: readonly Sus
     if (observation.spacingHz === null) return 'No evenly spaced tones'
     const fits = fitting(observation.spacingHz, devices)
     return (
-      `Tones ${(observation.spacingHz / 1000).toFixed(1)} kHz apart, which ` +
+      `Tones ${fixed(observation.spacingHz / 1000, 1)} kHz apart, which ` +
       `${fits.length ? `fits ${list(fits.map(d => nameIn(devices, d)))}` : 'fits no device whose frequency is known'}`
     )
   }
@@ -33,11 +34,11 @@ export function observationWords(observation: Observation, devices: readonly Sus
     return `${observation.words} (${observation.speaks} ${concernedWords(observation, devices)})`
   const { fall, times } = observation
   const heard = { same: 'as strong', weaker: 'weaker', gone: 'gone', 'not-sure': 'not sure' }[observation.heard]
-  const measured = fall ? `${minus(fall.db)} ± ${fall.errorDb.toFixed(1)} dB` : heard
+  const measured = fall ? `${minus(fall.db)} ± ${fixed(fall.errorDb, 1)} dB` : heard
   return `${setupWords(observation.setup, devices)}: ${measured}${times && times > 1 ? `, ${times} times` : ''}`
 }
 
-const minus = (db: number) => `${db > 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}`
+const minus = (db: number) => `${db > 0 ? '−' : '+'}${fixed(Math.abs(db), 1)}`
 
 const concernedWords = (
   { concerns, way }: { concerns: string; way?: string | undefined },

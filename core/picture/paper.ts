@@ -6,6 +6,7 @@ import { LIGHT } from './scene/palette'
 import { pathScene } from './scene/scene'
 import { shape, words, type Shape } from './scene/shape'
 import type { Shown } from './shown'
+import { rounded } from '../units/number'
 
 const FONT = 'Archivo, Helvetica, Arial, sans-serif'
 const FOOT = 'Drawn by Wireman; local codes and a licensed electrician decide.'
@@ -28,7 +29,7 @@ export function pathOnPaper(
   const { head, body } = pathScene(plan, layout, { units, verdict, shown, onPaper: true })
   const { width } = layout
   const height = layout.height + FOOT_HEIGHT
-  const tenth = (px: number) => String(Number(px.toFixed(1)))
+  const tenth = (px: number) => String(rounded(px, 1))
   const at = {
     xmlns: 'http://www.w3.org/2000/svg',
     width,

@@ -18,6 +18,7 @@ import {
   type Chosen,
   type Wire,
 } from './starter'
+import { rounded } from '../units/number'
 
 /** A first plan from more than one source: a pack, with mains through a gate, sun and a vehicle that fill it. */
 
@@ -90,7 +91,7 @@ const fuseFor = (amps: number, { carriesA }: Wire, atM: number) => ({
   id: 'f1',
   kind: 'fuse' as const,
   ...mainFuse(amps, carriesA),
-  atM: Number(atM.toFixed(3)),
+  atM: rounded(atM, 3),
   legs: 'positive' as const,
 })
 

@@ -13,6 +13,7 @@ import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { Study } from '../study/study'
 import { withLead, withPart, without, type SchoolRule } from './rule'
+import { rounded, roundedTo } from '../units/number'
 
 /** What stores the energy: its chemistry, how many packs and how they are joined, when it counts as empty. */
 
@@ -30,7 +31,7 @@ export const end: SchoolRule = {
     inTurn(plan, (now, b) => {
       const { stopV, ...rest } = b
       if (choice !== 'stop-voltage') return { ...now, parts: now.parts.map(p => (p.id === b.id ? rest : p)) }
-      return withPart(now, b.id, { stopV: stopV ?? Number(restedVolts(b, endOfUse(b)).toFixed(2)) })
+      return withPart(now, b.id, { stopV: stopV ?? rounded(restedVolts(b, endOfUse(b)), 2) })
     }),
   does: "the batteries' stop is set so",
 }
@@ -114,14 +115,14 @@ function onePack(plan: Plan): Plan | { why: string } {
 
 /** The same battery with a share of its capacity, and of all that goes with it. */
 export function scaled(b: Battery, share: number): Battery {
-  const part = (v: number | undefined) => (v === undefined ? undefined : Number((v * share).toPrecision(4)))
+  const part = (v: number | undefined) => (v === undefined ? undefined : roundedTo(v * share, 4))
   const amps = Object.fromEntries(
     (['massG', 'cost', 'continuousA', 'peakA', 'maxChargeA'] as const).flatMap(k =>
       b[k] === undefined ? [] : [[k, part(b[k])]],
     ),
   )
-  const internalOhm = Number((b.internalOhm / share).toPrecision(4))
-  return { ...b, ...amps, capacityAh: Number((b.capacityAh * share).toPrecision(4)), internalOhm }
+  const internalOhm = roundedTo(b.internalOhm / share, 4)
+  return { ...b, ...amps, capacityAh: roundedTo(b.capacityAh * share, 4), internalOhm }
 }
 
 const LITHIUM = new Set(['lifepo4', 'lipo', 'nmc'])
@@ -163,7 +164,7 @@ function ofChemistry(plan: Plan, old: Battery, chemistryId: string): Plan {
     ...one,
     seriesCells,
     capacityAh: Math.ceil(one.capacityAh),
-    internalOhm: Number((one.internalOhm * blocks).toPrecision(4)),
+    internalOhm: roundedTo(one.internalOhm * blocks, 4),
     massG: Math.round((one.massG ?? 0) * blocks),
     name: name && !/lithium|agm|lead|flooded/i.test(name) ? name : one.name!,
     ...(terminal && { terminal }),
@@ -197,7 +198,7 @@ function inSeries(plan: Plan): Plan | { why: string } {
   const joined: Battery = {
     ...rest,
     seriesCells: 2 * bat.seriesCells,
-    internalOhm: Number((2 * half.internalOhm).toPrecision(4)),
+    internalOhm: roundedTo(2 * half.internalOhm, 4),
     ...(bat.massG !== undefined && { massG: bat.massG }),
   }
   const base = { ...plan, parts: plan.parts.map(p => (p.id === bat.id ? joined : p)) }
@@ -224,7 +225,7 @@ const chargesOrGives = (plan: Plan, id: string) => {
 function withCharge(plan: Plan, times: number): Plan {
   return partsOf(plan.parts, 'controller').reduce((now, c) => {
     const profiles = Object.entries(c.chemistries ?? {}).map(([id, p]) => {
-      const of = (v: number | null | undefined) => (v == null ? v : Number((v * times).toFixed(2)))
+      const of = (v: number | null | undefined) => (v == null ? v : rounded(v * times, 2))
       return [id, { ...p, absorptionV: of(p!.absorptionV), ...(p!.floatV !== undefined && { floatV: of(p!.floatV) }) }]
     })
     return profiles.length ? withPart(now, c.id, { chemistries: Object.fromEntries(profiles) }) : now
@@ -265,7 +266,7 @@ function inParallel(plan: Plan): Plan | { why: string } {
   const joined: Battery = {
     ...rest,
     seriesCells: bat.seriesCells / 2,
-    internalOhm: Number((twice.internalOhm / 2).toPrecision(4)),
+    internalOhm: roundedTo(twice.internalOhm / 2, 4),
     ...(bat.massG !== undefined && { massG: bat.massG }),
   }
   const base: Plan = { ...plan, parts: plan.parts.map(p => (p.id === bat.id ? joined : p)) }

@@ -17,6 +17,7 @@ import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { Study } from '../study/study'
 import { withLead, without, type SchoolRule } from './rule'
+import { fixed, rounded } from '../units/number'
 
 /** How loads are fed: from where, at which voltage, over one lead or a shared block. */
 
@@ -76,7 +77,7 @@ function ontoTerminal(plan: Plan): Plan | { why: string } {
   const name = nameOf(controller)
   if (givesA === undefined) return { why: `${name} does not say what its load terminal gives.` }
   if (givesA < takenA) {
-    const amps = `${takenA.toFixed(0)} A with everything active, and the load terminal of ${name} gives ${givesA} A.`
+    const amps = `${fixed(takenA, 0)} A with everything active, and the load terminal of ${name} gives ${givesA} A.`
     return { why: `The loads take ${amps}` }
   }
   const end = batteries.includes(partIdOf(main.from)) ? 'from' : 'to'
@@ -200,7 +201,7 @@ function eachItsOwn(plan: Plan): Plan | { why: string } {
   const own = loads.map((l): Lead => {
     const end = partIdOf(l.from) === part.id ? 'from' : 'to'
     const opener = graphOf(plan).terminals.get(l[end])?.opener
-    const lengthM = Number((l.lengthM + main.lengthM).toFixed(3))
+    const lengthM = rounded(l.lengthM + main.lengthM, 3)
     const place = end === 'from' ? atM : lengthM - atM
     const fuse = opener && { id: 'f9', kind: 'fuse' as const, type: opener.type, ratedA: opener.ratedA, atM: place }
     const inline = [...(l.inline ?? []), ...(fuse ? [{ ...fuse, legs: 'positive' as const }] : [])]

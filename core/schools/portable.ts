@@ -13,6 +13,7 @@ import { freeId, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { batteriesOf, scaled } from './batteries'
 import { withLead, type SchoolRule } from './rule'
+import { fixed } from '../units/number'
 
 /** What a small station in the field runs on. */
 export const portable: SchoolRule = {
@@ -60,7 +61,7 @@ function usbForPack(plan: Plan): Plan | { why: string } {
   if (!pack || others.length || leadsOf.length !== 1) return { why: 'It takes one pack with one lead.' }
   const takenA = plan.parts.filter(isLoad).reduce((sum, p) => sum + ampsAbout(kindOf(p).sink!(p, true)), 0)
   const takenW = takenA * restedVolts(pack, 0.5)
-  if (takenW > USB_W) return { why: `The loads take ${takenW.toFixed(0)} W, and a USB bank gives ${USB_W} W at 12 V.` }
+  if (takenW > USB_W) return { why: `The loads take ${fixed(takenW, 0)} W, and a USB bank gives ${USB_W} W at 12 V.` }
   const bankRow = usbSource.catalogue.find(r => r.id === 'usb-bank-96')!.part
   const made = { ...structuredClone(bankRow), id: pack.id } as PartOf<'usbSource'>
   const placed: Plan = { ...plan, parts: plan.parts.map(p => (p.id === pack.id ? made : p)) }

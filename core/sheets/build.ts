@@ -7,7 +7,7 @@ import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
-import { figure } from '../units/number'
+import { figure, fixed, rounded } from '../units/number'
 import { compile } from '../circuit/network'
 import type { ShelfItem } from '../shelf/item'
 import { cautionsOf } from './cautions'
@@ -200,7 +200,7 @@ function partsList(plan: Plan): PartRow[] {
   const rows = new Map<string, PartRow>()
   const add = (what: string, count: number, unit: PartRow['unit'] = 'piece', note = '') => {
     const row = rows.get(what)
-    if (row) row.count = Number((row.count + count).toFixed(2))
+    if (row) row.count = rounded(row.count + count, 2)
     else rows.set(what, { what, count, unit, note })
   }
   for (const part of plan.parts) {
@@ -210,7 +210,7 @@ function partsList(plan: Plan): PartRow[] {
   }
   for (const lead of plan.leads) {
     const heat = lead.conductor.insulationC ? `, ${lead.conductor.insulationC} °C` : ''
-    const grams = `${conductorGramsPerM(lead.conductor).toFixed(0)} g/m`
+    const grams = `${fixed(conductorGramsPerM(lead.conductor), 0)} g/m`
     add(`${conductorName(lead.conductor)} conductor${heat}, red`, cutLength(lead.lengthM), 'm', grams)
     if (lead.return !== 'chassis')
       add(`${conductorName(lead.conductor)} conductor${heat}, black`, cutLength(lead.lengthM), 'm', grams)

@@ -1,4 +1,5 @@
 import { chemistry } from '../catalog/chemistries'
+import { STUD_TORQUE_NM } from '../catalog/studs'
 import { chargersOf } from '../kinds/charging'
 import { isLoad, kindOf, type Part } from '../kinds/index'
 import type { HookUpRule } from '../kinds/kind'
@@ -9,6 +10,7 @@ import { deviceKey, isDevice } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { packSteps } from './packLinks'
 import { closing, HalfBuilt, meet, nextToClose, type Act, type Cut } from './live'
+import { fixed } from '../units/number'
 
 /** One thing to connect, or to set, with what to check before it. */
 export interface HookUpStep {
@@ -25,18 +27,6 @@ export interface HookUpStep {
 export interface HookUp {
   connect: HookUpStep[]
   takeDown: string[]
-}
-
-/**
- * Tightening torque of a steel or brass stud with an M thread, N·m (typical of battery studs; the maker's figure goes
- * first).
- */
-export const STUD_TORQUE_NM: Record<string, number> = {
-  'ring-m4': 1.5,
-  'ring-m5': 3,
-  'ring-m6': 5,
-  'ring-m8': 11,
-  'ring-m10': 20,
 }
 
 /** When a lead is connected, among those that are dead: from what gives to what takes. */
@@ -165,7 +155,7 @@ function settings(plan: Plan, network: Network): HookUpStep[] {
     if (!wanted) return []
     const { label, absorptionV } = chemistry(wanted.chemistry)
     return chargersOf(battery.id, network.around).map(({ partId, output }): HookUpStep => {
-      const usual = absorptionV?.map(v => `${(v * wanted.seriesCells).toFixed(1)} V`).join('–')
+      const usual = absorptionV?.map(v => `${fixed(v * wanted.seriesCells, 1)} V`).join('–')
       const volts = output.absorptionV === null ? usual : `${output.absorptionV} V`
       const float = output.floatV === null ? 'no float' : `float ${output.floatV} V`
       const amps = wanted.maxChargeA === undefined ? '' : `, at most ${wanted.maxChargeA} A`

@@ -11,6 +11,7 @@ import type { Plan } from '../plan/schema'
 import { shelfFor, type ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
 import { LINK_M, packLinks, stringFuses } from './packLinks'
+import { rounded } from '../units/number'
 
 /**
  * One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor.
@@ -37,7 +38,7 @@ export function needsOf(plan: Plan): Need[] {
   const rows = new Map<string, Need>()
   const put = ({ key, what, count, unitCost, unit }: Need) => {
     const row = rows.get(key)
-    if (row) row.count = Number((row.count + count).toFixed(3))
+    if (row) row.count = rounded(row.count + count, 3)
     else rows.set(key, { key, what, unit, count, unitCost })
   }
   const add = (key: string, what: string, count: number, unitCost: number) =>
@@ -145,7 +146,7 @@ export function shoppingList(plan: Plan, shelf: readonly ShelfItem[]): ShoppingR
   const { has, price } = stockOf(shelfFor(plan, shelf))
   return needsOf(plan).map(({ key, what, unit, count, unitCost }) => {
     const there = Math.min(count, has.get(key) ?? 0)
-    const buy = Number((count - there).toFixed(2))
-    return { what, unit, needs: count, has: there, buy, cost: Number((buy * (price.get(key) ?? unitCost)).toFixed(2)) }
+    const buy = rounded(count - there, 2)
+    return { what, unit, needs: count, has: there, buy, cost: rounded(buy * (price.get(key) ?? unitCost), 2) }
   })
 }

@@ -5,6 +5,7 @@ import { areChosen, protectors, SELECTIVE_RATIO } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
 import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './size'
+import { fixed } from '../units/number'
 
 /** Which conductor and fuse each lead gets: the least together, by dynamic programming over the tree. */
 
@@ -191,7 +192,7 @@ class Choice {
       if (leastV <= allowsV) return []
       return [
         `no conductor that fits brings enough to ${nameOf(this.study.parts.get(target.id)!)}: ` +
-          `${(leastV - allowsV).toFixed(2)} V short with the thickest`,
+          `${fixed(leastV - allowsV, 2)} V short with the thickest`,
       ]
     })
   }

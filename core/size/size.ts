@@ -20,6 +20,7 @@ import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
 import { candidate } from './candidates'
 import { choose } from './choice'
+import { fixed } from '../units/number'
 
 /** What is to be least. */
 export type Aim = 'weight' | 'cost' | 'drop'
@@ -334,7 +335,7 @@ function violations(
     const over = Math.max(short, wireV - target.shareV)
     if (over <= 1e-7 || (options.row !== undefined && options.row !== target.id)) continue
     reduceV.set(target.id, (reduceV.get(target.id) ?? 0) + over + MARGIN_V)
-    words.push(`${target.id} would be ${over.toFixed(3)} V short`)
+    words.push(`${target.id} would be ${fixed(over, 3)} V short`)
   }
   for (const short of study.shorts.shorts) {
     for (const c of short.conductors) {

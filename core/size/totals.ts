@@ -6,6 +6,7 @@ import { nominalVolts } from '../kinds/draw'
 import type { Lead, Plan } from '../plan/schema'
 import type { Stock } from './size'
 import { costPerM } from './candidates'
+import { figure } from '../units/number'
 
 /** What a plan weighs, costs and drops. */
 
@@ -47,4 +48,4 @@ export function totals(plan: Plan, owned?: Stock[]): Totals {
   }
 }
 
-export const amps = (a: number) => `${Number(a.toFixed(1))} A`
+export const amps = (a: number) => `${figure(a, 1)} A`

@@ -1,3 +1,5 @@
+import { fixed } from './number'
+
 /** A time of a recording or an event as a clock has it: seconds inside, hours and minutes on the outside. */
 
 /** "1:30:05", "0:07": from an hour on with its hours. */
@@ -21,6 +23,6 @@ export function readClock(text: string): number | null {
 /** Hours as one says them: "40 min", "6.5 h", "3.2 days". */
 export function durationWords(hours: number): string {
   if (hours < 1) return `${Math.round(60 * hours)} min`
-  if (hours < 72) return `${hours < 10 ? hours.toFixed(1) : Math.round(hours)} h`
-  return `${(hours / 24).toFixed(1)} days`
+  if (hours < 72) return `${hours < 10 ? fixed(hours, 1) : Math.round(hours)} h`
+  return `${fixed(hours / 24, 1)} days`
 }

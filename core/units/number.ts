@@ -49,6 +49,11 @@ export function significant(value: number, figures: number): string {
   return written(value, 'figures', figures)
 }
 
+/** The number itself at so many decimals, for what is kept and computed with: 0.1235 → 0.124. */
+export const rounded = (value: number, decimals: number): number => Number(value.toFixed(decimals))
+/** The number itself at so many significant figures: 12 345 → 12 300. */
+export const roundedTo = (value: number, figures: number): number => Number(value.toPrecision(figures))
+
 /** A number read, or why not; `asks` where it may be meant in two ways. */
 export type NumberRead = { ok: true; value: number } | { ok: false; asks?: readonly [number, number] }
 

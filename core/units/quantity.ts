@@ -1,4 +1,4 @@
-import { figure, readNumber } from './number'
+import { figure, readNumber, rounded, roundedTo } from './number'
 
 /** Quantities as people write them, read into SI; and SI shown so that it reads back to the same number. */
 
@@ -79,7 +79,7 @@ function factorOf({ si, others }: Quantity, unit: string): number | undefined {
 const PIECE = /\s*([-−–+]?(?:[\d.,\s]|['\u2019](?=\d{3}(?!\d)))*\d(?:[eE][-+]?\d+)?\.?)\s*([a-zA-ZωΩµμ%'"′″]*)/y
 
 /** Digits that are more than anyone measures, and keep 4 ft from being 1.2192000000000003 m. */
-const tidy = (value: number) => Number(value.toPrecision(12))
+const tidy = (value: number) => roundedTo(value, 12)
 
 /** "4 ft 6 in", "12 mΩ", "1,5 m", "1 000 W" → a number in SI. A bare number is in the user's own unit. */
 export function readQuantity(text: string, quantity: string, units: Units = METRIC): Entry<number> {
@@ -197,7 +197,7 @@ function shortest(value: number, quantity: string, [unit, factor]: readonly [str
 }
 
 /** Digits for a field, in which thin spaces would be in the way. */
-const plainDigits = (value: number, decimals: number) => String(Number(value.toFixed(decimals)))
+const plainDigits = (value: number, decimals: number) => String(rounded(value, decimals))
 
 export function showLength(lengthM: number, units: Units): string {
   return units.length === 'ft' ? `${figure(lengthM / 0.3048, 2)} ft` : `${figure(lengthM, 3)} m`

@@ -1,4 +1,4 @@
-import { fixed, readNumber } from './number'
+import { fixed, readNumber, roundedTo } from './number'
 import { METRIC, type Entry, type Units } from './quantity'
 
 /** "55 F", "-4 °C" → °C. */
@@ -7,7 +7,7 @@ export function readTemperature(text: string, units: Units = METRIC): Entry<numb
   const number = readNumber(found?.[1] ?? '')
   if (!found || !number.ok) return { ok: false, wrong: `"${text.trim()}" is no temperature; write it as 18 C or 65 F` }
   const inF = (found[2]?.toUpperCase() ?? units.temperature) === 'F'
-  return { ok: true, value: inF ? Number(((number.value - 32) / 1.8).toPrecision(6)) : number.value }
+  return { ok: true, value: inF ? roundedTo((number.value - 32) / 1.8, 6) : number.value }
 }
 
 export function showTemperature(celsius: number, units: Units): string {

@@ -1,4 +1,4 @@
-import { figure } from './number'
+import { figure, rounded } from './number'
 import { readQuantity, type Entry } from './quantity'
 
 /** A supply window as a manual prints it: "13.8 V ± 15 %", "11.7 to 15.9 V", "12 V +20 % −10 %". */
@@ -11,7 +11,7 @@ export interface ReadWindow {
 
 const EXAMPLE = '13.8 V ± 15 % or 11.7 to 15.9 V'
 /** More digits than a manual means. */
-const tidy = (volts: number) => Number(volts.toFixed(3))
+const tidy = (volts: number) => rounded(volts, 3)
 
 /** @returns the window, V, or what is wrong with the text */
 export function readWindow(text: string): Entry<ReadWindow> {

@@ -1,5 +1,6 @@
 import { FERRITES, RINGS } from '../../catalog/noise'
 import { add, complex, divide, magnitude, parallel, type Complex } from './complex'
+import { significant } from '../../units/number'
 
 /** Permeability of free space, H/m. */
 const MU0 = 4e-7 * Math.PI
@@ -230,9 +231,9 @@ export function filterWarning(filter: LcFilter, inputV: number, inputW: number):
   )
   if (peak < negativeOhm / 2) return null
   return (
-    `At ${(resonanceHz / 1000).toPrecision(2)} kHz the filter's output rises to ${peak.toPrecision(2)} Ω; the ` +
-    `converter's input is −${negativeOhm.toPrecision(2)} Ω. It may oscillate: damp the filter with a capacitor of ` +
-    `at least ${(3 * filter.farad * 1e6).toPrecision(2)} µF and ` +
-    `${Math.sqrt(filter.henry / filter.farad).toPrecision(2)} Ω in series beside its own.`
+    `At ${significant(resonanceHz / 1000, 2)} kHz the filter's output rises to ${significant(peak, 2)} Ω; the ` +
+    `converter's input is −${significant(negativeOhm, 2)} Ω. It may oscillate: damp the filter with a capacitor of ` +
+    `at least ${significant(3 * filter.farad * 1e6, 2)} µF and ` +
+    `${significant(Math.sqrt(filter.henry / filter.farad), 2)} Ω in series beside its own.`
   )
 }

@@ -1,4 +1,5 @@
 import type { Plan } from '../../plan/schema'
+import { rounded } from '../../units/number'
 import { nextTests, outcomeRows } from '../advice'
 import type { AtHand } from '../test'
 import { testsFor } from '../tests'
@@ -91,7 +92,7 @@ function distinct(outcomes: { row: number[] }[]): number[][] {
     const column = outcomes.map(o => o.row[h]!)
     const total = column.reduce((s, v) => s + v, 0)
     const shares = column.map(v => v / total)
-    columns.set(shares.map(v => v.toFixed(3)).join(' '), shares)
+    columns.set(shares.map(v => rounded(v, 3)).join(' '), shares)
   }
   return [...columns.values()]
 }

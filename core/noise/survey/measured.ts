@@ -1,5 +1,6 @@
 import { freshId } from '../logbook'
 import type { Survey, SurveyRow } from './survey'
+import { fixed } from '../../units/number'
 
 /** What on against off gave of one device on one band, all else being off. */
 export interface MeasuredCell {
@@ -21,7 +22,7 @@ function filled(
   devices: SurveyRow['devices'],
   { column, dbm, at }: { column: string; dbm: number; at: string },
 ): Survey {
-  const reading = `${dbm.toFixed(1).replace('-', '−')} dBm`
+  const reading = `${fixed(dbm, 1)} dBm`
   const key = JSON.stringify(devices)
   const isThis = (r: SurveyRow) => JSON.stringify(r.devices) === key && r.antenna === 'antenna' && r.feed === 'shared'
   const same = survey.rows.filter(isThis)

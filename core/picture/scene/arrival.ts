@@ -1,6 +1,7 @@
 import type { Arrival, Finding } from '../../verdict/verdict'
 import { axisX, type Axis } from '../axis'
 import { shape, words, type Shape } from './shape'
+import { fixed } from '../../units/number'
 
 export type Tone = 'fail' | 'caution' | null
 
@@ -83,7 +84,7 @@ function labelShapes(
   { from, to, y, low, high }: { from: number; to: number; y: number; low: Tone; high: Tone },
 ): Shape[] {
   const gap = Math.max(0, LABEL_WIDTH - (to - from)) / 2
-  const label = (at: number, volts: number, tone: Tone) => words(['volts', tone], [at, y], volts.toFixed(2), 'middle')
+  const label = (at: number, volts: number, tone: Tone) => words(['volts', tone], [at, y], fixed(volts, 2), 'middle')
   const lower = label(from - gap, arrival.low.value, low)
   if (arrival.high.value - arrival.low.value <= 0.005) return [lower]
   return [lower, label(to + gap, arrival.high.value, high)]

@@ -71,7 +71,7 @@ function mindAt(
 function sourceVolts({ point, shown }: Drawing, id: string): string {
   if (point) {
     const volts = point.parts[id]?.volts
-    return volts == null ? '' : `${Number(volts).toFixed(2)} V`
+    return volts == null ? '' : `${fixed(Number(volts), 2)} V`
   }
   const span = shown?.sources[id]
   if (!span) return ''

@@ -198,7 +198,7 @@ describe('short', () => {
   })
   it('in words names the device and its times', () =>
     expect(run(['short', 'demo/tern-rock-light.json']).stdout).toMatch(
-      /blk\.p1 .* A {2}30 A fuse at blk\.p1 opens first, after [\d.]+ ms to [\d.]+ ms/,
+      /blk\.p1 .* A {2}30 A fuse at Fused block, port 1 opens first, after [\d.]+ ms to [\d.]+ ms/,
     ))
 })
 
