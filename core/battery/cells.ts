@@ -1,5 +1,6 @@
 import { chemistry } from '../catalog/chemistries'
-import type { BatteryFacts } from './emf'
+import { curveAt, type Curve } from '../units/curve'
+import { TAIL_PER_AH, type BatteryFacts } from './emf'
 
 /**
  * What a class of cells does over time. Typical of the class: what a battery says of itself goes before, and where one
@@ -15,7 +16,7 @@ export interface CellClass {
   /** From this charge on it takes less and less, down to its tail when full. */
   taperFrom: number
   /** Capacity left in the cold: of its capacity at 20 °C, straight lines between. */
-  cold: readonly (readonly [celsius: number, share: number])[]
+  cold: Curve
   /** Lost by itself, of its capacity a month. */
   selfDischarge: number
   /** Years and full cycles it lasts in use at its usable fraction. */
@@ -69,15 +70,7 @@ const CLASSES: Record<string, CellClass> = {
 export const cellsOf = (chemistryId: string): CellClass => CLASSES[chemistryId]!
 
 /** What is left of a capacity at a temperature. */
-export function coldShare(chemistryId: string, celsius: number): number {
-  const rows = cellsOf(chemistryId).cold
-  if (celsius <= rows[0]![0]) return rows[0]![1]
-  for (let i = 1; i < rows.length; i++) {
-    const [[c0, s0], [c1, s1]] = [rows[i - 1]!, rows[i]!]
-    if (celsius <= c1) return s0 + ((s1 - s0) * (celsius - c0)) / (c1 - c0)
-  }
-  return rows.at(-1)![1]
-}
+export const coldShare = (chemistryId: string, celsius: number): number => curveAt(cellsOf(chemistryId).cold, celsius)
 
 /**
  * How fast a battery empties for what it gives: amps counted for amps given (Peukert, from the current at which its
@@ -89,9 +82,6 @@ export function countedAmps(battery: BatteryFacts, amps: number): number {
   const printedA = battery.capacityAh / ratedAtH
   return amps <= printedA ? amps : amps * (amps / printedA) ** (peukert - 1)
 }
-
-/** What it takes at the end of its charge, per Ah (practice: 3 to 5 % of its capacity in amps). */
-const TAIL_PER_AH = 0.03
 
 /** The most a battery takes at a charge, A: its limit, and less and less from where its class tapers, to its tail. */
 export function acceptedAmps(battery: BatteryFacts, limitA: number, charge: number): number {

@@ -1,4 +1,5 @@
 import { chemistry } from '../catalog/chemistries'
+import { curveAt } from '../units/curve'
 
 export interface BatteryFacts {
   chemistry: string
@@ -29,13 +30,7 @@ export function restedVolts(battery: BatteryFacts, soc: number): number {
   const rows = battery.curve?.length
     ? [...battery.curve].sort((a, b) => a.soc - b.soc).map(p => [p.soc, p.volts] as const)
     : chemistry(battery.chemistry).curve
-  if (soc <= rows[0]![0]) return rows[0]![1] * cells
-  for (let i = 1; i < rows.length; i++) {
-    const [s0, v0] = rows[i - 1]!
-    const [s1, v1] = rows[i]!
-    if (soc <= s1) return (v0 + ((v1 - v0) * (soc - s0)) / (s1 - s0)) * cells
-  }
-  return rows[rows.length - 1]![1] * cells
+  return curveAt(rows, soc) * cells
 }
 
 /** State of charge at which its owner stops using it: 1 less the usable fraction. */

@@ -1,4 +1,5 @@
 import { absorptionVolts } from '../battery/emf'
+import { curveAt } from '../units/curve'
 import type { ChargeProfiles, Efficiency } from './fields'
 import { kindOf } from './index'
 import type { Around, ChargeOutput, Source } from './kind'
@@ -83,12 +84,6 @@ const STIFF_V = 1e-6
 /** Efficiency at an output, from a number or a curve; straight lines between its points. */
 export function efficiencyAt(efficiency: Efficiency, out: { amps: number; watts: number }): number {
   if (typeof efficiency === 'number') return efficiency
-  const points = efficiency.map(p => ({ x: p.outA ?? p.outW ?? 0, y: p.efficiency })).sort((a, b) => a.x - b.x)
-  const x = efficiency[0]!.outA !== undefined ? out.amps : out.watts
-  if (x <= points[0]!.x) return points[0]!.y
-  for (let i = 1; i < points.length; i++) {
-    const [a, b] = [points[i - 1]!, points[i]!]
-    if (x <= b.x) return a.y + ((b.y - a.y) * (x - a.x)) / (b.x - a.x)
-  }
-  return points.at(-1)!.y
+  const rows = efficiency.map(p => [p.outA ?? p.outW ?? 0, p.efficiency] as const).sort(([a], [b]) => a - b)
+  return curveAt(rows, efficiency[0]!.outA !== undefined ? out.amps : out.watts)
 }

@@ -1,4 +1,5 @@
 import { DB_PER_S_UNIT, RECEIVER_OHM, S9_DBM, SITE_CLASSES, THERMAL_DBM_PER_HZ, type SiteClass } from '../catalog/noise'
+import { curveAt } from '../units/curve'
 
 /** Levels at a receiver's antenna socket. */
 
@@ -57,23 +58,16 @@ export function calibratedDbm(text: string, frequencyHz: number, receiver: Recei
   const reading = readSMeter(text)
   if (!reading) return null
   const nominal = sToDbm(reading, frequencyHz)
-  const table = (receiver.calibration ?? [])
+  const errors = (receiver.calibration ?? [])
     .flatMap(p => {
       const shown = readSMeter(p.shown)
-      return shown ? [{ x: sToDbm(shown, frequencyHz), y: p.dbm }] : []
+      const asShown = shown && sToDbm(shown, frequencyHz)
+      return asShown === null ? [] : [[asShown, p.dbm - asShown] as const]
     })
-    .sort((a, b) => a.x - b.x)
-  return (table.length ? along(table, nominal) : nominal) + (receiver.attenuatorDb ?? 0)
-}
-
-/** Beyond the table's ends the error of the end stays. */
-function along(table: readonly { x: number; y: number }[], x: number): number {
-  const [first, last] = [table[0]!, table.at(-1)!]
-  if (x <= first.x) return x + first.y - first.x
-  if (x >= last.x) return x + last.y - last.x
-  const i = table.findIndex(p => p.x >= x)
-  const [a, b] = [table[i - 1]!, table[i]!]
-  return a.y + ((b.y - a.y) * (x - a.x)) / (b.x - a.x)
+    .sort(([a], [b]) => a - b)
+  // Beyond the points the error of the last one stays.
+  const error = errors.length ? curveAt(errors, nominal) : 0
+  return nominal + error + (receiver.attenuatorDb ?? 0)
 }
 
 /** A noise level in another bandwidth, dBm: power goes with bandwidth. */
