@@ -1,4 +1,5 @@
 import { closeSync, fstatSync, openSync, readFileSync, readSync, writeFileSync } from 'node:fs'
+import { inVariant } from '../core/edit/variants'
 import { readReadingsCsv } from '../core/formats/readingsCsv'
 import { isRecording, readRecording } from '../core/formats/recording'
 import { readPlanText } from '../core/plan/faults'
@@ -6,7 +7,8 @@ import type { Plan } from '../core/plan/schema'
 import { shelfFromCsv } from '../core/shelf/csv'
 import type { ShelfItem } from '../core/shelf/item'
 import { readNumber } from '../core/units/number'
-import { Refusal, refuse, usage, type Call } from './command'
+import { listed } from '../core/units/words'
+import { complain, Refusal, refuse, usage, type Call } from './command'
 
 /** What a command reads: files and figures. Each throws Refusal where it cannot be read. */
 
@@ -51,12 +53,22 @@ export function fileOf({ file, command }: Call): string {
   return file ?? refuse(command.name, 'no file is named', usage(command))
 }
 
-export const readPlan = (call: Call): Plan => planNamed(fileOf(call))
+/** The plan that a call names, as it is in the way named by --way. */
+export const readPlan = (call: Call): Plan => planNamed(call, fileOf(call))
 
-export function planNamed(path: string): Plan {
+export function planNamed(call: Call, path: string): Plan {
   const read = readPlanText(readBytes(path, 'the path of a wireman-plan file').toString('utf8'))
-  if (read.ok) return read.plan
-  throw new Refusal(read.faults, `${path} is not a plan that can be read:`)
+  if (!read.ok) throw new Refusal(read.faults, `${path} is not a plan that can be read:`)
+  const ways = read.plan.variants ?? []
+  const name = call.value('way')
+  if (name === undefined) {
+    const names = listed(ways.map(w => `"${w.name}"`))
+    if (ways.length) complain(`This is the plan itself; --way looks at one of its other ways: ${names}.`)
+    return read.plan
+  }
+  const way = ways.find(w => w.id === name) ?? ways.find(w => w.name.toLowerCase() === name.toLowerCase())
+  if (way) return inVariant(read.plan, way.id)
+  return refuse('--way', `the plan has no way ${name}`, listed(ways.map(w => w.name)) || 'it has no other way')
 }
 
 /** The shelf's CSV named by --shelf; empty where none is named. */

@@ -34,6 +34,12 @@ const schema: Command = {
   },
 }
 
+/** Whatever reads a plan can look at one of its ways. */
+function withWay(command: Command): Command {
+  const readsPlan = command.takes?.startsWith('PLAN.json') || 'plan' in command.options
+  return readsPlan ? { ...command, options: { ...command.options, way: { value: 'NAME' } } } : command
+}
+
 const COMMANDS = [
   check,
   mend,
@@ -52,14 +58,15 @@ const COMMANDS = [
   commission,
   spares,
   schema,
-]
+].map(withWay)
 
 const helpOf = (command: Command) => `  ${usage(command)}\n      ${command.help.replaceAll('\n', '\n      ')}`
 const HELP = `wireman: judges and solves a station's DC power path from the command line.
 
 ${COMMANDS.map(helpOf).join('\n')}
 
-PLAN.json is a wireman-plan file; - reads it from standard input. --json prints JSON and nothing else.
+PLAN.json is a wireman-plan file; - reads it from standard input; --way looks at one of its other ways, by its name.
+--json prints JSON and nothing else.
 `
 
 async function main([name = 'help', ...words]: string[]): Promise<number> {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { leadById, partIdOf } from '#core/plan/find'
+import { hasPlace, leadById, partIdOf } from '#core/plan/find'
 import { firstStep } from '#core/plan/firstSteps'
 import { freePorts } from '#core/edit/add'
 import type { Patch } from '#core/edit/patch'
@@ -27,8 +27,9 @@ import { useLayout } from './useLayout'
 import { usePathEdits } from './usePathEdits'
 import { useKeys, type Direction } from './useKeys'
 import { useStillThere } from './useStillThere'
+import { useShown } from './useShown'
 import { useStairs } from './useStairs'
-import { useWalk } from './useWalk'
+import { intoSight, useWalk } from './useWalk'
 import { later } from '../shell/later'
 
 // What the first picture does not need comes after it.
@@ -58,7 +59,8 @@ const mending = ref(false)
 const addAt = ref<string | null>(null)
 
 const pathPane = ref<HTMLElement>()
-const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(station, pathPane, selected)
+const shown = useShown(station)
+const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(shown, pathPane, selected)
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
@@ -81,9 +83,10 @@ const take = (of: Finding, fix: Fix) => said(fix.patch, fix.label, `for: ${of.ti
 const { token, tokenText, commitToken } = useToken(station, units)
 
 function startEditing(id: string) {
+  // The picture may still show for a moment what was just taken out.
+  if (!hasPlace(station.plan!, id)) return
   selected.value = id
-  editing.value = partIdOf(id)
-  if (leadById(station.plan!, id)) editing.value = id
+  editing.value = leadById(station.plan!, id) ? id : partIdOf(id)
 }
 function startAdding(terminal: string | null) {
   addAt.value = terminal
@@ -109,9 +112,7 @@ function takeFirstFix() {
 function goTo(id: string | null) {
   searching.value = false
   selected.value = id
-  document
-    .querySelector<SVGElement>(`[data-lead="${id}"] > g, [data-part="${id}"]`)
-    ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  intoSight(id)
 }
 const walkTo = (direction: Direction) => goTo(walk(direction))
 const view = (name: string) => void navigateTo(viewOf(station, name))
@@ -167,11 +168,11 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
         aria-label="Path"
         @mousedown.capture="markPressed"
         @click.capture="markPressed">
-        <template v-if="station.plan && width">
+        <template v-if="station.plan && shown && width">
           <PathList
             v-if="narrow"
-            :plan="station.plan"
-            :judged="station.judged"
+            :plan="shown.plan"
+            :judged="shown.judged"
             :point="point"
             :width="width"
             :selected="selected"
@@ -183,8 +184,8 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
           <PathView
             v-else-if="layout"
             :layout="layout"
-            :plan="station.plan"
-            :judged="station.judged"
+            :plan="shown.plan"
+            :judged="shown.judged"
             :point="point"
             :selected="selected"
             :shown-load="shownLoad"

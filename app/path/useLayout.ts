@@ -1,8 +1,8 @@
 import { computed, ref, watch, type Ref } from 'vue'
 import { foldable, hiddenBy } from '#core/picture/fold'
 import { layoutPath } from '#core/picture/layout'
-import type { useStation } from '../stores/station'
 import { useElementSize } from './useElementSize'
+import type { Shown } from './useShown'
 
 /** Under this width the path is a list of cards, px. */
 const NARROW = 620
@@ -12,7 +12,7 @@ const NARROW = 620
  * about, is never hidden.
  */
 export function useLayout(
-  station: ReturnType<typeof useStation>,
+  shown: Readonly<Ref<Shown | null>>,
   pane: Ref<HTMLElement | undefined>,
   selected: Ref<string | null>,
 ) {
@@ -20,8 +20,9 @@ export function useLayout(
   const narrow = computed(() => width.value > 0 && width.value < NARROW)
   const folded = ref<ReadonlySet<string>>(new Set())
   const layout = computed(() => {
-    const arrivals = station.judged?.verdict.arrivals ?? {}
-    return station.plan && layoutPath(station.plan, arrivals, width.value, narrow.value ? undefined : folded.value)
+    if (!shown.value) return null
+    const { plan, judged } = shown.value
+    return layoutPath(plan, judged?.verdict.arrivals ?? {}, width.value, narrow.value ? undefined : folded.value)
   })
 
   function toggleFold(id: string) {
@@ -30,13 +31,13 @@ export function useLayout(
     folded.value = next
   }
   watch(selected, id => {
-    const by = station.plan && id !== null ? hiddenBy(station.plan, folded.value, id) : null
+    const by = shown.value && id !== null ? hiddenBy(shown.value.plan, folded.value, id) : null
     if (by) toggleFold(by)
   })
   /** What can be done to the chosen block; null where it is none. */
   const foldWord = computed(() => {
     const id = selected.value
-    if (narrow.value || !station.plan || id === null || !foldable(station.plan, id)) return null
+    if (narrow.value || !shown.value || id === null || !foldable(shown.value.plan, id)) return null
     return folded.value.has(id) ? 'Unfold' : 'Fold'
   })
   const fold = () => foldWord.value && selected.value && toggleFold(selected.value)

@@ -1,5 +1,5 @@
 import { watch, type Ref } from 'vue'
-import { leadById, partById, partIdOf } from '#core/plan/find'
+import { hasPlace } from '#core/plan/find'
 import type { useStation } from '../stores/station'
 
 /** Lets go of what was chosen once the plan has it no longer. */
@@ -9,8 +9,7 @@ export function useStillThere(station: ReturnType<typeof useStation>, ...chosen:
     plan => {
       if (!plan) return
       for (const id of chosen) {
-        const isThere = id.value !== null && (partById(plan, partIdOf(id.value)) ?? leadById(plan, id.value))
-        if (!isThere) id.value = null
+        if (id.value !== null && !hasPlace(plan, id.value)) id.value = null
       }
     },
   )

@@ -30,3 +30,9 @@ export function useWalk(layout: Ref<PathLayout | null>, selected: Ref<string | n
   }
   return { walk }
 }
+
+/** Scrolls the pane to where a part or a lead is drawn. */
+export const intoSight = (id: string | null) =>
+  document
+    .querySelector<SVGElement>(`[data-lead="${id}"] > g, [data-part="${id}"]`)
+    ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })

@@ -16,7 +16,7 @@ doubted findings. With --plan its parts are the suspects, else what the findings
 its first open case, with its surveys.`,
   run(call) {
     const { book, one } = read(call)
-    const plan = call.value('plan') === undefined ? NO_PLAN : planNamed(call.value('plan')!)
+    const plan = call.value('plan') === undefined ? NO_PLAN : planNamed(call, call.value('plan')!)
     const report = caseReport(plan, one, book)
     if (call.json) printJson(asJson(report))
     else out(reportText(plan, one, report).trimEnd())

@@ -7,7 +7,7 @@ import { EMPTY_LOG, readLogText, type Log } from '../../core/log/log'
 import type { Plan } from '../../core/plan/schema'
 import { fixed } from '../../core/units/number'
 import { out, printJson, Refusal, type Call, type Command } from '../command'
-import { fileOf, planNamed, readBytes } from '../inputs'
+import { readPlan, readBytes } from '../inputs'
 
 export const commission: Command = {
   name: 'commission',
@@ -18,7 +18,7 @@ connecting, then what each point should read idle, keyed and charging, and where
 file: what was read on --day moves what the next points should read, and recorded settings are held against the plan.
 Exit 1: a setting is not as it should be. Exit 2: it cannot be read.`,
   run(call) {
-    const plan = planNamed(fileOf(call))
+    const plan = readPlan(call)
     const log = logOf(call)
     const steps = commissionSteps(plan)
     const day = call.value('day') ?? log.readings.at(-1)?.time.slice(0, 10) ?? ''

@@ -1,7 +1,7 @@
 import { conditionsOf } from '../../core/circuit/conditions'
 import { SimulatedInstruments } from '../../core/instruments/simulated'
 import { out, refuse, type Command } from '../command'
-import { fileOf, planNamed, readFigure } from '../inputs'
+import { readPlan, readFigure } from '../inputs'
 
 const USUAL_SECONDS = 5
 const MOST_SECONDS = 3600
@@ -14,7 +14,7 @@ export const instruments: Command = {
 readings and the page take it. --states full/idle,full/only:hf: what is on, one after the other, --seconds in each
 (${USUAL_SECONDS}). --hide SEED hides a fault in the station. Exit 2: it cannot be read.`,
   run(call) {
-    const plan = planNamed(fileOf(call))
+    const plan = readPlan(call)
     const figure = (name: string, usual: number) => (call.value(name) === undefined ? usual : readFigure(call, name))
     const hide = call.value('hide') === undefined ? null : readFigure(call, 'hide')
     const simulated = new SimulatedInstruments(plan, { hide })

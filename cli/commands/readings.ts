@@ -6,7 +6,7 @@ import { consequencesOf, jointWords } from '../../core/readings/tell'
 import { daysOf, standingOf, trendsOf, type Day, type Trend } from '../../core/readings/trend'
 import { fixed } from '../../core/units/number'
 import { out, printJson, refuse, type Command } from '../command'
-import { fileOf, planNamed, readFigure, readingsIn } from '../inputs'
+import { readPlan, readFigure, readingsIn } from '../inputs'
 
 export const readings: Command = {
   name: 'readings',
@@ -21,7 +21,7 @@ a row was left aside. Exit 2: it cannot be read.`,
   run(call) {
     const [path] = call.others
     if (!path) return refuse('readings', 'no readings are named', 'PLAN.json READINGS.csv')
-    const plan = planNamed(fileOf(call))
+    const plan = readPlan(call)
     const revision = call.value('revision') === undefined ? {} : { revision: readFigure(call, 'revision') }
     const read = readingsIn(path, plan, revision)
     const days = daysOf(plan, read.readings, read.seen)

@@ -3,7 +3,7 @@ import { nameOf, partById } from '../../core/plan/find'
 import { listed } from '../../core/units/words'
 import { percent } from '../../core/units/show'
 import { out, printJson, type Command } from '../command'
-import { fileOf, planNamed } from '../inputs'
+import { readPlan } from '../inputs'
 
 export const spares: Command = {
   name: 'spares',
@@ -12,7 +12,7 @@ export const spares: Command = {
   help: `What single failure takes which load off, and the spares that cover most of what takes a transmitter off the
 air, most for their weight first. How often things fail is judgement. Exit 2: it cannot be read.`,
   run(call) {
-    const plan = planNamed(fileOf(call))
+    const plan = readPlan(call)
     const [failures, kit] = [singleFailures(plan), sparesOf(plan)]
     if (call.json) {
       printJson({ failures, kit })

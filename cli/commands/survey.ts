@@ -21,7 +21,7 @@ heard, and the floor against what is normal for the place (unsaid: rural).`,
     const read = readSurvey(call)
     const site = SITE_CLASSES.find(s => s.id === call.value('site'))?.id ?? 'rural'
     const plan = call.value('plan')
-    const devices = plan === undefined ? [] : suspectsOf(planNamed(plan))
+    const devices = plan === undefined ? [] : suspectsOf(planNamed(call, plan))
     const { cells, floors } = surveyResults(read, site)
     const heard = deviceNoise(read, site)
     const named = heard.filter(d => d.bands.length)
@@ -50,7 +50,7 @@ function whatItSays(call: Call, survey: Survey, site: SiteClass, named: readonly
     cures: [],
     state: 'open',
   }
-  return asJson(caseReport(plan === undefined ? NO_PLAN : planNamed(plan), one, book))
+  return asJson(caseReport(plan === undefined ? NO_PLAN : planNamed(call, plan), one, book))
 }
 
 function readSurvey(call: Call): Survey {

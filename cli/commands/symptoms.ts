@@ -20,7 +20,7 @@ the load it is about, findings (a test and its outcome, or the figure that a met
 read of the joints counts too: a file as for ./run readings. Exit 0. Exit 2: it cannot be read.`,
   run(call) {
     const path = call.value('plan') ?? refuse('--plan', 'no plan is named', 'the path of a wireman-plan file')
-    const plan = planNamed(path)
+    const plan = planNamed(call, path)
     const file = fileOf(call)
     const read = readSymptomText(readBytes(file, RIGHT).toString('utf8'), plan)
     if (!read.ok) throw new Refusal(read.faults, `${file} cannot be taken:`)

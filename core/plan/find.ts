@@ -68,3 +68,6 @@ export function freeId(plan: Plan, stem: string): string {
   while (taken.has(`${stem}${n}`)) n++
   return `${stem}${n}`
 }
+
+/** Whether a plan has a part, a terminal's part or a lead of this name. */
+export const hasPlace = (plan: Plan, id: string): boolean => Boolean(leadById(plan, id) ?? partById(plan, partIdOf(id)))

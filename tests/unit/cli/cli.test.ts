@@ -202,6 +202,25 @@ describe('short', () => {
     ))
 })
 
+describe('a way of a plan', () => {
+  const long = { ...lead(), lengthM: 30 }
+  const ways = { ...smallPlan(), variants: [{ id: 'v1', name: 'In the car', leads: [long] }] }
+  const path = file(JSON.stringify(ways))
+  const arrives = (args: string[]) => JSON.parse(run(['check', path, '--json', ...args]).stdout).arrivals.hf.low.value
+  it('is looked at by its name or its id; without one it is told that there are others', () => {
+    expect(arrives(['--way', 'in the car'])).toBeLessThan(arrives([]))
+    expect(arrives(['--way', 'v1'])).toBe(arrives(['--way', 'In the car']))
+    expect(run(['check', path]).stderr).toContain('--way looks at one of its other ways: "In the car"')
+    expect(run(['check', path, '--way', 'v1']).stderr).not.toContain('other ways')
+  })
+  it('that the plan has not is refused with those it has; exit 2', () => {
+    const { status, stderr } = run(['check', path, '--way', 'by sea'])
+    expect(status).toBe(2)
+    expect(stderr).toContain('the plan has no way by sea; right would be In the car')
+    expect(run(['comb', 'demo/noise/tones.csv', '--way', 'x']).status).toBe(2)
+  })
+})
+
 describe('size', () => {
   it('prints the patched plan and the difference', () => {
     const { status, stdout } = run(['size', 'demo/clean-bench.json', '--for', 'weight', '--json'])
