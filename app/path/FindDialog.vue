@@ -76,6 +76,7 @@ onMounted(async () => {
 <style scoped>
 .search {
   width: 100%;
+  margin-top: 4px;
   padding: 0.5rem 0.7rem;
   border: 1.5px solid var(--line-2);
   border-radius: 8px;

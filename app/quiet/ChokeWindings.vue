@@ -78,6 +78,7 @@ li {
   margin: 0.3rem 0;
 }
 li .plain {
+  vertical-align: top;
   padding: 0.1rem 0.2rem;
   text-align: left;
   color: var(--ink);

@@ -11,7 +11,7 @@ const schemas = ALL.map(kind => kind.schema) as unknown as [
   z.core.$ZodTypeDiscriminable,
   ...z.core.$ZodTypeDiscriminable[],
 ]
-export const partSchema = z.discriminatedUnion('kind', schemas) as unknown as z.ZodType<Part>
+export const partSchema = z.discriminatedUnion('kind', schemas).meta({ id: 'part' }) as unknown as z.ZodType<Part>
 
 export const KINDS = new Map(ALL.map(k => [k.kind as string, k as unknown as PartKind<Part>]))
 

@@ -33,29 +33,31 @@ const endSchema = z.strictObject({
   contactOhm: ohms.optional().describe('measured on this one, a pole'),
 })
 
-export const leadSchema = z.strictObject({
-  id,
-  name: words.optional(),
-  from: z.string().max(90),
-  to: z.string().max(90),
-  lengthM: z.number().gt(0).max(1000).describe('one way'),
-  conductor: conductorSchema,
-  ends: z.strictObject({ from: endSchema.optional(), to: endSchema.optional() }).optional(),
-  inline: z.array(inlineSchema).max(50).optional(),
-  return: z
-    .enum(['conductor', 'chassis'])
-    .optional()
-    .describe("chassis: the current comes back through the vehicle's chassis"),
-  chassisOhm: ohms.optional(),
-  sheathed: z.boolean().optional(),
-  bundledConductors: z
-    .int()
-    .min(1)
-    .max(24)
-    .optional()
-    .describe('loaded conductors lying together, this pair counted; unsaid: 2'),
-  note: z.string().max(2000).optional(),
-})
+export const leadSchema = z
+  .strictObject({
+    id,
+    name: words.optional(),
+    from: z.string().max(90),
+    to: z.string().max(90),
+    lengthM: z.number().gt(0).max(1000).describe('one way'),
+    conductor: conductorSchema,
+    ends: z.strictObject({ from: endSchema.optional(), to: endSchema.optional() }).optional(),
+    inline: z.array(inlineSchema).max(50).optional(),
+    return: z
+      .enum(['conductor', 'chassis'])
+      .optional()
+      .describe("chassis: the current comes back through the vehicle's chassis"),
+    chassisOhm: ohms.optional(),
+    sheathed: z.boolean().optional(),
+    bundledConductors: z
+      .int()
+      .min(1)
+      .max(24)
+      .optional()
+      .describe('loaded conductors lying together, this pair counted; unsaid: 2'),
+    note: z.string().max(2000).optional(),
+  })
+  .meta({ id: 'lead' })
 export type Lead = z.infer<typeof leadSchema>
 
 /** Schools that have no field of their own: one optional choice each. */
@@ -69,30 +71,34 @@ const schoolFields = Object.fromEntries(
   ]),
 ) as Record<Exclude<SchoolId, 'ampacity' | 'fuseDistance'>, z.ZodOptional<z.ZodEnum<Record<string, string>>>>
 
-const siteSchema = z.strictObject({
-  ambientC: temperatures.optional().describe('unsaid: −5, 20, 40'),
-  ampacity: z.enum(['open', 'enclosed']).optional().describe('school of ampacity; unsaid: open'),
-  fuseDistance: z.enum(['strict', 'sheathed']).optional().describe('school of fuse distance; unsaid: strict'),
-  schools: z.strictObject(schoolFields).optional().describe('the other choices on which people are of two minds'),
-  ground: z
-    .enum(['common', 'none'])
-    .optional()
-    .describe('whether cases and battery negative are bonded at one point; unsaid: not known'),
-  bands: z.array(words).max(40).optional().describe('bands the station is used on, as 20 m'),
-  dropShare: fraction.optional().describe("the most a radio's path may drop, of its nominal voltage; unsaid: 0.03"),
-  zones: z
-    .array(z.strictObject({ id, ambientC: temperatures }))
-    .max(100)
-    .optional(),
-  note: z.string().max(2000).optional(),
-})
+const siteSchema = z
+  .strictObject({
+    ambientC: temperatures.optional().describe('unsaid: −5, 20, 40'),
+    ampacity: z.enum(['open', 'enclosed']).optional().describe('school of ampacity; unsaid: open'),
+    fuseDistance: z.enum(['strict', 'sheathed']).optional().describe('school of fuse distance; unsaid: strict'),
+    schools: z.strictObject(schoolFields).optional().describe('the other choices on which people are of two minds'),
+    ground: z
+      .enum(['common', 'none'])
+      .optional()
+      .describe('whether cases and battery negative are bonded at one point; unsaid: not known'),
+    bands: z.array(words).max(40).optional().describe('bands the station is used on, as 20 m'),
+    dropShare: fraction.optional().describe("the most a radio's path may drop, of its nominal voltage; unsaid: 0.03"),
+    zones: z
+      .array(z.strictObject({ id, ambientC: temperatures }))
+      .max(100)
+      .optional(),
+    note: z.string().max(2000).optional(),
+  })
+  .meta({ id: 'site' })
 export type Site = z.infer<typeof siteSchema>
 
-export const loadStateSchema = z.strictObject({
-  id,
-  name: words.optional(),
-  active: z.array(z.union([id, z.strictObject({ part: id, powerW: z.number().gt(0).optional() })])).max(MOST_PARTS),
-})
+export const loadStateSchema = z
+  .strictObject({
+    id,
+    name: words.optional(),
+    active: z.array(z.union([id, z.strictObject({ part: id, powerW: z.number().gt(0).optional() })])).max(MOST_PARTS),
+  })
+  .meta({ id: 'loadState' })
 export type LoadState = z.infer<typeof loadStateSchema>
 
 export const variantSchema = z.strictObject({
