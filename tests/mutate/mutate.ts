@@ -63,8 +63,15 @@ interface Run {
   ms: number
 }
 
-/** The tests that reach a mutant, the quickest first. */
-function runsFor(id: string, covered: readonly Covered[]): { runs: Run[]; hits: number } {
+/** The tests of a room of core stand in the room of the same name: they are the likeliest to notice. */
+const isOfItsRoom = (script: string, mutant: Mutant) => {
+  const [, room] = relative(ROOT, mutant.fileName).split('/')
+  return script.includes(`__unit__${room}__`)
+}
+
+/** The tests that reach a mutant: those of its own room first, then the quickest. */
+function runsFor(mutant: Mutant, covered: readonly Covered[]): { runs: Run[]; hits: number } {
+  const { id } = mutant
   let hits = 0
   const runs = covered.flatMap(({ script, coverage }) => {
     const whileLoading = id in coverage.loading
@@ -77,7 +84,8 @@ function runsFor(id: string, covered: readonly Covered[]): { runs: Run[]; hits: 
     const ms = reaching.reduce((sum, t) => sum + t.ms, 0)
     return [{ script, tests: reaching.map(t => t.i), ms }]
   })
-  return { runs: runs.sort((a, b) => a.ms - b.ms), hits }
+  const rank = (run: Run) => Number(!isOfItsRoom(run.script, mutant))
+  return { runs: runs.sort((a, b) => rank(a) - rank(b) || a.ms - b.ms), hits }
 }
 
 interface Share {
@@ -126,7 +134,7 @@ async function sharesOf(folders: readonly string[]): Promise<Share[]> {
 }
 
 async function fateOf(mutant: Mutant, covered: readonly Covered[], runner: Runner): Promise<{ alive: boolean }> {
-  const { runs, hits } = runsFor(mutant.id, covered)
+  const { runs, hits } = runsFor(mutant, covered)
   if (!runs.length) return told(mutant, 'unreached')
   const patienceMs = 1000 * Number(values.patience ?? Infinity)
   const longest = runs.reduce((sum, run) => sum + run.ms, 0)
