@@ -30,6 +30,8 @@ const props = defineProps<{
   width: number
   selected: string | null
   units: Units
+  /** What something held would be let go on. */
+  lit?: ReadonlySet<string>
 }>()
 const emit = defineEmits<{ select: [id: string]; edit: [id: string]; add: [terminal: string] }>()
 
@@ -86,7 +88,7 @@ const out = (p: Part) =>
       v-for="p in before"
       :key="p.id"
       class="small"
-      :class="{ selected: selected === p.id }"
+      :class="{ selected: selected === p.id, lit: lit?.has(p.id) }"
       :data-part="p.id"
       @click="emit('select', p.id)">
       <header>
@@ -102,6 +104,7 @@ const out = (p: Part) =>
         <button
           v-for="lead in out(p)"
           :key="lead.id"
+          :data-lead="lead.id"
           :class="{ on: selected === lead.id }"
           @click.stop="emit('edit', lead.id)">
           {{ words(lead.id) }} › {{ nameOf(parts.get(otherEnd(lead, p.id))!)
@@ -115,7 +118,7 @@ const out = (p: Part) =>
     <article
       v-for="row in layout.rows.filter(r => r.kind === 'load')"
       :key="row.id"
-      :class="{ selected: selected === row.id }"
+      :class="{ selected: selected === row.id, lit: lit?.has(row.id) }"
       :data-part="row.id"
       @click="emit('select', row.id)">
       <header>
@@ -140,7 +143,10 @@ const out = (p: Part) =>
       <p class="way">
         <template v-for="(id, i) in row.chain" :key="id"
           ><span v-if="i"> › </span
-          ><button :class="{ on: selected === id }" @click.stop="emit('edit', id)">
+          ><button
+            :data-lead="leads.has(id) ? id : null"
+            :class="{ on: selected === id }"
+            @click.stop="emit('edit', id)">
             {{ words(id)
             }}<SeverityMark
               v-if="worst([id]) !== 'passed' && id !== row.id"
@@ -174,6 +180,9 @@ article {
   border-radius: 10px;
   padding: 0.7rem 0.8rem;
   min-width: 0;
+}
+article.lit {
+  background: var(--lit);
 }
 article.selected {
   border-color: var(--focus);

@@ -146,9 +146,8 @@ useKeys({
   },
 })
 
-const { held, at: heldAt, words: heldWords, over } = useDrop({ station, pane: pathPane, joining, said })
-const first = computed(() => station.plan && firstStep(station.plan))
-const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...lit.value, ...marked.value])))
+const { held, at: heldAt, words: heldWords, onto } = useDrop({ station, pane: pathPane, joining, said })
+const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.value, ...marked.value])))
 </script>
 
 <template>
@@ -177,6 +176,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
             :width="width"
             :selected="selected"
             :units="units"
+            :lit="onto"
             @select="id => (selected = id)"
             @edit="startEditing"
             @add="startAdding"
@@ -205,7 +205,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
             :commit="commitToken"
             @close="token = null" />
           <p v-if="!station.plan.parts.length" class="empty">
-            {{ first?.words }} <button class="plain" @click="startAdding(null)">Add it</button> or
+            {{ firstStep(station.plan)?.words }} <button class="plain" @click="startAdding(null)">Add it</button> or
             <NuxtLink to="/new">answer four questions</NuxtLink>.
           </p>
         </template>
@@ -267,7 +267,7 @@ const litNow = computed(() => (over.value ? new Set([over.value]) : new Set([...
       :verdict="verdict"
       :passed="station.judged?.passed ?? []"
       :fixes="station.fixes"
-      :first="first"
+      :first="station.plan && firstStep(station.plan)"
       :problem="station.verdictProblem"
       :is-slow="station.isVerdictSlow"
       @take="take"
@@ -379,9 +379,16 @@ main {
     border-bottom: 1px solid var(--line-2);
     order: 1;
   }
-  .editor {
+  .editor,
+  .joiner {
     position: fixed;
     max-height: 75vh;
+    overflow: auto;
+  }
+  .joiner {
+    inset: auto 0.8rem 0.8rem;
+    width: auto;
+    max-width: none;
   }
 }
 </style>

@@ -17,8 +17,15 @@ export interface Drag {
   over: Ref<string | null>
 }
 
-/** So far a pointer moves before it drags, px: less is a press. */
+/** So far a mouse moves before it drags, px: less is a press. */
 const DRAGS_PX = 7
+/** So long a finger rests on something before it holds it, ms: less is a press, or a scroll. */
+const TAKES_MS = 350
+/** So far a resting finger may slip, px. */
+const SLIPS_PX = 10
+/** So near to the edge of the window what is held draws the page along, px, and by so much a frame. */
+const EDGE_PX = 70
+const SCROLLS_PX = 9
 
 function idUnder(target: EventTarget | Element | null): { id: string; isLead: boolean } | null {
   const element = (target as Element | null)?.closest?.('[data-lead], [data-part]')
@@ -27,51 +34,100 @@ function idUnder(target: EventTarget | Element | null): { id: string; isLead: bo
   return id ? { id, isLead: !!lead } : null
 }
 
-/** Dragging leads' ends and parts of the path onto others. */
+/** The page goes along while a finger holds something near its upper or lower edge. */
+function scrollsAt(y: number): number {
+  if (y < EDGE_PX) return -SCROLLS_PX
+  return y > innerHeight - EDGE_PX ? SCROLLS_PX : 0
+}
+
+/** Dragging leads' ends and parts of the path onto others: at once with a mouse, after a rest with a finger. */
 export function useDrag(pane: Ref<HTMLElement | undefined>, letGo: (held: Held, onto: string) => void): Drag {
   const held = ref<Held | null>(null)
   const at = ref({ x: 0, y: 0 })
   const over = ref<string | null>(null)
   let begun: Held | null = null
+  let isFinger = false
+  let resting: ReturnType<typeof setTimeout> | undefined
 
   function down(event: PointerEvent) {
-    const under = event.button === 0 && event.pointerType === 'mouse' ? idUnder(event.target) : null
+    stop()
+    const under = event.button === 0 && event.isPrimary ? idUnder(event.target) : null
     begun = under && { ...under, x: event.clientX, y: event.clientY }
+    isFinger = event.pointerType !== 'mouse'
+    at.value = { x: event.clientX, y: event.clientY }
+    if (begun && isFinger) resting = setTimeout(take, TAKES_MS)
+  }
+  function take() {
+    held.value = begun
+    if (isFinger) requestAnimationFrame(drawAlong)
   }
   function move(event: PointerEvent) {
     if (!begun) return
-    if (!held.value && Math.hypot(event.clientX - begun.x, event.clientY - begun.y) < DRAGS_PX) return
-    held.value = begun
+    const moved = Math.hypot(event.clientX - begun.x, event.clientY - begun.y)
+    if (!held.value && isFinger) return moved > SLIPS_PX ? stop() : undefined
+    if (!held.value && moved < DRAGS_PX) return
+    if (!held.value) take()
     at.value = { x: event.clientX, y: event.clientY }
-    const under = idUnder(document.elementFromPoint(event.clientX, event.clientY))
-    over.value = under && under.id !== begun.id ? under.id : null
+    look()
+  }
+  /** What lies under the pointer now: the page may have gone along. */
+  function look() {
+    const under = idUnder(document.elementFromPoint(at.value.x, at.value.y))
+    over.value = under && under.id !== begun?.id ? under.id : null
+  }
+  function drawAlong() {
+    if (!held.value) return
+    const by = scrollsAt(at.value.y)
+    if (by) {
+      scrollBy(0, by)
+      look()
+    }
+    requestAnimationFrame(drawAlong)
   }
   function up() {
     if (held.value && over.value) letGo(held.value, over.value)
     stop()
   }
   function stop() {
+    clearTimeout(resting)
     begun = held.value = null
     over.value = null
   }
   /** Letting go over what was held is no press on it. */
-  function click(event: MouseEvent) {
-    if (held.value) event.stopPropagation()
+  const click = (event: MouseEvent) => held.value && event.stopPropagation()
+  /** A finger that holds something does not scroll, and asks for no menu. */
+  const notTheBrowsers = (event: Event) => {
+    if (held.value && isFinger) event.preventDefault()
   }
-  const onKey = (event: KeyboardEvent) => {
+  const key = (event: KeyboardEvent) => {
     if (event.key === 'Escape' && held.value) stop()
   }
+  useEvents(pane, { down, click, notTheBrowsers }, { move, up, stop, key })
+  return { held, at, over }
+}
+
+type Listen<E extends Event = PointerEvent> = (event: E) => void
+
+/** Listens on the pane where something is taken, and on the whole window where it goes. */
+function useEvents(
+  pane: Ref<HTMLElement | undefined>,
+  on: { down: Listen; click: (event: MouseEvent) => unknown; notTheBrowsers: Listen<Event> },
+  everywhere: { move: Listen; up: () => void; stop: () => void; key: Listen<KeyboardEvent> },
+) {
+  const gone = new AbortController()
+  const { signal } = gone
   onMounted(() => {
-    pane.value?.addEventListener('pointerdown', down)
-    pane.value?.addEventListener('click', click, true)
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', up)
-    window.addEventListener('keydown', onKey)
+    pane.value?.addEventListener('pointerdown', on.down, { signal })
+    pane.value?.addEventListener('click', on.click, { capture: true, signal })
+    pane.value?.addEventListener('touchmove', on.notTheBrowsers, { passive: false, signal })
+    pane.value?.addEventListener('contextmenu', on.notTheBrowsers, { signal })
+    window.addEventListener('pointermove', everywhere.move, { signal })
+    window.addEventListener('pointerup', everywhere.up, { signal })
+    window.addEventListener('pointercancel', everywhere.stop, { signal })
+    window.addEventListener('keydown', everywhere.key, { signal })
   })
   onBeforeUnmount(() => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', up)
-    window.removeEventListener('keydown', onKey)
+    everywhere.stop()
+    gone.abort()
   })
-  return { held, at, over }
 }

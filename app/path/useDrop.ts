@@ -13,23 +13,25 @@ export function useDrop(of: {
   pane: Ref<HTMLElement | undefined>
   joining: Ref<Joining | null>
   said: (patch: Patch, label: string) => boolean
-}): Drag & { words: ComputedRef<string> } {
+}): Drag & { words: ComputedRef<string>; onto: ComputedRef<ReadonlySet<string>> } {
   const { station, pane, joining, said } = of
 
   /** The end of a lead whose part is drawn nearer to where it was taken. */
-  function nearerEnd(lead: Lead, x: number): 'from' | 'to' {
+  function nearerEnd(lead: Lead, { x, y }: Held): 'from' | 'to' {
     const away = (end: 'from' | 'to') => {
       const drawn = pane.value?.querySelector(`[data-part="${partIdOf(lead[end])}"]`)?.getBoundingClientRect()
-      return drawn ? Math.max(drawn.left - x, x - drawn.right, 0) : Infinity
+      if (!drawn) return Infinity
+      return Math.hypot(Math.max(drawn.left - x, x - drawn.right, 0), Math.max(drawn.top - y, y - drawn.bottom, 0))
     }
     return away('from') < away('to') ? 'from' : 'to'
   }
 
-  function letGo({ id, isLead, x }: Held, onto: string) {
+  function letGo(taken: Held, onto: string) {
+    const { id, isLead } = taken
     const plan = station.plan!
     const lead = leadById(plan, id)
     const into = leadById(plan, onto)
-    if (lead && !into) joining.value = { id, end: nearerEnd(lead, x), onto: partIdOf(onto) }
+    if (lead && !into) joining.value = { id, end: nearerEnd(lead, taken), onto: partIdOf(onto) }
     if (isLead) return
     const part = partById(plan, partIdOf(id))
     if (!part) return
@@ -50,5 +52,6 @@ export function useDrop(of: {
     const part = partById(station.plan, partIdOf(held.value.id))
     return part ? nameOf(part) : ''
   })
-  return { ...drag, words }
+  const onto = computed(() => new Set(drag.over.value ? [drag.over.value] : []))
+  return { ...drag, words, onto }
 }

@@ -20,9 +20,9 @@ afterAll(async () => {
   await server?.stop()
 })
 beforeEach(() => fresh(1280, 800))
-async function fresh(width: number, height: number, theme = 'light') {
+async function fresh(width: number, height: number, theme = 'light', hasTouch = false) {
   await context?.close()
-  context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' })
+  context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce', hasTouch })
   context.setDefaultTimeout(15000)
   page = await context.newPage()
   errors = errorsOf(page)
@@ -89,6 +89,42 @@ describe('direct change', () => {
     const lead = (await planOf(id)).leads.find(l => l.id === 'l2')!
     expect([lead.from, lead.to]).toContain('mains')
     expect([lead.from, lead.to].some(t => t === before.from || t === before.to)).toBe(true)
+  })
+
+  it('a finger that rests on a load takes it to another port; one that moves at once scrolls', async () => {
+    await fresh(390, 844, 'light', true)
+    const id = await open('tern-rock-light')
+    const touch = await context.newCDPSession(page)
+    const finger = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
+      touch.send('Input.dispatchTouchEvent', { type, touchPoints })
+    const middle = async (partId: string) => {
+      const box = (await page.locator(`article[data-part="${partId}"] h3`).boundingBox())!
+      return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+    }
+    await page.locator('article[data-part="vhf"]').scrollIntoViewIfNeeded()
+    const before = await page.evaluate(() => scrollY)
+    const from = await middle('vhf')
+    await finger('touchStart', from)
+    for (const by of [15, 40, 80, 120]) await finger('touchMove', { x: from.x, y: from.y - by })
+    await finger('touchEnd')
+    expect(await page.locator('.held').count()).toBe(0)
+    await expect.poll(() => page.evaluate(() => scrollY)).not.toBe(before)
+
+    await page.locator('article[data-part="vhf"]').scrollIntoViewIfNeeded()
+    const rests = await middle('vhf')
+    await finger('touchStart', rests)
+    await page.locator('.held').filter({ hasText: 'VHF radio' }).waitFor()
+    // Held at the upper edge, the page goes along until the block is there.
+    await finger('touchMove', { x: rests.x, y: 40 })
+    await page.waitForFunction(
+      () => document.querySelector('article[data-part="blk"]')!.getBoundingClientRect().top > 90,
+    )
+    await finger('touchMove', await middle('blk'))
+    await page.locator('article.lit[data-part="blk"]').waitFor()
+    await finger('touchEnd')
+    await page.getByRole('listbox').getByRole('option', { name: 'Fused block, port 5' }).click()
+    await saved(2)
+    expect((await planOf(id)).leads.find(l => l.to === 'vhf')!.from).toBe('blk.p5')
   })
 
   it('removing a block asks what its loads hang on; several go at once; undo brings all back', async () => {
