@@ -119,6 +119,7 @@ describe('direct change', () => {
     await page.waitForFunction(
       () => document.querySelector('article[data-part="blk"]')!.getBoundingClientRect().top > 90,
     )
+    await finger('touchMove', { x: rests.x, y: 420 })
     await finger('touchMove', await middle('blk'))
     await page.locator('article.lit[data-part="blk"]').waitFor()
     await finger('touchEnd')
