@@ -227,6 +227,19 @@ describe('what is done to a battery now and then', () => {
     const low = meaningOf(dry, stepOf(dry, 'rested bat'), 8.2, null)
     expect(low).toMatchObject({ verdict: 'off', words: expect.stringContaining('Put fresh cells in') })
   })
+  it('a flat lead pack is brought back to its own absorption: 12 V at first, 14.4 V of six cells at the end', () => {
+    const lead6 = smallPlan({ parts: [battery({ chemistry: 'agm', seriesCells: 6, capacityAh: 100 }), radio()] })
+    const [flat] = proceduresOf(lead6)
+    expect(flat!.id).toBe('trickle bat')
+    expect(flat!.steps[0]!.see).toBe('Over 12.0 V in the first hours, 14.4 V at the end.')
+    expect(flat!.steps.map(s => s.see.length > 0 && s.stopIf.length > 0)).not.toContain(false)
+  })
+  it('a flat lithium pack asks for three steps at most, each with what to see and where to stop', () => {
+    const flat = proceduresOf(tern).find(p => p.id === 'trickle bat')!
+    expect(flat.steps).toHaveLength(2)
+    for (const step of flat.steps) for (const said of [step.does, step.see, step.stopIf]) expect(said).toBeTruthy()
+    expect(flat.steps[0]!.stopIf).toContain('Under 8.0 V')
+  })
   it('with figures of its own: 2.5 A for 50 Ah, four cells', () => {
     const [wake] = proceduresOf(tern)
     expect(wake!.steps[0]!.see).toContain('2.5 A')

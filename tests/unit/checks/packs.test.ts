@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest'
+import { judge } from '../../../core/verdict/verdict'
+import { battery, smallPlan } from '../../data/plans'
+
+type Member = Record<string, unknown>
+const found = (members: Member[], more: Member = {}) =>
+  judge(smallPlan({ parts: [battery({ capacityAh: 100, members, ...more })], leads: [] })).verdict.findings.filter(
+    f => f.place === 'bat',
+  )
+const titled = (members: Member[], title: RegExp, more: Member = {}) =>
+  found(members, more).find(f => title.test(f.title))
+
+const pack = (string: number, more: Member = {}): Member => ({ string, capacityAh: 50, ...more })
+
+describe('packs in parallel of different age', () => {
+  const old = /old pack beside a new one/
+  it('are told with the age of the newest and of the oldest, two years apart or more', () => {
+    const aged = (...years: number[]) =>
+      titled(
+        years.map((ageYears, i) => pack(i + 1, { ageYears })),
+        old,
+      )
+    expect(aged(6, 1, 3)).toMatchObject({ severity: 'caution', numbers: { apartYears: 5 } })
+    expect(aged(6, 1, 3)!.message).toContain('are 1 and 6 years old')
+    expect(aged(3, 1)).toBeDefined()
+    expect(aged(2.9, 1)).toBeUndefined()
+    expect(aged(4, 4)).toBeUndefined()
+  })
+  it('are not told where only one says how old it is', () =>
+    expect(titled([pack(1, { ageYears: 9 }), pack(2)], old)).toBeUndefined())
+})
+
+describe('packs in parallel at different rest', () => {
+  const rested = (a: number, b: number, more: Member = {}) =>
+    found([pack(1, { restedV: a }), pack(2, { restedV: b })], more).find(f => f.numbers.surgeA !== undefined)
+  it('drive a surge of the difference over both resistances', () => {
+    // Two packs of twice the battery's 10 mΩ each: 0.4 V over 40 mΩ.
+    expect(rested(13.4, 13.0)!.numbers.surgeA).toBeCloseTo(10, 6)
+    expect(rested(13.0, 13.4)!.numbers.surgeA).toBeCloseTo(10, 6)
+    expect(rested(13.4, 13.0, { internalOhm: 0.02 })!.numbers.surgeA).toBeCloseTo(5, 6)
+  })
+  it('that are alike drive none', () => expect(rested(13.2, 13.2)).toBeUndefined())
+})
