@@ -2,9 +2,10 @@ import { connector } from '../catalog/connectors'
 import { addBusbar } from '../fixes/joints'
 import { moveToFreePort } from '../fixes/parts'
 import type { Proposal } from '../fixes/proposal'
-import { leadById } from '../plan/find'
+import { leadById, nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
+import { terminalName } from '../plan/names'
 
 export const matedTwice: Check = {
   id: 'connector-crowded',
@@ -20,15 +21,17 @@ export const matedTwice: Check = {
       const leads = study.leadsAt(terminal.id)
       if (!terminal.connector || leads.length <= connector(terminal.connector).mates) return []
       const { mates, label } = connector(terminal.connector)
+      const name = terminalName(study.plan, terminal.id)
+      const times = leads.length === 2 ? 'twice' : `${leads.length} times`
       return [
         {
           severity: 'fail',
           place: terminal.id,
           also: leads.map(l => l.id),
           condition: null,
-          title: `${terminal.id} is mated ${leads.length === 2 ? 'twice' : `${leads.length} times`}`,
+          title: `${name} is mated ${times}`,
           message:
-            `${leads.length} leads (${leads.map(l => l.id).join(', ')}) land on ${terminal.id}, a ${label} that ` +
+            `${leads.length} leads (${leads.map(nameOf).join(', ')}) land on ${name}, a ${label} that ` +
             `takes ${mates === 1 ? 'one' : mates}.`,
           numbers: { leads: leads.length, takes: mates },
         },

@@ -19,6 +19,7 @@ import { amps, metres } from '../units/show'
 import { capital } from '../units/words'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
+import { deviceWords } from '../short/words'
 
 /**
  * Distance a fuse may be from the post on this run, m: the sheathed school's only where every lead of the run is
@@ -239,7 +240,7 @@ export const fuseOverConductor: Check = {
         condition: null,
         title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
         message:
-          `The ${device.ratedA} A ${device.kind} at ${device.place} protects ${leadName(stretch.lead)} ` +
+          `The ${deviceWords(study.plan, device)} protects ${leadName(stretch.lead)} ` +
           `(${conductorName(stretch.lead.conductor)}), ${heldBy(study, stretch)}; ${nameOf(source)} can give more.`,
         numbers: { ratedA: device.ratedA, ampacityA: stretch.protectedByA },
         otherSchool:
@@ -290,7 +291,7 @@ export const fuseNuisance: Check = {
             ? `${device.ratedA} A ${device.kind} opens at ${amps(value)}`
             : `${device.ratedA} A ${device.kind} runs close to its rating`,
           message:
-            `${amps(value)} flows through the ${device.ratedA} A ${device.kind} at ${device.place} with ` +
+            `${amps(value)} flows through the ${deviceWords(study.plan, device)} with ` +
             `${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants ` +
             `at least ${amps(neededA)} (1.25 ×).`,
           numbers: { amps: value, ratedA: device.ratedA, neededA },

@@ -2,13 +2,14 @@ import { FUSE_CLASSES, fuseClass, ratedVolts, breaksAt } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { deviceVolts, type Device } from '../graph/device'
 import { graphOf } from '../graph/graph'
-import { leadById, nameOf } from '../plan/find'
+import { leadById } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
 import type { ShortDevice } from '../short/study'
 import { amps, volts } from '../units/show'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 import { fixed } from '../units/number'
+import { placeName } from '../plan/names'
 
 /** Fuses against what they have to break. */
 
@@ -26,9 +27,10 @@ const placesOf = (devices: readonly Device[]) => [...new Set(devices.map(d => d.
 
 /** What a device is in a sentence: "40 A blade fuse in main lead". */
 function deviceName(study: Study, device: Device): string {
-  const lead = leadById(study.plan, device.place)
-  const where = lead ? `in ${nameOf(lead)}` : `at ${device.place}`
-  return `${device.ratedA} A ${fuseClass(device.type).label} ${device.kind} ${where}`
+  const isInLead = leadById(study.plan, device.place) !== undefined
+  const where = `${isInLead ? 'in' : 'at'} ${placeName(study.plan, device.place)}`
+  const { label } = fuseClass(device.type)
+  return `${device.ratedA} A ${label.endsWith(device.kind) ? label : `${label} ${device.kind}`} ${where}`
 }
 
 /** Devices that may have to break more than they can, one group a cause: those of one class, left alone or not. */

@@ -16,6 +16,7 @@ import { deviceWords } from '../short/words'
 import type { Study } from '../study/study'
 import { ampSquaredSeconds, amps, seconds } from '../units/show'
 import type { Check, Found } from './check'
+import { terminalName } from '../plan/names'
 
 /** After what opens has opened, more goes on than the conductor carries. */
 function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
@@ -28,8 +29,9 @@ function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
     condition: null,
     title: `A short in ${leadName(lead)} goes on for good`,
     message:
-      `With a short at ${short.at} ${amps(victim.lastingA)} goes on through ${leadName(lead)} when all that opens ` +
-      `has opened; ${conductorName(lead.conductor)} carries ${amps(carriesA)} where it lies.`,
+      `With a short at ${terminalName(study.plan, short.at)} ${amps(victim.lastingA)} goes on through ` +
+      `${leadName(lead)} when all that opens has opened; ${conductorName(lead.conductor)} carries ` +
+      `${amps(carriesA)} where it lies.`,
     numbers: { lastingA: victim.lastingA, ampacityA: carriesA },
   }
 }
@@ -61,8 +63,9 @@ export const shortConductor: Check = {
             condition: null,
             title: `${conductorName(lead.conductor)} does not survive a short`,
             message:
-              `A short at ${short.at} drives ${amps(victim.amps)} through ${leadName(lead)}; the ` +
-              `${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ` +
+              `A short at ${terminalName(study.plan, short.at)} drives ${amps(victim.amps)} through ` +
+              `${leadName(lead)}; the ${deviceWords(study.plan, first)} takes up to ` +
+              `${seconds(first.slowestS!)} to open: ` +
               `${ampSquaredSeconds(victim.i2t)}, and ${conductorName(lead.conductor)} withstands ` +
               `${ampSquaredSeconds(victim.withstandsI2t)}.`,
             numbers: {
@@ -127,8 +130,9 @@ export const fuseSelectivity: Check = {
             `A short in ${nameOf(leadById(study.plan, short.lead!)!)} may open the ` +
             `${deviceWords(study.plan, upstream)}`,
           message:
-            `A short at ${short.at} draws ${amps(short.prospectiveA)}; the ${deviceWords(study.plan, upstream)} ` +
-            'may open before or with the one next to the fault, and takes everything behind it along.',
+            `A short at ${terminalName(study.plan, short.at)} draws ${amps(short.prospectiveA)}; the ` +
+            `${deviceWords(study.plan, upstream)} may open before or with the one next to the fault, ` +
+            'and takes everything behind it along.',
           numbers: { prospectiveA: short.prospectiveA, upstreamA: upstream.ratedA },
         },
       ]

@@ -11,6 +11,7 @@ import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
+import { terminalName } from '../plan/names'
 
 /** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
@@ -87,14 +88,15 @@ export const portRating: Check = {
         .map(l => study.leadAmps(l))
         .reduce((a, b) => (b.value > a.value ? b : a), { value: 0, condition: '' })
       if (value <= terminal.ratedA + 1e-9) return []
+      const name = terminalName(study.plan, terminal.id)
       return [
         {
           severity: 'fail',
           place: terminal.id,
           condition,
-          title: `${terminal.id} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
+          title: `${name} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
           message:
-            `${amps(value)} passes ${terminal.id} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${amps(value)} passes ${name} with ${conditionWords(study.plan, condition)}; it is rated ` +
             `${amps(terminal.ratedA)}.`,
           numbers: { amps: value, ratedA: terminal.ratedA },
         },

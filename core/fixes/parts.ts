@@ -9,6 +9,7 @@ import type { Terminal } from '../kinds/kind'
 import { leadName, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
+import { terminalName } from '../plan/names'
 
 /** What stays when a part is replaced by another of its kind. */
 const KEPT = ['id', 'name', 'zone', 'note', 'terminal', 'outlets', 'charged']
@@ -88,7 +89,10 @@ export function moveToTerminal(plan: Plan, lead: Lead, end: LeadEnd, amps: numbe
   const other = graph.terminalsOf(partId).find(gives)
   if (!other) return null
   const fitted = other.connector === undefined ? [] : fitEnd(plan, lead, end, counterpart(other.connector))
-  return { label: `Move ${leadName(lead)} to ${other.id}`, patch: [...landEnd(plan, lead, end, other.id), ...fitted] }
+  return {
+    label: `Move ${leadName(lead)} to ${terminalName(plan, other.id)}`,
+    patch: [...landEnd(plan, lead, end, other.id), ...fitted],
+  }
 }
 
 /** What two parts of one kind have in common besides their size, where they say it: they do the same job. */

@@ -7,6 +7,7 @@ import type { HoursEvent } from './event'
 import { meetsOdds } from './odds'
 import type { NamedStore } from './standing'
 import { packFigures } from './worth'
+import { placeName } from '../plan/names'
 
 /** The least set of packs and panels that lasts an event. */
 
@@ -315,6 +316,6 @@ function whyNone({ plan, event, store, wish }: Search): string {
   const most = SIZES[store.unit].at(-1)!
   const largest = kindOf(store.part).sized!(store.part, most / store.capacity)
   const { ends } = new EventCourse(withPart(plan, largest), event).run({ everyH: 0 })
-  if (ends) return `${ends.place} ${ends.cause} whatever the pack: mend the plan first`
+  if (ends) return `${placeName(plan, ends.place)} ${ends.cause} whatever the pack: mend the plan first`
   return wish.odds > 0.99 ? 'no set tried lasts with such odds' : 'none within these limits lasts'
 }

@@ -1,5 +1,5 @@
 import { kindOf } from '../kinds/index'
-import { nameOf, partById, partIdOf } from './find'
+import { leadById, leadName, nameOf, partById, partIdOf } from './find'
 import type { Plan } from './schema'
 
 /** What terminals and parts are called where somebody chooses among them. */
@@ -26,4 +26,10 @@ export function terminalName(plan: Plan, terminal: string): string {
   if (!listed || listed.reserved.includes(port)) return `${name}, ${port}`
   const one = listed.field.replace(/s$/, '')
   return `${name}, ${one} ${NUMBERED.exec(port)?.[1] ?? port}`
+}
+
+/** What a place of a plan is called, a lead or a terminal: "main lead", "Fused block, port 1". */
+export function placeName(plan: Plan, place: string): string {
+  const lead = leadById(plan, place)
+  return lead ? leadName(lead) : terminalName(plan, place)
 }

@@ -1,6 +1,6 @@
 import type { Device } from '../graph/device'
 import { leadById, nameOf, partIdOf } from '../plan/find'
-import { terminalName } from '../plan/names'
+import { placeName, terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { seconds, shortAmpsBrief } from '../units/show'
 import type { Opening, Short, ShortStudy } from './study'
@@ -9,8 +9,8 @@ import type { Opening, Short, ShortStudy } from './study'
 
 /** "50 A fuse in main lead", "10 A fuse at Fused block, port 2". */
 export function deviceWords(plan: Plan, device: Device): string {
-  const lead = leadById(plan, device.place)
-  return `${device.ratedA} A ${device.kind} ${lead ? `in ${nameOf(lead)}` : `at ${terminalName(plan, device.place)}`}`
+  const isInLead = leadById(plan, device.place) !== undefined
+  return `${device.ratedA} A ${device.kind} ${isInLead ? 'in' : 'at'} ${placeName(plan, device.place)}`
 }
 
 /** "Fused block, port 1", "end of main lead". */

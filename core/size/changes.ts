@@ -2,7 +2,8 @@ import { connector } from '../catalog/connectors'
 import { conductorName } from '../conductor/resistance'
 import { devicesIn } from '../graph/device'
 import { graphOf } from '../graph/graph'
-import { nameOf, partIdOf } from '../plan/find'
+import { nameOf } from '../plan/find'
+import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import type { SizeChange } from './size'
 
@@ -17,9 +18,11 @@ export function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
     const say = (what: SizeChange['what'], words: string) => changes.push({ place: lead.id, what, words })
     if (wire !== other) say('conductor', `${nameOf(lead)}: ${wire} → ${other}`)
     for (const end of ['from', 'to'] as const) {
-      if (lead[end] !== to[end]) say('port', `${nameOf(lead)}: ${lead[end]} → ${to[end]}`)
+      if (lead[end] !== to[end])
+        say('port', `${nameOf(lead)}: ${terminalName(plan, lead[end])} → ${terminalName(plan, to[end])}`)
       const [was, now] = [lead.ends?.[end]?.connector, to.ends?.[end]?.connector]
-      if (now && was !== now) say('contact', `${nameOf(lead)} at ${to[end]}: ${connector(now).label}, both sides`)
+      if (now && was !== now)
+        say('contact', `${nameOf(lead)} at ${terminalName(plan, to[end])}: ${connector(now).label}, both sides`)
     }
     const after = devicesIn(to)
     devicesIn(lead).forEach((device, k) => {
@@ -32,14 +35,12 @@ export function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
 
 /** Fuses of ports that are other. */
 export function portChanges(plan: Plan, sized: Plan): SizeChange[] {
-  const { terminals, parts } = graphOf(plan)
+  const { terminals } = graphOf(plan)
   const after = graphOf(sized).terminals
   return [...terminals.values()].flatMap(({ id, opener }): SizeChange[] => {
     const rated = after.get(id)?.opener?.ratedA
     if (!opener || rated === undefined || opener.ratedA === rated) return []
-    const part = parts.get(partIdOf(id))!
-    const port = id.slice(part.id.length + 1)
-    const words = `fuse of ${nameOf(part)}, ${port}: ${opener.ratedA} A → ${rated} A`
+    const words = `fuse of ${terminalName(plan, id)}: ${opener.ratedA} A → ${rated} A`
     return [{ place: id, what: 'fuse', words }]
   })
 }

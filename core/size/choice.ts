@@ -77,7 +77,8 @@ class Choice {
       }
       const starved = this.starved(root)
       for (const words of starved) this.obstacles.add(words)
-      if (this.free && !starved.length) this.obstacles.add(`nothing fits ${root}, behind whichever fuse`)
+      if (this.free && !starved.length)
+        this.obstacles.add(`nothing fits ${nameOf(this.leads.get(root)!)}, behind whichever fuse`)
     }
     for (const { id } of this.study.plan.leads) {
       if (this.tree.onWay.has(id)) continue

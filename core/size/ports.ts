@@ -5,6 +5,7 @@ import { graphOf } from '../graph/graph'
 import { kindOf, type Part } from '../kinds/index'
 import type { Terminal } from '../kinds/kind'
 import { partIdOf } from '../plan/find'
+import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { Study } from '../study/study'
 import { amps } from '../units/show'
@@ -30,7 +31,10 @@ export function overloadedPorts(study: Study): string[] {
     .flatMap(port => {
       const flowing = Math.max(0, ...study.leadsAt(port.id).map(l => study.leadAmps(l).value))
       if (!isOver(flowing, port)) return []
-      return [`port ${port.id} gives ${amps(port.ratedA!)}, ${amps(flowing)} is taken, and no free one gives enough`]
+      return [
+        `${terminalName(study.plan, port.id)} gives ${amps(port.ratedA!)}, ${amps(flowing)} is taken, ` +
+          'and no free one gives enough',
+      ]
     })
 }
 

@@ -8,6 +8,7 @@ import { kindOf, needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
 import { difference, tryPatch, type Patch } from '../edit/patch'
 import { nameOf } from '../plan/find'
+import { placeName } from '../plan/names'
 import { percent } from '../units/show'
 import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
@@ -335,7 +336,7 @@ function violations(
     const over = Math.max(short, wireV - target.shareV)
     if (over <= 1e-7 || (options.row !== undefined && options.row !== target.id)) continue
     reduceV.set(target.id, (reduceV.get(target.id) ?? 0) + over + MARGIN_V)
-    words.push(`${target.id} would be ${fixed(over, 3)} V short`)
+    words.push(`${placeName(study.plan, target.id)} would be ${fixed(over, 3)} V short`)
   }
   for (const short of study.shorts.shorts) {
     for (const c of short.conductors) {

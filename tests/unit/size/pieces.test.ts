@@ -208,7 +208,7 @@ describe('ports of a block', () => {
     const plan = withPorts(port('p1', 5), port('p2', 8))
     expect(landed(plan)).toBe('blk.p1')
     expect(overloadedPorts(studyOf(plan))).toEqual([
-      'port blk.p1 gives 5 A, 10 A is taken, and no free one gives enough',
+      'blk, port 1 gives 5 A, 10 A is taken, and no free one gives enough',
     ])
   })
 })

@@ -277,7 +277,7 @@ describe('ports while sizing', () => {
   it('and where none does, that is said', () => {
     const result = sizePlan(blockPlan([port('p2', 9), port('p3', 20, 'stack-30')]), { for: 'weight' })
     expect(result.plan).toBeNull()
-    expect(result.obstacles).toEqual(['port blk.p1 gives 5 A, 10 A is taken, and no free one gives enough'])
+    expect(result.obstacles).toEqual(['blk, port 1 gives 5 A, 10 A is taken, and no free one gives enough'])
   })
 })
 
