@@ -29,8 +29,13 @@ const placesOf = (devices: readonly Device[]) => [...new Set(devices.map(d => d.
 function deviceName(study: Study, device: Device): string {
   const isInLead = leadById(study.plan, device.place) !== undefined
   const where = `${isInLead ? 'in' : 'at'} ${placeName(study.plan, device.place)}`
-  const { label } = fuseClass(device.type)
-  return `${device.ratedA} A ${label.endsWith(device.kind) ? label : `${label} ${device.kind}`} ${where}`
+  return `${device.ratedA} A ${className(device)} ${where}`
+}
+
+/** "blade fuse", "thermal breaker". */
+function className({ type, kind }: Device): string {
+  const { label } = fuseClass(type)
+  return label.endsWith(kind) ? label : `${label} ${kind}`
 }
 
 /** Devices that may have to break more than they can, one group a cause: those of one class, left alone or not. */
@@ -59,7 +64,7 @@ export const fuseInterrupting: Check = {
     overBreaking(study).map((group): Found => {
       const [worst, ...others] = group as [ShortDevice, ...ShortDevice[]]
       const { behindA: prospectiveA, interruptA, guarded } = worst
-      const name = `${fuseClass(worst.type).label} ${worst.kind}`
+      const name = className(worst)
       const many = others.length ? `${group.length} ${name}s` : `a ${name}`
       const rest = others.length ? ` The same holds for ${others.map(d => deviceName(study, d)).join(', ')}.` : ''
       const carried = guarded ? ' A fast fuse before it may carry that: its maker says how much it lets through.' : ''
