@@ -361,6 +361,14 @@ main {
   padding: 3rem;
   text-align: center;
 }
+/* A finger that rests takes something along: no letters are marked by it. */
+@media (pointer: coarse) {
+  .path-pane {
+    user-select: none;
+    -webkit-user-select: none;
+    -webkit-touch-callout: none;
+  }
+}
 @media (max-width: 760px) {
   .station {
     display: flex;
