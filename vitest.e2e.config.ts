@@ -8,7 +8,7 @@ export default defineConfig({
     hookTimeout: 60000,
     // What is waited for comes later where two journeys share a machine.
     expect: { poll: { timeout: 15000 } },
-    // Three journeys side by side, each with a server and a browser of its own: they wait more than they work.
-    maxWorkers: 3,
+    // Two journeys side by side, each with a server and a browser of its own.
+    maxWorkers: 2,
   },
 })

@@ -230,6 +230,8 @@ describe('something is wrong', () => {
     await page.getByText('Found so far').waitFor()
     await page.getByRole('button', { name: 'Take this finding back' }).click()
     await page.getByText('Found so far').waitFor({ state: 'detached' })
+    // Saved as well, before the next journey opens the station anew.
+    await expect.poll(async () => (await log()).symptoms.at(-1)?.findings.length ?? 0).toBe(0)
   })
 
   it('takes what the meter shows, and says what it is held against', async () => {

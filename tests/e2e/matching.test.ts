@@ -62,7 +62,9 @@ describe('the short circuit', () => {
     const side = page.locator('aside')
     await side.getByRole('heading', { name: 'A dead short at HF radio' }).waitFor()
     expect(await side.textContent()).toMatch(/23\d A prospective from House pack/)
-    expect(await side.textContent()).toMatch(/30 A fuse at blk\.p1 opens first, after [\d.]+ ms to [\d.]+ ms/)
+    expect(await side.textContent()).toMatch(
+      /30 A fuse at Fused block, port 1 opens first, after [\d.]+ ms to [\d.]+ ms/,
+    )
     await page.locator('.port .opens').waitFor()
     await page.locator('.bolt').waitFor()
     expect(await page.locator('.lead.hot').count()).toBeGreaterThan(1)
