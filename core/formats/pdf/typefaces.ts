@@ -29,8 +29,10 @@ const REPLACED: Record<string, string> = {
   '–': '-',
   '’': "'",
   '₄': '4',
+  // Between the thousands of a figure.
+  '\u202F': '\u00A0',
 }
-const inBuiltIn = (text: string) => text.replace(/[→−Ω☐≥≤…₄–’]/g, c => REPLACED[c]!)
+const inBuiltIn = (text: string) => text.replace(/[→−Ω☐≥≤…₄–’\u202F]/g, c => REPLACED[c]!)
 const BEYOND = /[^\u0000-\u00ff]/u
 /** Letters beyond those of the first typeface. */
 const WORLD =

@@ -15,6 +15,7 @@ import { judge } from '../../../core/verdict/verdict'
 import { madeUpPlan } from '../../bench/plans'
 import { lettersIn } from '../../data/pdf'
 import { demoPlan } from '../../data/plans'
+import { figure } from '../../../core/units/number'
 
 describe('PDF', () => {
   const tern = demoPlan('tern-rock-light')
@@ -33,6 +34,13 @@ describe('PDF', () => {
       expect(text.match(/\/Type \/Page\b/g)!.length).toBeLessThanOrEqual(3)
       expect(text).toContain('Not ready to build: Fuse too far from House pack')
     }
+  })
+  it('has figures of five digits whole, and no sign that became a question mark', async () => {
+    const heavy = { ...tern, parts: tern.parts.map(p => (p.id === 'bat' ? { ...p, massG: 45678, cost: 12345 } : p)) }
+    const text = Buffer.from(await buildSheetPdf(buildSheet(heavy), { loadFace })).toString('latin1')
+    const shown = [...text.matchAll(/\(((?:[^()\\]|\\.)*)\) Tj/g)].map(m => m[1]!)
+    expect(shown.filter(line => line.includes('?'))).toEqual([])
+    expect(shown.length).toBeGreaterThan(50)
   })
   it('has the path drawn on its first page: every part by its name, inside the margins', async () => {
     const [first] = Buffer.from(await buildSheetPdf(sheet, { path, loadFace }))
@@ -95,6 +103,7 @@ describe('a name in any script', () => {
   it('loads no typeface where the built-in one has all of it', () => {
     expect(facesWanted('“Nordhügel”')).toEqual(['sans', 'sans-bold'])
     expect(facesWanted('Nordhügel 13.8 V → 14.4 V, ≥ 2 Ω …')).toEqual([])
+    expect(facesWanted(`−4 °C, ${figure(45678)} g`)).toEqual([])
     expect(facesWanted(JSON.stringify(buildSheet(demoPlan('tern-rock-light'))))).toEqual([])
   })
   const lettersOf = (name: string) => [...name].filter(c => c > '\u00ff')
