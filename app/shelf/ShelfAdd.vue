@@ -8,6 +8,7 @@ import { readConductor } from '#core/units/conductor'
 import { readQuantity } from '#core/units/quantity'
 import PickOne from '../shell/PickOne.vue'
 import { usePreferences } from '../stores/preferences'
+import ShelfCard from './ShelfCard.vue'
 
 /** A form for one more line of the shelf. */
 const props = defineProps<{ freeId: () => string }>()
@@ -68,8 +69,7 @@ function add() {
 </script>
 
 <template>
-  <section class="card">
-    <h2>Put on the shelf</h2>
+  <ShelfCard title="Put on the shelf">
     <form class="rows" @submit.prevent="add">
       <SelectButton v-model="what" :options="WHATS" :allow-empty="false" size="small" aria-label="What" />
       <label v-if="what === 'conductor'"
@@ -98,36 +98,5 @@ function add() {
       /></label>
       <Button type="submit" label="Add" size="small" />
     </form>
-  </section>
+  </ShelfCard>
 </template>
-
-<style scoped>
-h2 {
-  font-size: 1rem;
-  margin-bottom: 0.3rem;
-}
-.card {
-  border: 1px solid var(--line-2);
-  border-radius: 10px;
-  padding: 0.9rem 1rem;
-  background: var(--sheet);
-}
-.rows {
-  display: grid;
-  gap: 0.55rem;
-  justify-items: start;
-}
-.rows label {
-  display: grid;
-  grid-template-columns: 8.5rem minmax(0, 1fr);
-  gap: 0.6rem;
-  align-items: center;
-  width: 100%;
-  color: var(--ink-2);
-}
-.rows :deep(.p-select),
-.rows :deep(input) {
-  width: 100%;
-  min-width: 0;
-}
-</style>

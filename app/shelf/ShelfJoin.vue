@@ -9,6 +9,7 @@ import { celsius, volts } from '#core/units/show'
 import { counted } from '#core/units/words'
 import PickOne from '../shell/PickOne.vue'
 import { usePreferences } from '../stores/preferences'
+import ShelfCard from './ShelfCard.vue'
 
 /** Which adapters join two connectors: owned ones first. */
 const props = defineProps<{ items: readonly ShelfItem[] }>()
@@ -23,8 +24,7 @@ const ways = computed(() => (read.value.ok ? waysToJoin(from.value, to.value, re
 </script>
 
 <template>
-  <section class="card">
-    <h2>What joins these two?</h2>
+  <ShelfCard title="What joins these two?">
     <div class="rows">
       <label>A lead's end <PickOne v-model="from" label="A lead's end" is-many :options="connectors" /></label>
       <label>onto <PickOne v-model="to" label="onto" is-many :options="connectors" /></label>
@@ -44,38 +44,10 @@ const ways = computed(() => (read.value.ok ? waysToJoin(from.value, to.value, re
         >
       </li>
     </ol>
-  </section>
+  </ShelfCard>
 </template>
 
 <style scoped>
-h2 {
-  font-size: 1rem;
-  margin-bottom: 0.3rem;
-}
-.card {
-  border: 1px solid var(--line-2);
-  border-radius: 10px;
-  padding: 0.9rem 1rem;
-  background: var(--sheet);
-}
-.rows {
-  display: grid;
-  gap: 0.55rem;
-  justify-items: start;
-}
-.rows label {
-  display: grid;
-  grid-template-columns: 8.5rem minmax(0, 1fr);
-  gap: 0.6rem;
-  align-items: center;
-  width: 100%;
-  color: var(--ink-2);
-}
-.rows :deep(.p-select),
-.rows :deep(input) {
-  width: 100%;
-  min-width: 0;
-}
 .ways {
   margin: 0.7rem 0 0;
   padding-left: 1.2rem;
