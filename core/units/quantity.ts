@@ -1,4 +1,5 @@
 import { figure, readNumber, rounded, roundedTo } from './number'
+import { withoutRemarks } from './remarks'
 
 /** Quantities as people write them, read into SI; and SI shown so that it reads back to the same number. */
 
@@ -37,21 +38,28 @@ const QUANTITIES: Record<string, Quantity> = {
       [/^mm$/i, 0.001],
       [/^(ft|feet|foot|['′])$/i, 0.3048],
       [/^(in|inch|inches|["″])$/i, 0.0254],
+      [/^(yd|yards?)$/i, 0.9144],
     ],
     compound: true,
   },
   voltage: { example: '13.8 V', si: { unit: /^v(olts?)?$/i, prefixes: 'µμumkK' } },
   current: { example: '21 A or 60 mA', si: { unit: /^a(mps?)?$/i, prefixes: 'µμumkK' } },
   power: { example: '100 W or 1.2 kW', si: { unit: /^w(atts?)?$/i, prefixes: 'µμumkKM' } },
-  resistance: { example: '12 mΩ or 0.012 Ω', si: { unit: /^(ω|Ω|ohms?)$/i, prefixes: 'µμumkKM' } },
+  resistance: {
+    example: '12 mΩ or 0.012 Ω',
+    si: { unit: /^(ω|Ω|ohms?)$/i, prefixes: 'µμumkKM' },
+    others: [[/^milliohms?$/i, 0.001]],
+  },
   charge: { example: '50 Ah or 2200 mAh', si: { unit: /^ah$/i, prefixes: 'mkK' } },
   energy: { example: '100 Wh', si: { unit: /^wh$/i, prefixes: 'mkKM' } },
   mass: {
     example: '500 g, 1.2 kg or 2 lb',
     si: { unit: /^g$/i, prefixes: 'mkK' },
     others: [
-      [/^lbs?$/i, 453.592],
-      [/^oz$/i, 28.3495],
+      [/^(lbs?|pounds?)$/i, 453.592],
+      [/^(oz|ounces?)$/i, 28.3495],
+      [/^(grams?|grammes?)$/i, 1],
+      [/^(kilos?|kilograms?|kilogrammes?)$/i, 1000],
     ],
     compound: true,
   },
@@ -89,7 +97,7 @@ export function readQuantity(text: string, quantity: string, units: Units = METR
     ok: false,
     wrong: `"${shown}" cannot be read; write it as ${known?.example ?? 'a number'}`,
   }
-  const pieces = known ? piecesOf(withoutFractions(text)) : null
+  const pieces = known ? piecesOf(withoutFractions(withoutRemarks(text))) : null
   if (!known || !pieces) return fail
   if (pieces.length > 1 && !known.compound) return fail
   let sum = 0

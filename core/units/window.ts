@@ -1,5 +1,6 @@
 import { figure, rounded } from './number'
 import { readQuantity, type Entry } from './quantity'
+import { withoutRemarks } from './remarks'
 
 /** A supply window as a manual prints it: "13.8 V ± 15 %", "11.7 to 15.9 V", "12 V +20 % −10 %". */
 
@@ -16,7 +17,8 @@ const tidy = (volts: number) => rounded(volts, 3)
 /** @returns the window, V, or what is wrong with the text */
 export function readWindow(text: string): Entry<ReadWindow> {
   const wrong = { ok: false, wrong: `"${text.trim()}" cannot be read; write it as ${EXAMPLE}` } as const
-  const window = tolerance(text) ?? uneven(text) ?? span(text)
+  const figures = withoutRemarks(text).trim()
+  const window = labelled(text) ?? tolerance(figures) ?? uneven(figures) ?? span(figures)
   if (!window) return wrong
   if (window.minV >= window.maxV)
     return { ok: false, wrong: `${figure(window.minV, 2)} V is not below ${figure(window.maxV, 2)} V` }
@@ -61,13 +63,26 @@ function uneven(text: string): ReadWindow | null {
   return { minV: tidy(nominalV! - below), nominalV: nominalV!, maxV: tidy(nominalV! + above) }
 }
 
-/** "11.7 to 15.9 V", "11.7–15.9 V", "11,7 V … 15,9 V", "10.8 to 14.4 V (12 V)" */
+/** "min 11.7 V, max 15.9 V", "11.7 V min / 15.9 V max" */
+const LABELLED = [
+  /^\s*min(?:imum)?\b[.:]?\s*(.+?)[,;/\s]+max(?:imum)?\b[.:]?\s*(.+)$/i,
+  /^(.+?)\s*min(?:imum)?\b\.?[,;/\s]+(.+?)\s*max(?:imum)?\b\.?\s*$/i,
+]
+
+function labelled(text: string): ReadWindow | null {
+  const found = LABELLED.map(pattern => pattern.exec(text)).find(Boolean)
+  const [minV, maxV] = [found?.[1], found?.[2]].map(part => (part === undefined ? null : volts(part)))
+  return minV && maxV ? { minV, maxV } : null
+}
+
+/** "11.7 to 15.9 V", "11.7–15.9 V", "11,7 V … 15,9 V", "10.8 to 14.4 V (12 V)", "12 V (10.8 to 14.4 V)" */
 function span(text: string): ReadWindow | null {
   const named = /^(.*)\(([^()]*)\)\s*$/.exec(text)
-  const parts = (named?.[1] ?? text).split(/\s*(?:to|until|\.\.\.?|…|[-−–])\s*/i)
+  const [ends, middle] = named && volts(named[1]!) !== null ? [named[2]!, named[1]!] : [named?.[1] ?? text, named?.[2]]
+  const parts = ends.replace(/^\s*(?:between|from)\b/i, '').split(/\s*(?:to|until|and|\.\.\.?|…|[-−–])\s*/i)
   if (parts.length !== 2) return null
   const [minV, maxV] = [volts(parts[0]!), volts(parts[1]!)]
-  const nominalV = named ? volts(named[2]!) : undefined
+  const nominalV = middle === undefined ? undefined : volts(middle)
   if (minV === null || maxV === null || nominalV === null) return null
   return { minV, ...(nominalV !== undefined && { nominalV }), maxV }
 }

@@ -71,11 +71,33 @@ describe('numbers as people write them', () => {
     ['−4 V', 'voltage', -4],
     ['.5 m', 'length', 0.5],
     ['2 lb 4 oz', 'mass', 2 * 453.592 + 4 * 28.3495],
+    ['2 pounds 3 ounces', 'mass', 992.2325],
+    ['1 kilogram', 'mass', 1000],
+    ['2 yd', 'length', 1.8288],
+    ['10 milliohm', 'resistance', 0.01],
   ])('%s is %s %f: prefixes by their case, thousands by their signs', (text, quantity, value) =>
     expect(readQuantity(text, quantity)).toEqual({ ok: true, value }),
   )
 
   it.each([
+    ['13.8 VDC', 'voltage', 13.8],
+    ['13.8 V DC', 'voltage', 13.8],
+    ['DC 24 V', 'voltage', 24],
+    ['21 A max.', 'current', 21],
+    ['≈ 2 A', 'current', 2],
+    ['about 1.5 m', 'length', 1.5],
+    ['ca. 40 W', 'power', 40],
+    ['100 W PEP', 'power', 100],
+    ['12 V (typical)', 'voltage', 12],
+  ])('%s: what a manual prints beside a %s is passed over', (text, quantity, value) =>
+    expect(readQuantity(text, quantity)).toEqual({ ok: true, value }),
+  )
+
+  it.each([
+    ['12 V (15 V max.)', 'voltage'],
+    ['3 A, max 5 A', 'current'],
+    ['DC', 'voltage'],
+    ['max', 'current'],
     ['5 V 3 V', 'voltage'],
     ['5 V 300 mV', 'voltage'],
     ['3 ft 4 ft', 'length'],
@@ -136,10 +158,19 @@ describe('conductors', () => {
     ['6 mm2', { mm2: 6 }],
     ['2,5 mm²', { mm2: 2.5 }],
     ['14', { awg: 14 }],
+    ['10 gauge', { awg: 10 }],
+    ['10 ga', { awg: 10 }],
+    ['12/2', { awg: 12 }],
+    ['#14/2 AWG', { awg: 14 }],
+    ['2 × 6 mm²', { mm2: 6 }],
+    ['2x2.5', { mm2: 2.5 }],
+    ['2x4', { mm2: 4 }],
+    ['2x10 AWG', { awg: 10 }],
+    ['1.5', { mm2: 1.5 }],
   ])('%s', (text, value) => expect(readConductor(text)).toEqual({ ok: true, value }))
   it("a bare size is in the user's own measure", () =>
     expect(readConductor('6', FEET)).toEqual({ ok: true, value: { mm2: 6 } }))
-  it.each(['', '0', '41', 'thick', '5/0', '-3 mm2', '0 mm2'])('%j is refused', text =>
+  it.each(['', '0', '41', 'thick', '5/0', '-3 mm2', '0 mm2', '2/2', '3x2.5', '12/3'])('%j is refused', text =>
     expect(readConductor(text).ok).toBe(false),
   )
 })
