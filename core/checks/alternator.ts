@@ -1,3 +1,4 @@
+import { DC_CHARGER_TAKES, DC_CHARGERS_A } from '../catalog/dcChargers'
 import { conditionWords } from '../circuit/conditions'
 import type { SolvedPlan } from '../circuit/matrix'
 import { setField } from '../edit/set'
@@ -54,17 +55,11 @@ export const alternatorOverdrawn: Check = {
   },
 }
 
-/** Charge currents that DC-DC chargers are sold with, A (typical of the class). */
-const DC_CHARGERS_A = [10, 15, 20, 25, 30, 40] as const
-/** What a DC-DC charger takes more than it gives: its losses, and a starter battery under what it charges to
- * (90 % efficiency, 14.4 V out of 12.3 V). */
-const TAKES_MORE = 1.3
-
 /** The DC-DC chargers on a vehicle, each as a smaller one that leaves the alternator something. */
 function smallerChargers(study: Study, vehicle: Part, spareA: number): Proposal[] {
   return study.around(vehicle.id).flatMap(({ part }): Proposal[] => {
     const output = kindOf(part).charge?.(part, study.around)
-    const smaller = DC_CHARGERS_A.filter(a => output && a < output.maxA && a * TAKES_MORE <= spareA).at(-1)
+    const smaller = DC_CHARGERS_A.filter(a => output && a < output.maxA && a * DC_CHARGER_TAKES <= spareA).at(-1)
     if (!output || smaller === undefined) return []
     const label = `A ${smaller} A DC-DC charger in place of ${nameOf(part)}`
     return [propose(label, setField(study.plan, part.id, output.fields.current, smaller))]

@@ -52,10 +52,11 @@ export function solveCorners(plan: Plan): SolvedPlan {
 /** How much could be carried is not looked for. */
 const NOT_SOUGHT = 0
 
-/** A battery's states, each with those that are weaker: emptier, or with less that charges. */
+/**
+ * A battery's states, each with those that are emptier. While it is charged it is another matter: what charges takes
+ * from its own wires, and may be what is too much.
+ */
 const WEAKER: Partial<Record<SourceState, readonly SourceState[]>> = {
-  charging: ['bulk', 'low'],
-  bulk: ['low'],
   full: ['nominal', 'low'],
   nominal: ['low'],
 }

@@ -79,6 +79,8 @@ const SLOPE_STEP = 1e-6
 const MOST_TURNS = 60
 /** From here on it is looked whether they go round in a ring. */
 const TURNS_WITHOUT_A_RING = 6
+/** A circuit that cannot go so much of the way further has no point at the end of it. */
+const LEAST_CLIMB = 1 / 16
 /** The share that a collapsing circuit could carry is found to this part of itself, in so many attempts. */
 const SHARE_STEP = 1e-4
 const MOST_ATTEMPTS = 40
@@ -232,7 +234,34 @@ export class Solver {
     this.cold()
     if (!this.settle(0, 1)) return false
     this.fresh = true
-    return (this.warm = this.settle(1, 1))
+    return (this.warm = this.settle(1, 1) || (this.mayGoAstray && this.climb()))
+  }
+
+  /** Converters, one behind the other, and diodes may lead Newton astray where the way is far. */
+  private get mayGoAstray(): boolean {
+    return this.working.length > 0 || this.network.diodes.length > 0
+  }
+
+  /** From where what takes constant power takes nothing, by steps to where it takes all. */
+  private climb(): boolean {
+    this.cold()
+    if (!this.settle(0, 1)) return false
+    const volts = this.volts.slice()
+    const amps = this.amps.slice()
+    let share = 0
+    for (let stride = 0.5; share < 1 && stride >= LEAST_CLIMB;) {
+      const next = Math.min(1, share + stride)
+      if (this.settle(next, 1)) {
+        share = next
+        volts.set(this.volts)
+        amps.set(this.amps)
+        continue
+      }
+      stride /= 2
+      this.volts.set(volts)
+      this.amps.set(amps)
+    }
+    return share === 1
   }
 
   /**
@@ -721,10 +750,7 @@ export class Solver {
   private collapse(below: number): OperatingPoint['most'] | null {
     this.cold()
     const powerOnly = this.settle(0, 1)
-    const attempt = (share: number) => {
-      this.fresh = true
-      return powerOnly ? this.settle(share, 1) : this.settle(share, share)
-    }
+    const attempt = (share: number) => (powerOnly ? this.settle(share, 1) : this.settle(share, share))
     if (!powerOnly) {
       this.cold()
       attempt(0)

@@ -65,10 +65,26 @@ export function changed<T extends object>(value: T, patch: Patch): T | null {
  */
 export function tryPatch(plan: Plan, patch: Patch): Plan | null {
   try {
-    return jsonpatch.applyPatch(structuredClone(plan), patch, false, true).newDocument
+    return jsonpatch.applyPatch(ownCopy(plan, patch), patch, false, true).newDocument
   } catch {
     return null
   }
+}
+
+/** Within one part or lead, or a new one at the end: nothing else moves by it. */
+const WITHIN = /^\/(parts|leads)\/(?:(\d+)\/|-$)/
+
+/** A copy that a patch may write to: what it leaves alone is shared with the plan, since nobody writes to a plan. */
+function ownCopy(plan: Plan, patch: Patch): Plan {
+  const within = patch.map(({ path }) => WITHIN.exec(path))
+  if (!within.every(found => found !== null)) return structuredClone(plan)
+  const copy = { parts: [...plan.parts], leads: [...plan.leads] }
+  for (const [, list, index] of within) {
+    const own = copy[list as 'parts' | 'leads']
+    const written = index === undefined ? undefined : own[Number(index)]
+    if (written) own[Number(index)] = structuredClone(written)
+  }
+  return { ...plan, ...copy }
 }
 
 /** The patch that leads from one plan to another. */

@@ -1,4 +1,5 @@
 import { chemistry } from '../catalog/chemistries'
+import { DC_CHARGERS_A } from '../catalog/dcChargers'
 import { putBetween } from '../edit/between'
 import { tryPatch, type Patch } from '../edit/patch'
 import { hasDevice } from '../graph/device'
@@ -58,14 +59,11 @@ export function addDcCharger(
   return made && before(plan, battery, { ...made, amps: row.part.maxOutA }, row)
 }
 
-/** Charge currents under the catalogue's least that DC-DC chargers are sold with, A (typical of the class). */
-const SMALL_A = [5, 8, 10, 15] as const
-
 type Row = (typeof converter.catalogue)[number]
 
 /** A charger like one of the catalogue's, of a smaller current. */
 function smaller(row: Row | undefined, mostA: number): Row | null {
-  const maxOutA = SMALL_A.filter(a => a <= mostA).at(-1)
+  const maxOutA = DC_CHARGERS_A.filter(a => a <= mostA).at(-1)
   return row && maxOutA !== undefined
     ? { ...row, label: `DC-DC charger, ${maxOutA} A`, part: { ...row.part, maxOutA } }
     : null

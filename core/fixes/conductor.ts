@@ -34,15 +34,30 @@ export function solvedAfter(plan: Plan, patch: Patch): SolvedPlan | null {
   return tried && solveCorners(tried)
 }
 
+/**
+ * The least of 1 … most steps that works, where more of them never works less; null where even the most does not.
+ */
+export function leastThatWorks(most: number, works: (steps: number) => boolean): number | null {
+  if (most < 1 || !works(most)) return null
+  let tooFew = 0
+  let enough = most
+  while (enough - tooFew > 1) {
+    const middle = (tooFew + enough) >> 1
+    if (works(middle)) enough = middle
+    else tooFew = middle
+  }
+  return enough
+}
+
 /** The next thicker size in one lead that passes a test; else null. */
 export function thickenUntil(plan: Plan, leadId: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
   const lead = leadById(plan, leadId)!
-  for (const conductor of thickerSizes(lead.conductor)) {
-    const proposal = swapConductor(plan, lead, conductor)
-    const solved = solvedAfter(plan, proposal.patch)
-    if (solved && passes(solved)) return proposal
-  }
-  return null
+  const proposals = thickerSizes(lead.conductor).map(conductor => swapConductor(plan, lead, conductor))
+  const sizes = leastThatWorks(proposals.length, size => {
+    const solved = solvedAfter(plan, proposals[size - 1]!.patch)
+    return solved !== null && passes(solved)
+  })
+  return sizes === null ? null : proposals[sizes - 1]!
 }
 
 /** The next thicker size whose own figure passes, with nothing solved: for ampacity and fuses. */
@@ -51,27 +66,32 @@ export function thickenTo(plan: Plan, lead: Lead, passes: (conductor: Conductor)
   return conductor ? swapConductor(plan, lead, conductor) : null
 }
 
+/** Rounds after which a wire is no longer made thicker. */
+const MOST_ROUNDS = 24
+
 /** Thicker conductors in several leads of a path at once, one size each in turn, thinnest first, until it passes. */
 export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: SolvedPlan) => boolean): Proposal | null {
-  const steps = new Map(leadIds.map(id => [id, 0]))
-  for (let round = 0; round < 24; round++) {
-    const id = leadIds[round % leadIds.length]!
-    steps.set(id, steps.get(id)! + 1)
-    const chosen = leadIds.flatMap(leadId => {
+  const after = (rounds: number) =>
+    leadIds.flatMap((leadId, i) => {
       const lead = leadById(plan, leadId)!
-      const conductor = thickerSizes(lead.conductor)[steps.get(leadId)! - 1]
-      return conductor ? [{ lead, conductor }] : []
+      const steps = Math.ceil((rounds - i) / leadIds.length)
+      return steps > 0 ? [{ lead, conductor: thickerSizes(lead.conductor)[steps - 1]! }] : []
     })
-    const patch = chosen.flatMap(({ lead, conductor }) => conductorPatch(plan, lead.id, conductor))
-    const solved = solvedAfter(plan, patch)
-    if (!solved || !passes(solved)) continue
-    return {
-      label: chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${lead.name ?? lead.id}`).join(', '),
-      patch,
-      cost: grams(chosen.reduce((g, { lead, conductor }) => g + gramsMore(lead, conductor), 0)),
-    }
+  const patchOf = (chosen: ReturnType<typeof after>) =>
+    chosen.flatMap(({ lead, conductor }) => conductorPatch(plan, lead.id, conductor))
+  const ladders = leadIds.map(id => thickerSizes(leadById(plan, id)!.conductor).length)
+  const most = Math.min(MOST_ROUNDS, leadIds.length * Math.min(...ladders))
+  const rounds = leastThatWorks(most, n => {
+    const solved = solvedAfter(plan, patchOf(after(n)))
+    return solved !== null && passes(solved)
+  })
+  if (rounds === null) return null
+  const chosen = after(rounds)
+  return {
+    label: chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${lead.name ?? lead.id}`).join(', '),
+    patch: patchOf(chosen),
+    cost: grams(chosen.reduce((g, { lead, conductor }) => g + gramsMore(lead, conductor), 0)),
   }
-  return null
 }
 
 /**
@@ -90,16 +110,10 @@ export function shortenUntil(
     const solved = solvedAfter(plan, setLength(plan, lead, lengthAfter(cuts)))
     return solved !== null && passes(solved)
   }
-  let high = Math.floor((lead.lengthM * 10 * 2) / 3)
-  if (high < 1 || !works(high)) return null
-  let low = 0
-  while (high - low > 1) {
-    const middle = (low + high) >> 1
-    if (works(middle)) high = middle
-    else low = middle
-  }
+  const cuts = leastThatWorks(Math.floor((lead.lengthM * 10 * 2) / 3), works)
+  if (cuts === null) return null
   return {
-    label: `Move ${what} ${figure(high / 10, 1)} m closer`,
-    patch: setLength(plan, lead, lengthAfter(high)),
+    label: `Move ${what} ${figure(cuts / 10, 1)} m closer`,
+    patch: setLength(plan, lead, lengthAfter(cuts)),
   }
 }

@@ -5,7 +5,7 @@ import { setField, setFields } from '../edit/set'
 import { nameOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { percent } from '../units/show'
-import { solvedAfter } from './conductor'
+import { leastThatWorks, solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
 import { fixed, rounded, roundedTo } from '../units/number'
 
@@ -56,12 +56,12 @@ export function setPower(plan: Plan, radio: Radio, { share, activeA, powerW, est
 export function turnDownUntil(plan: Plan, radioId: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
   const radio = asKind(partById(plan, radioId), 'radio')
   if (!radio) return null
-  for (const level of lowerLevels(radio)) {
-    const proposal = setPower(plan, radio, level)
-    const solved = solvedAfter(plan, proposal.patch)
-    if (solved && passes(solved)) return proposal
-  }
-  return null
+  const proposals = lowerLevels(radio).map(level => setPower(plan, radio, level))
+  const turns = leastThatWorks(proposals.length, down => {
+    const solved = solvedAfter(plan, proposals[down - 1]!.patch)
+    return solved !== null && passes(solved)
+  })
+  return turns === null ? null : proposals[turns - 1]!
 }
 
 /** The radio whose turning down gives most, of all in the plan; its highest power that passes. */

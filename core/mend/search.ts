@@ -16,6 +16,8 @@ export interface Node {
   steps: Step[]
   /** Dangers and failures left, then cautions left, then what the aim makes least. */
   score: readonly number[]
+  /** Keys of findings that no change mended on the way here. */
+  stuck: ReadonlySet<string>
 }
 
 export interface Step {
@@ -58,16 +60,26 @@ export const leftSerious = ({ verdict }: Pick<Node, 'verdict'>) => verdict.findi
 export const leftCautions = ({ verdict }: Pick<Node, 'verdict'>) =>
   verdict.findings.filter(f => f.severity === 'caution')
 
-export function nodeOf(search: Search, { study, verdict }: Pick<Node, 'study' | 'verdict'>, steps: Step[]): Node {
+export function nodeOf(
+  search: Search,
+  { study, verdict }: Pick<Node, 'study' | 'verdict'>,
+  steps: Step[],
+  stuck: ReadonlySet<string> = new Set(),
+): Node {
   const tally = costFor(search.aim, tallyOf(study.plan, search.start))
   const score = [leftSerious({ verdict }).length, leftCautions({ verdict }).length, ...tally]
-  return { study, verdict, steps, score }
+  return { study, verdict, steps, score, stuck }
 }
 
 export function isBetter(a: readonly number[], b: readonly number[]): boolean {
   const at = a.findIndex((x, i) => Math.abs(x - b[i]!) > 1e-9)
   return at >= 0 && a[at]! < b[at]!
 }
+
+/** What is left comes first in a score: dangers and failures, cautions. */
+const LEFT = 2
+/** So many plans in a row of which none has less left, and nobody waits for more. */
+const MOST_IN_VAIN = 40
 
 const isClean = ({ score }: Node) => score[0] === 0 && score[1] === 0
 
@@ -81,12 +93,14 @@ export function search(task: Search): Node {
   const open: Node[] = [first]
   const seen = new Set([JSON.stringify(task.start)])
   let best = first
+  let inVain = 0
   while (open.length) {
     const at = open.reduce((b, n, i) => (isBetter(n.score, open[b]!.score) ? i : b), 0)
     const [node] = open.splice(at, 1) as [Node]
+    inVain = isBetter(node.score.slice(0, LEFT), best.score) ? 0 : inVain + 1
     if (isBetter(node.score, best.score)) best = node
     if (isClean(node)) return node
-    if (!task.tried()) return best
+    if (!task.tried() || inVain > MOST_IN_VAIN) return best
     for (const next of onward(task, node)) {
       const key = JSON.stringify(next.study.plan)
       if (seen.has(key)) continue
@@ -97,17 +111,22 @@ export function search(task: Search): Node {
   return best
 }
 
-/** The plans one change further: by each change for the first finding that has any. */
+/**
+ * The plans one change further: by each change for the first finding that has any. One that had none before comes after
+ * the others: it is asked again once they are mended.
+ */
 function onward(task: Search, node: Node): Node[] {
-  for (const finding of node.verdict.findings) {
-    if (finding.severity === 'note') continue
+  const worth = node.verdict.findings.filter(f => f.severity !== 'note')
+  const isStuck = (f: Finding) => node.stuck.has(f.key)
+  const stuck = new Set(node.stuck)
+  for (const finding of [...worth.filter(f => !isStuck(f)), ...worth.filter(isStuck)]) {
     const fixes = task.known
       .of(node, finding)
       .filter(({ proposal, study }) => task.allows(proposal) && isAtHand(task, study.plan))
     const wanted = fixes.filter(f => task.prefers(f.proposal))
     const taken = wanted.length ? wanted : fixes
-    if (!taken.length) continue
-    return taken.map(f => nodeOf(task, f, [...node.steps, { proposal: f.proposal, finding }]))
+    if (taken.length) return taken.map(f => nodeOf(task, f, [...node.steps, { proposal: f.proposal, finding }], stuck))
+    stuck.add(finding.key)
   }
   return []
 }

@@ -1,6 +1,9 @@
 /* eslint-disable house/ask-the-kind -- what is put beside a pack is the subject of this file */
+import { DC_CHARGER_TAKES, DC_CHARGERS_A } from '../catalog/dcChargers'
 import { FUSE_AT_POST_M } from '../catalog/fuses'
+import { judgedLimit } from '../kinds/batteryLimits'
 import { asKind, isLoad, kindOf, KINDS, type Part, type PartOf } from '../kinds/index'
+import { grown } from '../kinds/sized'
 import type { Lead, Plan } from './schema'
 import {
   activeAmps,
@@ -95,9 +98,8 @@ const fuseFor = (amps: number, { carriesA }: Wire, atM: number) => ({
   legs: 'positive' as const,
 })
 
-/** What a gate charges with beside what it passes on, A; what a DC-DC charger takes for what it gives. */
+/** What a gate charges with beside what it passes on, A. */
 const GATE_CHARGES_A = 4
-const DCDC_TAKES = 1.3
 
 /** Parts and leads added to a plan of one pack. */
 class Builder {
@@ -176,18 +178,26 @@ class Builder {
   }
 
   addVehicle(vehicle: Part) {
-    const charger = structuredClone(this.made('dcdc-charger-20', 'dcdc')) as PartOf<'converter'>
+    const row = this.made('dcdc-charger-20', 'dcdc') as PartOf<'converter'>
+    const amps = this.chargeFrom(vehicle, row.maxOutA) ?? row.maxOutA
+    const charger = grown(structuredClone(row), ['maxOutA', 'idleW'], amps / row.maxOutA)
     charger.charges = { ...charger.charges!, set: this.pack.chemistry }
-    const amps = charger.maxOutA
     const fed = this.lead('veh', 'vehicle lead', {
       from: entryOf(vehicle).id,
       to: 'dcdc.in',
       lengthM: LENGTHS_M.vehicle,
-      amps: DCDC_TAKES * amps,
+      amps: DC_CHARGER_TAKES * amps,
     })
     this.put([vehicle, charger], [])
-    this.put([], [this.fitted({ ...fed, inline: [this.fuse(fed, DCDC_TAKES * amps, FUSE_AT_POST_M)] })])
+    this.put([], [this.fitted({ ...fed, inline: [this.fuse(fed, DC_CHARGER_TAKES * amps, FUSE_AT_POST_M)] })])
     this.fills('dcdc.out', 'DC-DC charge lead', 'dcl', amps)
+  }
+
+  /** The largest charge current, A, that a vehicle can spare and the pack takes; null where even the least is more. */
+  private chargeFrom(vehicle: Part, mostA: number): number | null {
+    const spareA = asKind(vehicle, 'vehicle')?.alternatorSpareA ?? Infinity
+    const takesA = Math.min(mostA, judgedLimit(this.pack, 'maxChargeA')?.amps ?? Infinity)
+    return DC_CHARGERS_A.filter(a => a * DC_CHARGER_TAKES <= spareA && a <= takesA).at(-1) ?? null
   }
 
   /** A lead from what charges to the pack, with its fuse at the pack. */

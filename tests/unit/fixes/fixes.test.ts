@@ -1,3 +1,4 @@
+import { conductorMm2 } from '../../../core/conductor/resistance'
 import { describe, expect, it } from 'vitest'
 import { applyEdit } from '../../../core/edit/patch'
 import { addAdapter } from '../../../core/fixes/adapter'
@@ -7,6 +8,7 @@ import {
   swapConductor,
   thickenPath,
   thickenTo,
+  leastThatWorks,
   thickenUntil,
 } from '../../../core/fixes/conductor'
 import { addRegulator } from '../../../core/fixes/converter'
@@ -85,22 +87,31 @@ describe('another conductor', () => {
       ],
       leads: [lead({ id: 'a', to: 'j.feed', ends: {} }), lead({ id: 'b', from: 'j.p1', inline: [], ends: {} })],
     })
-    let asked = 0
-    const mended = after(
-      two,
-      thickenPath(two, ['a', 'b'], () => ++asked === 3),
-    )
+    const areThick = ({ plan }: { plan: Plan }) =>
+      conductorMm2(leadOf(plan, 'a').conductor) > 13 && conductorMm2(leadOf(plan, 'b').conductor) > 8
+    const mended = after(two, thickenPath(two, ['a', 'b'], areThick))
     expect(leadOf(mended, 'a').conductor.awg).toBe(6)
     expect(leadOf(mended, 'b').conductor.awg).toBe(8)
     const proposal = thickenPath(two, ['a', 'b'], () => true)!
     expect(proposal.label).toBe('8 AWG in a')
-    let refused = 0
-    const never = () => {
-      refused++
-      return false
-    }
-    expect(thickenPath(two, ['a', 'b'], never)).toBeNull()
-    expect(refused).toBe(24)
+    expect(thickenPath(two, ['a', 'b'], () => false)).toBeNull()
+  })
+})
+
+describe('the least that works', () => {
+  it('is the same as by trying one after the other', () => {
+    for (let most = 0; most <= 20; most++)
+      for (let needed = 1; needed <= 22; needed++)
+        expect(leastThatWorks(most, n => n >= needed)).toBe(needed <= most ? needed : null)
+  })
+  it('asks no more than a halving takes, and but once where nothing works', () => {
+    let asked = 0
+    const counting = (works: boolean) => () => ++asked > 0 && works
+    leastThatWorks(16, counting(true))
+    expect(asked).toBe(5)
+    asked = 0
+    leastThatWorks(16, counting(false))
+    expect(asked).toBe(1)
   })
 })
 

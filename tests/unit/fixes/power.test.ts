@@ -3,6 +3,8 @@ import type { SolvedPlan } from '../../../core/circuit/matrix'
 import { applyEdit } from '../../../core/edit/patch'
 import { setSupplyUntil, turnDownAny, turnDownUntil } from '../../../core/fixes/power'
 import type { Proposal } from '../../../core/fixes/proposal'
+import { asKind } from '../../../core/kinds/index'
+import { partById } from '../../../core/plan/find'
 import type { Plan } from '../../../core/plan/schema'
 import { battery, lead, radio, smallPlan } from '../../data/plans'
 
@@ -17,8 +19,8 @@ describe('less power', () => {
   const plan = smallPlan({ parts: [battery(), big] })
 
   it('is the highest level that passes: 50 W takes idle and 0.707 of the rest, 3 dB less', () => {
-    let asked = 0
-    const proposal = turnDownUntil(plan, 'hf', () => ++asked === 2)!
+    const isHalved = (solved: SolvedPlan) => (asKind(partById(solved.plan, 'hf'), 'radio')?.powerW ?? Infinity) <= 50
+    const proposal = turnDownUntil(plan, 'hf', isHalved)!
     expect(proposal).toMatchObject({
       label: 'Turn hf down to 50 W',
       cost: '−3.0 dB signal, current estimated at 16.1 A',

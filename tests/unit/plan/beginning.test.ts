@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { mend } from '../../../core/mend/mend'
 import { beginPlan, pairPlan } from '../../../core/plan/beginning'
 import { readPlan } from '../../../core/plan/faults'
 import type { Plan } from '../../../core/plan/schema'
@@ -38,6 +39,23 @@ describe('a station begun from several sources', () => {
     )
     expect(judge(plan).verdict.findings.filter(f => f.check === 'fuse-voltage')).toEqual([])
   })
+  it.each([
+    ['lifepo4-100', 'vehicle-socket', 6],
+    ['lifepo4-20', 'vehicle-12', 10],
+    ['lifepo4-50', 'vehicle-12', 20],
+    ['lifepo4-100', 'vehicle-12', 20],
+    ['agm-40', 'vehicle-12', 8],
+  ])('%s from %s is charged with %i A: what both stand', (source, vehicle, amps) => {
+    const plan = read(beginPlan({ ...asked, source, loads: ['router-10'], vehicle }))
+    expect(plan.parts.find(p => p.kind === 'converter')).toMatchObject({ maxOutA: amps })
+  })
+  it.each(['lifepo4-50', 'lifepo4-100', 'agm-40', 'flooded-110'])(
+    'on an accessory socket %s can be mended whole',
+    source => {
+      const plan = read(beginPlan({ ...asked, source, loads: ['hf-100'], vehicle: 'vehicle-socket' }))
+      expect(mend(plan, { for: 'change', ways: ['keep'] }).left).toEqual([])
+    },
+  )
   it('is null where something is not in the catalogue', () => {
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['no-such'] })).toBeNull()
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['hf-100'], sun: 'no-such' })).toBeNull()
