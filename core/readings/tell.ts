@@ -3,6 +3,7 @@ import { contactRise } from '../connector/heat'
 import { largestAmps, solveCorners } from '../circuit/matrix'
 import type { Plan } from '../plan/schema'
 import { figure } from '../units/number'
+import { celsius } from '../units/show'
 import type { Inference, JointState } from './joints'
 
 /** What a joint does at the largest current that the plan sends through it. */
@@ -51,6 +52,6 @@ export function jointWords(state: JointState, does: Consequence): string {
 
 function heatWords({ riseC, watts }: Consequence): string {
   if (riseC === null) return `${figure(watts, 1)} W in it`
-  if (riseC >= TOO_HOT_C) return `about ${Math.round(riseC)} °C hotter than the air: do not key until it is mended`
-  return riseC >= WARM_C ? `about ${Math.round(riseC)} °C warmer than the air` : ''
+  if (riseC >= TOO_HOT_C) return `${celsius(riseC)} hotter than the air: do not key until it is mended`
+  return riseC >= WARM_C ? `${celsius(riseC)} warmer than the air` : ''
 }

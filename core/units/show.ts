@@ -21,7 +21,9 @@ export function hertz(hz: number): string {
   if (hz >= 1e6) return `${significant(hz / 1e6, 3)} MHz`
   return hz >= 1000 ? `${significant(hz / 1000, 3)} kHz` : `${fixed(hz, 0)} Hz`
 }
-export const celsius = (c: number) => `${fixed(c, 0)} °C`
+/** Over what any insulation or housing stands no formula of this house holds any more. */
+const MOST_TOLD_C = 300
+export const celsius = (c: number) => (c > MOST_TOLD_C ? `over ${MOST_TOLD_C} °C` : `${fixed(c, 0)} °C`)
 export const watts = (w: number, decimals = 0) => `${figure(w, decimals)} W`
 export const percent = (share: number, decimals = 0) => `${fixed(100 * share, decimals)} %`
 /** A dose of a short circuit: three figures. */

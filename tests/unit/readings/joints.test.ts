@@ -65,7 +65,7 @@ describe('one lead measured at both ends', () => {
     // 30 · (20/45)² · 10.5/0.6 = 104 °C.
     expect(hot!.riseC).toBeGreaterThan(80)
     expect(jointWords(state(found, 'l1.to'), hot!)).toMatch(
-      /in place of 0.6, drops 0.4\d? V at 20 A, about \d+ °C hotter.*or it is .* of lead l1 at/,
+      /in place of 0.6, drops 0.4\d? V at 20 A, \d+ °C hotter.*or it is .* of lead l1 at/,
     )
   })
   it('is settled by the reading that was asked for: on the lead’s own side of the mating', () => {

@@ -30,6 +30,8 @@ describe('figures in sentences', () => {
     [amps(149.6), '150 A'],
     [metres(1.204), '1.2 m'],
     [celsius(-4.4), '−4 °C'],
+    [celsius(300), '300 °C'],
+    [celsius(2083), 'over 300 °C'],
     [watts(99.6), '100 W'],
     [watts(1.25, 1), '1.3 W'],
     [percent(0.123, 1), '12.3 %'],
