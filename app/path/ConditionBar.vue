@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { loadStateWords, sourceStateWords } from '#core/circuit/conditions'
+import { loadStateNames, sourceStateWords } from '#core/circuit/conditions'
 import type { Plan } from '#core/plan/schema'
 import type { SourceState } from '#core/battery/emf'
 import type { Judged } from '../workers/answers'
@@ -18,7 +18,8 @@ const chosen = computed(() =>
 )
 const FEW = 3
 const first = computed(() => loadStates.value.slice(0, FEW))
-const rest = computed(() => loadStates.value.slice(FEW).map(id => ({ id, words: loadStateWords(props.plan, id) })))
+const nameOf = computed(() => loadStateNames(props.plan))
+const rest = computed(() => loadStates.value.slice(FEW).map(id => ({ id, words: nameOf.value(id) })))
 
 function pick(part: { source?: string; load?: string }) {
   const source = part.source ?? chosen.value?.source ?? (sources.value.includes('low') ? 'low' : sources.value[0]!)
@@ -52,7 +53,7 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
       class="chip"
       :aria-pressed="chosen?.load === load"
       @click="pick({ load })">
-      {{ loadStateWords(plan, load).replace('all ', '') }}
+      {{ nameOf(load).replace('all ', '') }}
     </button>
     <Select
       v-if="rest.length"

@@ -168,9 +168,18 @@ function draw() {
   })
 }
 
+let waiting = 0
+/** After the next painting: the path is looked at first, and does not wait for its stairs. */
+function drawNext() {
+  cancelAnimationFrame(waiting)
+  waiting = requestAnimationFrame(() => setTimeout(draw))
+}
 onMounted(() => document.fonts.ready.then(draw))
-watch(() => [props.stairs, props.window, props.limit, props.dark], draw)
-onBeforeUnmount(() => chart?.destroy())
+watch(() => [props.stairs, props.window, props.limit, props.dark], drawNext)
+onBeforeUnmount(() => {
+  cancelAnimationFrame(waiting)
+  chart?.destroy()
+})
 const spoken = computed(() => treads.value.map(t => `${fixed(t.dropV, 2)} volts in ${t.label}`).join('; '))
 </script>
 

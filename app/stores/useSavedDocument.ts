@@ -145,12 +145,19 @@ function refsOf<T extends object, Theirs>() {
 
 /** What is not saved is kept in this browser, until it is. */
 function outlivesPage<T extends object, Theirs>({ name, base, value, state }: ReturnType<typeof refsOf<T, Theirs>>) {
+  let isAsked = false
   const keep = () => {
+    isAsked = false
     if (!name.value || !value.value) return
     if (state.value === 'saved') void dropDraft(name.value)
     else void keepDraft({ name: name.value, base: base.value, value: value.value })
   }
-  watch([value, state], keep, { flush: 'sync' })
+  // Once for a change and the state that comes with it.
+  const keepOnce = () => {
+    if (!isAsked) queueMicrotask(keep)
+    isAsked = true
+  }
+  watch([value, state], keepOnce, { flush: 'sync' })
 }
 
 interface Opening<T extends object, Theirs>

@@ -1,4 +1,4 @@
-import { conditionsOf, conditionWords, findCondition } from '#core/circuit/conditions'
+import { conditionNames, conditionsOf, findCondition } from '#core/circuit/conditions'
 import { namePoint, type NamedPoint } from '#core/circuit/point'
 import { Solver } from '#core/circuit/solve'
 import { staircase, type Staircase } from '#core/circuit/staircase'
@@ -58,6 +58,7 @@ const api: CoreApi = {
     const judged = judge(plan, shelf)
     study = judged.study
     verdict = judged.verdict
+    const nameOf = conditionNames(plan)
     return {
       verdict,
       passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({
@@ -70,7 +71,7 @@ const api: CoreApi = {
         id: c.id,
         source: c.source,
         loadState: c.loadState,
-        words: conditionWords(plan, c.id),
+        words: nameOf(c.id),
       })),
     }
   },

@@ -131,24 +131,33 @@ const SOURCE_WORDS: Record<SourceState, string> = {
 }
 
 /** "nearly empty, all active" */
-export function conditionWords(plan: Plan, id: string): string {
-  const [source, loadState] = splitCondition(id)
+export const conditionWords = (plan: Plan, id: string): string => conditionNames(plan)(id)
+
+/** The same for many of them. */
+export function conditionNames(plan: Plan): (id: string) => string {
   const hasBattery = plan.parts.some(p => kindOf(p).sourceStates)
-  const words = loadStateWords(plan, loadState)
-  return hasBattery ? `${SOURCE_WORDS[source as SourceState] ?? source}, ${words}` : words
+  const loadStateName = loadStateNames(plan)
+  return id => {
+    const [source, loadState] = splitCondition(id)
+    const words = loadStateName(loadState)
+    return hasBattery ? `${SOURCE_WORDS[source as SourceState] ?? source}, ${words}` : words
+  }
 }
 
 export function sourceStateWords(state: SourceState): string {
   return SOURCE_WORDS[state]
 }
 
-export function loadStateWords(plan: Plan, loadState: string): string {
-  if (loadState === 'idle') return 'all idle'
-  if (loadState === 'all') return 'all active'
-  if (!loadState.startsWith('only:')) return plan.loadStates?.find(s => s.id === loadState)?.name ?? loadState
-  const part = plan.parts.find(p => p.id === loadState.slice(5))
-  if (!part) return loadState
-  return `${nameOf(part)} ${kindOf(part).transmits ? 'transmits' : 'on'}`
+/** The words for a plan's load states: "all active", "HF radio transmits". */
+export function loadStateNames(plan: Plan): (loadState: string) => string {
+  const parts = new Map(plan.parts.map(p => [p.id, p]))
+  return loadState => {
+    if (loadState === 'idle') return 'all idle'
+    if (loadState === 'all') return 'all active'
+    if (!loadState.startsWith('only:')) return plan.loadStates?.find(s => s.id === loadState)?.name ?? loadState
+    const part = parts.get(loadState.slice(5))
+    return part ? `${nameOf(part)} ${kindOf(part).transmits ? 'transmits' : 'on'}` : loadState
+  }
 }
 
 /** `low/all` → [`low`, `all`] */

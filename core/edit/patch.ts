@@ -17,7 +17,7 @@ export function applyEdit(plan: Plan, patch: Patch): EditResult {
   let patched: unknown
   try {
     patched = jsonpatch.applyPatch(
-      structuredClone(plan) as unknown,
+      ownCopy(plan, patch) as unknown,
       structuredClone(patch),
       true,
       true,
@@ -65,7 +65,7 @@ export function changed<T extends object>(value: T, patch: Patch): T | null {
  */
 export function tryPatch(plan: Plan, patch: Patch): Plan | null {
   try {
-    return jsonpatch.applyPatch(ownCopy(plan, patch), patch, false, true).newDocument
+    return jsonpatch.applyPatch(ownCopy(plan, patch), structuredClone(patch), false, true).newDocument
   } catch {
     return null
   }
