@@ -2,7 +2,7 @@
 import { computed, markRaw, ref, watch } from 'vue'
 import { cautionsOf } from '#core/sheets/cautions'
 import { layoutPath } from '#core/picture/layout'
-import { counted } from '#core/units/words'
+import { capital, counted } from '#core/units/words'
 import PathView from '../path/PathView.vue'
 import { useElementSize } from '../path/useElementSize'
 import OuterBar from '../shell/OuterBar.vue'
@@ -56,16 +56,21 @@ const verdict = computed(() => {
   if (!asked.value) return 'Something above cannot be read yet.'
   if (!isReady.value) return 'Making it sound…'
   const { left = [], ways = [] } = mending.result.value ?? {}
-  if (left.length) {
-    const titles = left.slice(0, 2).map(l => l.title)
-    return `Not possible as asked: ${titles.join('; ')}. Another source, or less on it?`
-  }
+  const named = (list: readonly { title: string }[]) =>
+    list
+      .slice(0, 2)
+      .map(l => l.title)
+      .join('; ')
+  if (!isPossible.value)
+    return `Not possible as asked: ${named(left.filter(isSerious))}. Another source, or less on it?`
   const steps = ways[0]?.steps ?? []
   if (!mending.result.value) return mending.problem.value
-  if (!steps.length) return 'Passes every check as it stands.'
-  return `Passes every check, with ${counted(steps.length, 'change')}: ${steps.map(s => s.label).join('; ')}.`
+  const changes = steps.length ? `, with ${counted(steps.length, 'change')}: ${steps.map(s => s.label).join('; ')}` : ''
+  if (left.length) return `Works${changes}. ${capital(counted(left.length, 'caution'))} to look at: ${named(left)}.`
+  return changes ? `Passes every check${changes}.` : 'Passes every check as it stands.'
 })
-const isPossible = computed(() => !mending.result.value?.left.length)
+const isSerious = ({ severity }: { severity: string }) => severity === 'danger' || severity === 'fail'
+const isPossible = computed(() => !mending.result.value?.left.some(isSerious))
 
 const wrong = ref('')
 async function make() {

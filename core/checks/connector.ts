@@ -162,7 +162,7 @@ export const connectorShared: Check = {
           message:
             `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
             `${connector(fitted).label} at ${terminal}: ${amps(value)} together with ` +
-            `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches about ` +
+            `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches ` +
             `${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, reachesC },
         },

@@ -1,4 +1,5 @@
 import { connector, STRONGER_CONNECTORS } from '../catalog/connectors'
+import { mate } from '../connector/mate'
 import { counterpart, freePortsOf } from '../edit/add'
 import { fitEnd, landEnd, setTerminalConnector } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'
@@ -23,10 +24,21 @@ export function largerPart(
   const part = partById(plan, partId)!
   const row = kindOf(part).catalogue.find(r => passes(r.part as Record<string, unknown>))
   if (!row) return null
-  const { name: _name, terminal: _terminal, ...rest } = row.part as Record<string, unknown>
+  const { name: _name, terminal, ...rest } = row.part as Record<string, unknown> & { terminal?: string }
   const kept = Object.fromEntries(Object.entries(part).filter(([key]) => KEPT.includes(key)))
+  // What lands on the smaller one's terminal and goes onto the larger one's as well gets the larger one's.
+  if (terminal !== undefined && landOn(plan, partId, terminal)) kept.terminal = terminal
   return { label: `${row.label} in its place`, patch: replacePart(plan, partId, { ...rest, ...kept }) }
 }
+
+/** Whether every lead of a part's one terminal goes onto another connector there. */
+const landOn = (plan: Plan, partId: string, terminal: string): boolean =>
+  plan.leads.every(lead =>
+    (['from', 'to'] as const).every(end => {
+      const fitted = lead.ends?.[end]
+      return lead[end] !== partId || (fitted !== undefined && mate(fitted, { connector: terminal }).mates)
+    }),
+  )
 
 /** Another connector on a lead's end. */
 export function changeEnd(plan: Plan, lead: Lead, end: LeadEnd, connectorId: string): Proposal {

@@ -140,7 +140,9 @@ class Builder {
   private onPack = () => (this.bus ? `bus.${'abcdefgh'[this.hub++]}` : this.pack.id)
 
   addMains(supply: Part) {
-    const gate = { ...this.made('gate-40', 'gate'), set: this.pack.chemistry } as Part
+    const charging = this.made('gate-40', 'gate') as PartOf<'gate'>
+    const charges = this.pack.chemistry in (charging.chemistries ?? {})
+    const gate = charges ? ({ ...charging, set: this.pack.chemistry } as Part) : this.made('gate-relay-30', 'gate')
     const main = this.plan.leads.find(l => l.id === 'main')!
     this.replaceLead({
       ...main,
@@ -162,6 +164,17 @@ class Builder {
     })
     this.put([supply, gate], [])
     this.put([], [this.fitted(fed), this.fitted(out)])
+    if (!charges) this.addCharger()
+  }
+
+  /** Beside a gate that has no setting for the pack's chemistry: a mains charger that has. */
+  private addCharger() {
+    const takesA = judgedLimit(this.pack, 'maxChargeA')?.amps ?? Infinity
+    const rows = KINDS.get('charger')!.catalogue.map(r => ({ ...r.part, id: 'chr' }) as PartOf<'charger'>)
+    const fitting = rows.filter(c => this.pack.chemistry in (c.chemistries ?? {}) && c.maxA <= takesA).at(-1)
+    if (!fitting) return
+    this.put([{ ...structuredClone(fitting), set: this.pack.chemistry } as Part], [])
+    this.fills('chr', 'charger lead', 'chl', fitting.maxA)
   }
 
   addSun(panel: PartOf<'panel'>) {

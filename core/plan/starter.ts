@@ -1,5 +1,6 @@
 import { FUSE_AT_POST_M } from '../catalog/fuses'
 import { fittingRatings } from '../fuse/fuse'
+import { mate } from '../connector/mate'
 import { ampacityA } from '../conductor/ampacity'
 import { thickerSizes } from '../conductor/ladder'
 import { conductorMm2, conductorOhmPerM } from '../conductor/resistance'
@@ -204,8 +205,30 @@ function mainLead(source: Part, totalA: number, { conductor, carriesA, connector
     lengthM: MAIN_M,
     conductor,
     ends: { from: { connector: onto(exitOf(source), source), method: 'crimp' }, to: { connector, method: 'crimp' } },
-    inline: [{ id: 'f1', kind: 'fuse', ...mainFuse(totalA, carriesA), atM: FUSE_AT_POST_M, legs: 'positive' }],
+    inline: [
+      { id: 'f1', kind: 'fuse', ...fuseAtSource(source, totalA, carriesA), atM: FUSE_AT_POST_M, legs: 'positive' },
+    ],
   }
+}
+
+/** What gives no more than this opens only fuses that are much smaller than itself, A. */
+const SMALL_SOURCE_A = 15
+
+/**
+ * The main fuse for what its loads take; on a small source for all that it gives, as far as its terminal carries it, so
+ * that a short behind a load's fuse opens that one and not the main one.
+ */
+function fuseAtSource(source: Part, totalA: number, carriesA: number) {
+  const needed = mainFuse(totalA, carriesA)
+  const limit = kindOf(source)
+    .limits(source, () => [])
+    .find(l => l.of === 'gives')
+  const givesA = limit?.peakA ?? limit?.continuousA ?? Infinity
+  if (givesA > SMALL_SOURCE_A) return needed
+  const mating = mate({ connector: onto(exitOf(source), source) }, { connector: connectorAt(source, exitOf(source)) })
+  const terminalA = mating.mates ? (mating.ratedA ?? Infinity) : 0
+  const [ratedA = 0] = fittingRatings('blade', givesA, Math.min(carriesA, terminalA))
+  return ratedA > needed.ratedA ? { type: 'blade', ratedA } : needed
 }
 
 function loadLead(part: Part, i: number, wire: Wire): Lead {
@@ -235,10 +258,14 @@ export function exitOf(part: Part): string {
 
 const ontoEntry = (part: Part) => onto(entryOf(part).id, part)
 
+const connectorAt = (part: Part, terminalId: string): string =>
+  kindOf(part)
+    .terminals(part, [])
+    .find(t => t.id === terminalId)?.connector ?? 'screw'
+
 /** What goes onto a terminal: its own family, a fork under a screw. */
 export function onto(terminalId: string, part: Part): string {
-  const terminals = kindOf(part).terminals(part, [])
-  const connector = terminals.find(t => t.id === terminalId)?.connector ?? 'screw'
+  const connector = connectorAt(part, terminalId)
   return connector === 'screw' || connector === 'post-4mm' ? 'fork' : connector
 }
 

@@ -56,6 +56,19 @@ describe('a station begun from several sources', () => {
       expect(mend(plan, { for: 'change', ways: ['keep'] }).left).toEqual([])
     },
   )
+  it('a flooded battery with mains gets a relay and a charger that knows it', () => {
+    const plan = read(beginPlan({ ...asked, source: 'flooded-110', loads: ['hf-20'], mains: 'supply-10' }))
+    expect(plan.parts.find(p => p.kind === 'gate')).toMatchObject({ name: 'Changeover relay' })
+    expect(plan.parts.find(p => p.kind === 'charger')).toMatchObject({ set: 'flooded' })
+    expect(mend(plan, { for: 'change' }).left.filter(l => l.severity === 'danger' || l.severity === 'fail')).toEqual([])
+  })
+  it("a small supply's main fuse is one that its own current does not open before the load's", () => {
+    const plan = read(beginPlan({ ...asked, source: 'supply-10', loads: ['qrp-10', 'qrp-10'], lengthM: 1 }))
+    // It gives 12 A for a moment: 1.25 times that, as far as its 15 A post carries it.
+    expect(plan.leads.find(l => l.id === 'main')!.inline).toMatchObject([{ type: 'blade', ratedA: 15 }])
+    expect(judge(plan).verdict.findings.map(f => f.check)).not.toContain('fuse-selectivity')
+    expect(mend(plan, { for: 'change' }).left).toEqual([])
+  })
   it('is null where something is not in the catalogue', () => {
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['no-such'] })).toBeNull()
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['hf-100'], sun: 'no-such' })).toBeNull()
