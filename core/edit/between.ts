@@ -131,7 +131,7 @@ export function putBeforeEnd(plan: Plan, lead: Lead, put: BeforeEnd): Patch {
 export function heal(plan: Plan, partId: string, from: string, to: string): Patch | null {
   const before = plan.leads.filter(l => l.from === from || l.to === from)
   const after = plan.leads.filter(l => l.from === to || l.to === to)
-  if (before.length !== 1 || after.length !== 1) return null
+  if (before.length !== 1 || after.length !== 1 || leadsOf(plan, partId).length !== 2) return null
   const [first, second] = [before[0]!, after[0]!]
   const end: LeadEnd = first.to === from ? 'to' : 'from'
   const farEnd: LeadEnd = second.from === to ? 'to' : 'from'
@@ -150,7 +150,7 @@ export function heal(plan: Plan, partId: string, from: string, to: string): Patc
 export function rejoin(plan: Plan, partId: string, from: string, to: string): Patch | null {
   const before = plan.leads.filter(l => l.from === from || l.to === from)
   const after = plan.leads.filter(l => l.from === to || l.to === to)
-  if (before.length !== 1 || after.length !== 1) return null
+  if (before.length !== 1 || after.length !== 1 || leadsOf(plan, partId).length !== 2) return null
   const first = before[0]!.to === from ? before[0]! : turned(before[0]!)
   const second = after[0]!.from === to ? after[0]! : turned(after[0]!)
   const items = [

@@ -43,8 +43,12 @@ export function landingsFor(plan: Plan, { lead, end }: Loose): string[] {
 }
 
 /** Terminals from which a part that nothing feeds can be fed. */
-export const feedsFor = (plan: Plan, partId: string): string[] =>
-  freeTerminals(plan).filter(t => partIdOf(t) !== partId)
+export function feedsFor(plan: Plan, partId: string): string[] {
+  const part = partById(plan, partId)
+  // A generator has no DC terminal on which a lead could land.
+  if (!part || !kindOf(part).terminals(part, []).length) return []
+  return freeTerminals(plan).filter(t => partIdOf(t) !== partId)
+}
 
 /** Lands the end of a lead on a terminal; feeds a part from it, by its own lead or by a new one. */
 export function join(plan: Plan, what: Loose | { partId: string }, terminal: string): Patch {

@@ -7,15 +7,15 @@ import { appendTo } from './set'
 /** A new port's fuse, A: one that fits most of what is added later. */
 const NEW_PORT_A = 10
 
-/** One port more on a part that lists its ports, like its last one; none on another part. */
+/** One port more on a part from whose ports loads are fed, like its last one; none on another part. */
 export function addPort(plan: Plan, partId: string): Patch {
   const part = partById(plan, partId)!
   const { ports } = kindOf(part)
-  if (!ports) return []
+  if (!ports?.distributes) return []
   const own = (part as unknown as Record<string, { id: string; connector?: string }[] | undefined>)[ports.field] ?? []
   let n = own.length + 1
   while (own.some(p => p.id === `p${n}`)) n++
   const connector = own.at(-1)?.connector
-  const fuse = ports.distributes ? { type: 'blade', ratedA: NEW_PORT_A } : undefined
-  return appendTo(plan, partId, ports.field, { id: `p${n}`, ...(fuse && { fuse }), ...(connector && { connector }) })
+  const fuse = { type: 'blade', ratedA: NEW_PORT_A }
+  return appendTo(plan, partId, ports.field, { id: `p${n}`, fuse, ...(connector && { connector }) })
 }

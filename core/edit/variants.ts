@@ -1,3 +1,4 @@
+import { kindOf } from '../kinds/index'
 import { idOfName, leadsOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan, Variant } from '../plan/schema'
 import { exitOf, onto, partFromCatalogue } from '../plan/starter'
@@ -112,7 +113,10 @@ export function swapPart(plan: Plan, partId: string, rowId: string): Patch | nul
   const added = partFromCatalogue(rowId, partId)
   const before = partById(plan, partId)
   if (!added || !before) return null
-  const exit = exitOf(added)
+  const terminals = kindOf(added).terminals(added, [])
+  if (!terminals.length) return null
+  const isThere = (terminal: string) => terminals.some(t => t.id === terminal)
+  const landing = (terminal: string) => (isThere(terminal) ? terminal : exitOf(added))
   const next = tryPatch(plan, [
     {
       op: 'replace',
@@ -124,8 +128,8 @@ export function swapPart(plan: Plan, partId: string, rowId: string): Patch | nul
     (['from', 'to'] as const)
       .filter(end => partIdOf(lead[end]) === partId)
       .flatMap(end => [
-        ...setField(next, lead.id, end, exit),
-        ...setField(next, lead.id, `ends.${end}`, { connector: onto(exit, added), method: 'crimp' }),
+        ...setField(next, lead.id, end, landing(lead[end])),
+        ...setField(next, lead.id, `ends.${end}`, { connector: onto(landing(lead[end]), added), method: 'crimp' }),
       ])
   const whole = tryPatch(next, leadsOf(next, partId).flatMap(landed))
   return whole && difference(plan, whole)
