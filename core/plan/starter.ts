@@ -211,23 +211,24 @@ function mainLead(source: Part, totalA: number, { conductor, carriesA, connector
   }
 }
 
-/** What gives no more than this opens only fuses that are much smaller than itself, A. */
+/** What gives no more than this, or through no more than this, opens only fuses that are smaller than itself, A. */
 const SMALL_SOURCE_A = 15
 
 /**
- * The main fuse for what its loads take; on a small source for all that it gives, as far as its terminal carries it, so
- * that a short behind a load's fuse opens that one and not the main one.
+ * The main fuse for what its loads take; on a small source or socket the largest that its terminal carries, so that a
+ * short behind a load's fuse opens that one and not the main one.
  */
 function fuseAtSource(source: Part, totalA: number, carriesA: number) {
   const needed = mainFuse(totalA, carriesA)
+  const exit = exitOf(source)
+  const mating = mate({ connector: onto(exit, source) }, { connector: connectorAt(source, exit) })
+  const terminalA = mating.mates ? (mating.ratedA ?? Infinity) : 0
   const limit = kindOf(source)
     .limits(source, () => [])
     .find(l => l.of === 'gives')
   const givesA = limit?.peakA ?? limit?.continuousA ?? Infinity
-  if (givesA > SMALL_SOURCE_A) return needed
-  const mating = mate({ connector: onto(exitOf(source), source) }, { connector: connectorAt(source, exitOf(source)) })
-  const terminalA = mating.mates ? (mating.ratedA ?? Infinity) : 0
-  const [ratedA = 0] = fittingRatings('blade', givesA, Math.min(carriesA, terminalA))
+  if (Math.min(givesA, terminalA) > SMALL_SOURCE_A) return needed
+  const ratedA = fittingRatings('blade', 0, Math.min(carriesA, terminalA)).at(-1) ?? 0
   return ratedA > needed.ratedA ? { type: 'blade', ratedA } : needed
 }
 

@@ -64,10 +64,15 @@ describe('a station begun from several sources', () => {
   })
   it("a small supply's main fuse is one that its own current does not open before the load's", () => {
     const plan = read(beginPlan({ ...asked, source: 'supply-10', loads: ['qrp-10', 'qrp-10'], lengthM: 1 }))
-    // It gives 12 A for a moment: 1.25 times that, as far as its 15 A post carries it.
+    // It gives 12 A for a moment, through a post of 15 A.
     expect(plan.leads.find(l => l.id === 'main')!.inline).toMatchObject([{ type: 'blade', ratedA: 15 }])
     expect(judge(plan).verdict.findings.map(f => f.check)).not.toContain('fuse-selectivity')
     expect(mend(plan, { for: 'change' }).left).toEqual([])
+  })
+  it("a socket's main fuse is as large as its contact carries", () => {
+    const plan = read(beginPlan({ ...asked, source: 'vehicle-socket', loads: ['cw-5', 'computer-30'], lengthM: 1 }))
+    expect(plan.leads.find(l => l.id === 'main')!.inline).toMatchObject([{ type: 'blade', ratedA: 10 }])
+    expect(judge(plan).verdict.findings.map(f => f.check)).not.toContain('fuse-selectivity')
   })
   it('is null where something is not in the catalogue', () => {
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['no-such'] })).toBeNull()
