@@ -15,7 +15,7 @@ import { terminalName } from '../plan/names'
 /** What stays when a part is replaced by another of its kind. */
 const KEPT = ['id', 'name', 'zone', 'note', 'terminal', 'outlets', 'charged']
 
-/** The catalogue's next larger part of the same kind that passes, keeping its id, name and connector. */
+/** The catalogue's next larger part of the same kind that passes, keeping its id, the name it was given, its place. */
 export function largerPart(
   plan: Plan,
   partId: string,
@@ -24,8 +24,10 @@ export function largerPart(
   const part = partById(plan, partId)!
   const row = kindOf(part).catalogue.find(r => passes(r.part as Record<string, unknown>))
   if (!row) return null
-  const { name: _name, terminal, ...rest } = row.part as Record<string, unknown> & { terminal?: string }
+  const { name, terminal, ...rest } = row.part as Record<string, unknown> & { terminal?: string }
   const kept = Object.fromEntries(Object.entries(part).filter(([key]) => KEPT.includes(key)))
+  // The catalogue's own name says the size of what was there; a name that somebody gave stays.
+  if (part.name !== undefined && kindOf(part).catalogue.some(r => r.part.name === part.name)) kept.name = name
   // What lands on the smaller one's terminal and goes onto the larger one's as well gets the larger one's.
   if (terminal !== undefined && landOn(plan, partId, terminal)) kept.terminal = terminal
   return { label: `${row.label} in its place`, patch: replacePart(plan, partId, { ...rest, ...kept }) }

@@ -74,6 +74,12 @@ describe('a station begun from several sources', () => {
     expect(plan.leads.find(l => l.id === 'main')!.inline).toMatchObject([{ type: 'blade', ratedA: 10 }])
     expect(judge(plan).verdict.findings.map(f => f.check)).not.toContain('fuse-selectivity')
   })
+  it("what is mended by a larger part has the larger one's name and terminal", () => {
+    const plan = read(beginPlan({ ...asked, source: 'supply-10', loads: ['vhf-50', 'vhf-50'], lengthM: 1 }))
+    const [way] = mend(plan, { for: 'change', ways: ['keep'] }).ways
+    expect(way!.remains).toEqual([])
+    expect(way!.plan.parts[0]).toMatchObject({ continuousA: 23, name: 'Mains supply 23 A', terminal: 'screw' })
+  })
   it('is null where something is not in the catalogue', () => {
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['no-such'] })).toBeNull()
     expect(beginPlan({ ...asked, source: 'lifepo4-50', loads: ['hf-100'], sun: 'no-such' })).toBeNull()
