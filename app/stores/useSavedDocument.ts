@@ -152,9 +152,9 @@ function outlivesPage<T extends object, Theirs>({ name, base, value, state }: Re
     if (state.value === 'saved') void dropDraft(name.value)
     else void keepDraft({ name: name.value, base: base.value, value: value.value })
   }
-  // Once for a change and the state that comes with it.
+  // Once for a change and the state that comes with it, while its verdict is being made.
   const keepOnce = () => {
-    if (!isAsked) queueMicrotask(keep)
+    if (!isAsked) setTimeout(keep)
     isAsked = true
   }
   watch([value, state], keepOnce, { flush: 'sync' })

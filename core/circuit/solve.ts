@@ -80,7 +80,16 @@ const MOST_TURNS = 60
 /** From here on it is looked whether they go round in a ring. */
 const TURNS_WITHOUT_A_RING = 6
 /** A circuit that cannot go so much of the way further has no point at the end of it. */
-const LEAST_CLIMB = 1 / 16
+const LEAST_CLIMB = 1 / 20
+
+/** How a share is raised: by what first, times what after a step that stood, down to what, up to what. */
+interface Climb {
+  stride: number
+  grows: number
+  least: (share: number) => number
+  enough?: number
+}
+
 /** The share that a collapsing circuit could carry is found to this part of itself, in so many attempts. */
 const SHARE_STEP = 1e-4
 const MOST_ATTEMPTS = 40
@@ -246,13 +255,23 @@ export class Solver {
   private climb(): boolean {
     this.cold()
     if (!this.settle(0, 1)) return false
+    return this.raise(share => this.settle(share, 1), { stride: 0.5, grows: 1, least: () => LEAST_CLIMB }) === 1
+  }
+
+  /**
+   * Goes on by steps from the point that stands, towards a share of 1 or what is enough; a step that leads nowhere is
+   * halved, and after the last one the point of the share reached stands.
+   * @returns that share
+   */
+  private raise(attempt: (share: number) => boolean, { stride, grows, least, enough = 1 }: Climb): number {
     const volts = this.volts.slice()
     const amps = this.amps.slice()
     let share = 0
-    for (let stride = 0.5; share < 1 && stride >= LEAST_CLIMB;) {
+    for (let n = 0; share < enough && stride > least(share) && n < MOST_ATTEMPTS; n++) {
       const next = Math.min(1, share + stride)
-      if (this.settle(next, 1)) {
+      if (attempt(next)) {
         share = next
+        stride *= grows
         volts.set(this.volts)
         amps.set(this.amps)
         continue
@@ -261,7 +280,7 @@ export class Solver {
       this.volts.set(volts)
       this.amps.set(amps)
     }
-    return share === 1
+    return share
   }
 
   /**
@@ -755,24 +774,9 @@ export class Solver {
       this.cold()
       attempt(0)
     }
-    let share = 0
-    let stride = below
-    const volts = this.volts.slice()
-    const amps = this.amps.slice()
-    for (let attempts = 0; share < 1 && stride > SHARE_STEP * (share || 1) && attempts < MOST_ATTEMPTS; attempts++) {
-      const next = Math.min(1, share + stride)
-      if (attempt(next)) {
-        share = next
-        if (share >= below && below < 1) return NOT_SOUGHT
-        stride *= 1.5
-        volts.set(this.volts)
-        amps.set(this.amps)
-        continue
-      }
-      stride /= 2
-      this.volts.set(volts)
-      this.amps.set(amps)
-    }
+    const least = (share: number) => SHARE_STEP * (share || 1)
+    const share = this.raise(attempt, { stride: below, grows: 1.5, least, enough: below })
+    if (share >= below && below < 1) return NOT_SOUGHT
     this.warm = share === 1
     return share === 1 ? null : { share, of: powerOnly ? 'constant-power loads' : 'all loads' }
   }

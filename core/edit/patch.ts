@@ -1,5 +1,5 @@
 import jsonpatch, { type Operation } from 'fast-json-patch'
-import { readPlan, type Fault } from '../plan/faults'
+import { readChanged, type Fault } from '../plan/faults'
 import type { Plan } from '../plan/schema'
 
 /** A change to a plan: JSON Patch, RFC 6902. Only this room writes its pointers. */
@@ -37,7 +37,7 @@ export function applyEdit(plan: Plan, patch: Patch): EditResult {
       ],
     }
   }
-  const read = readPlan(patched)
+  const read = readChanged(patched, plan)
   return read.ok ? { ok: true, plan: read.plan, undo: difference(read.plan, plan) } : read
 }
 

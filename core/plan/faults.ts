@@ -1,6 +1,6 @@
 import type { z } from 'zod'
-import { KINDS } from '../kinds/index'
-import { FORMAT, planSchema, VERSION, type Plan } from './schema'
+import { KINDS, partSchema } from '../kinds/index'
+import { FORMAT, leadSchema, MOST_LEADS, MOST_PARTS, planSchema, VERSION, type Plan } from './schema'
 import { sound, referenceFaults } from './references'
 
 /** One thing that keeps a file from being a plan: where (JSON Pointer), what is wrong, what would be right. */
@@ -39,8 +39,39 @@ export function readPlan(value: unknown): PlanResult {
       ...parsed.error.issues.flatMap(issue => schemaFaults(issue, value)),
       ...referenceFaults(sound(value)),
     ])
-  const faults = referenceFaults({ ...parsed.data, broken: new Set() })
-  return faults.length ? refuse(faults) : { ok: true, plan: parsed.data }
+  return referred(parsed.data)
+}
+
+/** Plans as they were read: what stands in one need not be read again. */
+const asRead = new WeakSet<Plan>()
+
+function referred(plan: Plan): PlanResult {
+  const faults = referenceFaults({ ...plan, broken: new Set() })
+  if (faults.length) return refuse(faults)
+  asRead.add(plan)
+  return { ok: true, plan }
+}
+
+/**
+ * Reads a plan that a change has made of another one: the parts and leads that are the other's very own are not read
+ * again, unless something beside them has changed too.
+ */
+export function readChanged(value: unknown, before: Plan): PlanResult {
+  const plan = value as Plan
+  const isBeside = (field: string) => field !== 'parts' && field !== 'leads'
+  const isSame = (field: string) => plan[field as keyof Plan] === before[field as keyof Plan]
+  const fields = Object.keys({ ...before, ...plan }).filter(isBeside)
+  if (!asRead.has(before) || !fields.every(isSame)) return readPlan(value)
+  const parts = anew(partSchema, plan.parts, before.parts)
+  const leads = anew(leadSchema, plan.leads, before.leads)
+  if (!parts || !leads || parts.length > MOST_PARTS || leads.length > MOST_LEADS) return readPlan(value)
+  return referred({ ...plan, parts, leads } as Plan)
+}
+
+/** A list in which only what is new was read; null where something of that is wrong. */
+function anew<T>(schema: z.ZodType, list: readonly T[], before: readonly T[]): T[] | null {
+  const read = list.map((entry, i) => (entry === before[i] ? { data: entry } : schema.safeParse(entry)))
+  return read.every(r => r.data !== undefined) ? read.map(r => r.data as T) : null
 }
 
 /** The plan as it is written to a file. */

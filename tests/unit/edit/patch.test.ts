@@ -1,6 +1,7 @@
 import jsonpatch from 'fast-json-patch'
 import { describe, expect, it } from 'vitest'
 import { applyEdit, tryPatch, type Patch } from '../../../core/edit/patch'
+import { readPlan } from '../../../core/plan/faults'
 import type { Plan } from '../../../core/plan/schema'
 import { demoPlan } from '../../data/plans'
 
@@ -55,6 +56,37 @@ describe('a patch', () => {
     expect(after.leads[1]).not.toBe(plan.leads[1])
     expect(after.leads[0]).toBe(plan.leads[0])
     expect(after.parts[3]).toBe(plan.parts[3])
+  })
+  it('applied to a plan as it was read leads to the same as reading all of it anew', () => {
+    const plan = demoPlan('tern-rock-light')
+    for (const [what, patch] of Object.entries(patches)) {
+      const whole = readPlan(jsonpatch.applyPatch(structuredClone(plan), structuredClone(patch)).newDocument)
+      const edit = applyEdit(plan, patch)
+      expect(edit.ok ? JSON.stringify(edit.plan) : edit.faults, what).toEqual(
+        whole.ok ? JSON.stringify(whole.plan) : whole.faults,
+      )
+    }
+  })
+  it.each([
+    ['/leads/1/lengthM', -2],
+    ['/parts/0/kind', 'teapot'],
+    ['/leads/0/colour', 'red'],
+    ['/leads/0/to', 'nowhere'],
+    ['/parts/1/id', demoPlan('tern-rock-light').parts[0]!.id],
+  ])('that makes %s %j wrong is refused in the same words as a whole plan', (path, value) => {
+    const plan = demoPlan('tern-rock-light')
+    const patch: Patch = [{ op: 'add', path, value }]
+    const whole = readPlan(jsonpatch.applyPatch(structuredClone(plan), structuredClone(patch)).newDocument)
+    const edit = applyEdit(plan, patch)
+    expect(edit.ok).toBe(false)
+    expect(edit).toEqual(whole)
+  })
+  it('keeps what was read, and reads what was not', () => {
+    const plan = demoPlan('tern-rock-light')
+    const edit = applyEdit(plan, patches['within one lead']!)
+    expect(edit.ok && edit.plan.parts[2]).toBe(plan.parts[2])
+    const unread = { ...plan, leads: plan.leads.map(l => ({ ...l, colour: 'red' })) } as unknown as Plan
+    expect(applyEdit(unread, [{ op: 'add', path: '/parts/0/note', value: 'x' }]).ok).toBe(false)
   })
   it('that does not fit is refused, and nothing is written', () => {
     const plan = frozen(demoPlan('tern-rock-light'))

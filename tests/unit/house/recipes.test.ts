@@ -66,6 +66,9 @@ function follow(block: Block) {
   writeFileSync(path, `${text.slice(0, next)}${linesWith('+', block).join('\n')}\n${text.slice(next)}`)
 }
 
+/** A whole run of tests in each, beside the others. */
+const LONG = { timeout: 240_000 }
+
 function tested(folder: string) {
   const vitest = join(ROOT, 'node_modules/vitest/vitest.mjs')
   const args = [vitest, 'run', '--root', house, '--reporter', 'verbose', '--no-color', folder]
@@ -74,13 +77,13 @@ function tested(folder: string) {
 }
 
 describe('the recipes of CONTRIBUTING.md', () => {
-  it('"add a part kind": one file and its line, and it goes through every engine', () => {
+  it('"add a part kind": one file and its line, and it goes through every engine', LONG, () => {
     for (const block of blocksOf('Add a part kind')) follow(block)
     const { status, output } = tested('tests/unit/kinds/everyKind.test.ts')
     expect(output).toContain('line-filter-20 goes through every engine')
     expect(status, output.slice(-3000)).toBe(0)
   })
-  it('"add a check": without its pair the tests say so, with it they pass', () => {
+  it('"add a check": without its pair the tests say so, with it they pass', LONG, () => {
     const [check, imported, listed, pair] = blocksOf('Add a check') as [Block, Block, Block, Block]
     for (const block of [check, imported, listed]) follow(block)
     const without = tested('tests/unit/checks')
