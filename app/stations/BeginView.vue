@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, markRaw, ref, watch } from 'vue'
+import { isSerious } from '#core/checks/check'
 import { cautionsOf } from '#core/sheets/cautions'
 import { layoutPath } from '#core/picture/layout'
 import { capital, counted } from '#core/units/words'
@@ -69,7 +70,6 @@ const verdict = computed(() => {
   if (left.length) return `Works${changes}. ${capital(counted(left.length, 'caution'))} to look at: ${named(left)}.`
   return changes ? `Passes every check${changes}.` : 'Passes every check as it stands.'
 })
-const isSerious = ({ severity }: { severity: string }) => severity === 'danger' || severity === 'fail'
 const isPossible = computed(() => !mending.result.value?.left.some(isSerious))
 
 const wrong = ref('')

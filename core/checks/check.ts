@@ -7,6 +7,9 @@ import type { Study } from '../study/study'
  * it does not · `note`
  */
 export type Severity = 'danger' | 'fail' | 'caution' | 'note'
+
+/** A danger or a failure: what is to be mended before the rest. */
+export const isSerious = ({ severity }: { severity: string }): boolean => severity === 'danger' || severity === 'fail'
 export const SEVERITIES: readonly Severity[] = ['danger', 'fail', 'caution', 'note']
 
 /** A figure of a part, as `bat` and `maxChargeA`. */

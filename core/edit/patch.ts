@@ -76,7 +76,8 @@ const WITHIN = /^\/(parts|leads)\/(?:(\d+)\/|-$)/
 
 /** A copy that a patch may write to: what it leaves alone is shared with the plan, since nobody writes to a plan. */
 function ownCopy(plan: Plan, patch: Patch): Plan {
-  const within = patch.map(({ path }) => WITHIN.exec(path))
+  // What is moved is written to where it comes from as well.
+  const within = patch.map(op => ('from' in op ? null : WITHIN.exec(op.path)))
   if (!within.every(found => found !== null)) return structuredClone(plan)
   const copy = { parts: [...plan.parts], leads: [...plan.leads] }
   for (const [, list, index] of within) {

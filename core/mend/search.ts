@@ -1,3 +1,4 @@
+import { isSerious } from '../checks/check'
 import { tryPatch } from '../edit/patch'
 import type { Proposal } from '../fixes/proposal'
 import type { Plan } from '../plan/schema'
@@ -53,8 +54,6 @@ export class KnownFixes {
     return known
   }
 }
-
-const isSerious = (f: Finding) => f.severity === 'danger' || f.severity === 'fail'
 
 export const leftSerious = ({ verdict }: Pick<Node, 'verdict'>) => verdict.findings.filter(isSerious)
 export const leftCautions = ({ verdict }: Pick<Node, 'verdict'>) =>

@@ -1,3 +1,4 @@
+import { isSerious } from '../checks/check'
 import { conditionsOf, loadsOf } from '../circuit/conditions'
 import { compile } from '../circuit/network'
 import { namePoint } from '../circuit/point'
@@ -162,8 +163,6 @@ function madeGood(
   const words = fits ? [`${sized.changes.filter(c => c.what === 'conductor').length} conductors sized`] : []
   return { plan: fits ? sized.plan! : mended, does: [...(way?.steps.map(s => s.label) ?? []), ...words] }
 }
-
-const isSerious = ({ severity }: { severity: string }) => severity === 'danger' || severity === 'fail'
 
 /** Nothing that a side is compared by is another. */
 function isSame(a: Side, b: Side): boolean {

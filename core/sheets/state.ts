@@ -1,3 +1,4 @@
+import { isSerious } from '../checks/check'
 import { assumedLimits } from '../kinds/batteryLimits'
 import { leadName, nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
@@ -21,7 +22,7 @@ export const stampWords = ({ revision, date }: Stamp): string =>
 /** Dangers and failures: none of it is to be built before they are gone. */
 export const notReady = (plan: Plan): string[] =>
   judge(plan)
-    .verdict.findings.filter(f => f.severity === 'danger' || f.severity === 'fail')
+    .verdict.findings.filter(isSerious)
     .map(f => f.title)
 
 /** Figures that nobody stated and the verdict rests on all the same, and guesses. */

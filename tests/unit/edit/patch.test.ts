@@ -39,6 +39,9 @@ describe('a patch', () => {
       { op: 'copy', from: '/parts/0/name', path: '/parts/1/note' },
       { op: 'move', from: '/parts/1/note', path: '/parts/2/note' },
     ],
+    'that moves a value out of a part it does not write to': [
+      { op: 'move', from: '/parts/0/name', path: '/parts/1/note' },
+    ],
     'of the site': [{ op: 'replace', path: '/site/ambientC/high', value: 33 }],
     'of the name': [{ op: 'replace', path: '/name', value: 'Other' }],
   }
