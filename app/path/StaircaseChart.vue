@@ -3,6 +3,7 @@ import { Chart, LinearScale, LineController, LineElement, PointElement, type Plu
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Staircase, Step } from '#core/circuit/staircase'
 import { fixed } from '#core/units/number'
+import { afterDrawn } from '../shell/afterDrawn'
 
 Chart.register(LineController, LineElement, PointElement, LinearScale)
 
@@ -168,16 +169,16 @@ function draw() {
   })
 }
 
-let waiting = 0
-/** After the next painting: the path is looked at first, and does not wait for its stairs. */
+let letGo = () => {}
+/** The path is looked at first, and does not wait for its stairs. */
 function drawNext() {
-  cancelAnimationFrame(waiting)
-  waiting = requestAnimationFrame(() => setTimeout(draw))
+  letGo()
+  letGo = afterDrawn(draw)
 }
 onMounted(() => document.fonts.ready.then(draw))
 watch(() => [props.stairs, props.window, props.limit, props.dark], drawNext)
 onBeforeUnmount(() => {
-  cancelAnimationFrame(waiting)
+  letGo()
   chart?.destroy()
 })
 const spoken = computed(() => treads.value.map(t => `${fixed(t.dropV, 2)} volts in ${t.label}`).join('; '))

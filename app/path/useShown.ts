@@ -4,7 +4,7 @@ import type { Judged } from '../workers/answers'
 import type { useStation } from '../stores/station'
 
 /** A verdict that takes longer does not hold the picture back, ms. */
-const HOLD_MS = 100
+const HOLD_MS = 250
 
 export interface Shown {
   plan: Plan

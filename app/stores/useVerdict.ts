@@ -2,11 +2,10 @@ import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
 import type { Plan } from '#core/plan/schema'
 import type { ShelfItem } from '#core/shelf/item'
 import type { Fix } from '#core/verdict/fixes'
+import { afterDrawn } from '../shell/afterDrawn'
 import type { Judged } from '../workers/answers'
 import { CoreClient, Dropped } from '../workers/client'
 
-/** Findings whose fixes are worked out without being asked. */
-const FIXES_AHEAD = 40
 /** A verdict that takes longer is told to be on its way, ms. */
 const SLOW_MS = 1000
 
@@ -33,21 +32,18 @@ export interface VerdictOfPlan {
  * throws, dies or is silent for too long is started anew, and the verdict says that it was not made.
  */
 export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
-  const shown = {
-    judged: shallowRef<Judged | null>(null),
-    fixes: shallowRef<ReadonlyMap<string, Fix[]>>(new Map()),
-    problem: ref(''),
-    isSlow: ref(false),
-    lastMs: ref(0),
-  }
-  const { judged, fixes, problem, isSlow, lastMs } = shown
+  const judged = shallowRef<Judged | null>(null)
+  const problem = ref('')
+  const isSlow = ref(false)
+  const lastMs = ref(0)
   const core = new CoreClient()
-  const mender = new CoreClient()
-  for (const worker of [core, mender]) worker.warm()
+  core.warm()
+  const mending = useMending(shelf)
   let version = 0
 
   async function judge(plan: Plan) {
     const mine = ++version
+    mending.stop()
     const start = performance.now()
     const late = setTimeout(() => (isSlow.value = mine === version), SLOW_MS)
     try {
@@ -56,7 +52,7 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
       judged.value = result
       problem.value = ''
       lastMs.value = performance.now() - start
-      void mendAll(mine, plan, result)
+      mending.start(plan, result)
     } catch (error) {
       if (mine === version && !(error instanceof Dropped)) problem.value = (error as Error).message
     } finally {
@@ -65,37 +61,56 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
     }
   }
 
-  /** Works out the fixes of every finding, worst first, and gives up when the plan has changed meanwhile. */
-  async function mendAll(mine: number, plan: Plan, { verdict }: Judged) {
+  function forget() {
+    version++
+    mending.stop()
+    judged.value = null
+    problem.value = ''
+    isSlow.value = false
+  }
+  return { judged, fixes: mending.fixes, problem, isSlow, lastMs, core, judge, forget }
+}
+
+/** Fixes of the findings of a verdict: of that plan alone, for they say where they write by its numbers. */
+function useMending(shelf: () => ShelfItem[]) {
+  const fixes = shallowRef<ReadonlyMap<string, Fix[]>>(new Map())
+  const mender = new CoreClient()
+  mender.warm()
+  let turn = 0
+  let letGo = () => {}
+
+  /** The processor belongs to the edit: its picture comes first. */
+  function start(plan: Plan, judged: Judged) {
+    stop()
+    const mine = turn
+    letGo = afterDrawn(() => void mendAll(mine, plan, judged))
+  }
+
+  function stop() {
+    turn++
+    letGo()
     if (mender.isBusy) mender.restart()
+    fixes.value = new Map()
+  }
+
+  /** Works out the fixes of every finding, worst first. */
+  async function mendAll(mine: number, plan: Plan, { verdict }: Judged) {
     const found = new Map<string, Fix[]>()
     try {
       await mender.call('judge', plan, shelf())
-      for (const finding of verdict.findings.slice(0, FIXES_AHEAD)) {
-        if (mine !== version) return
+      for (const finding of verdict.findings) {
+        if (mine !== turn) return
         const mends = await mender.call('fixes', finding.key).catch(noneWorkedOut)
-        if (mine !== version) return
+        if (mine !== turn) return
         found.set(finding.key, mends)
         fixes.value = new Map(found)
       }
     } catch {
       // The verdict stands; it is shown without fixes.
     }
-    if (mine === version) fixes.value = found
+    if (mine === turn) fixes.value = found
   }
-
-  return {
-    ...shown,
-    core,
-    judge,
-    forget: () => {
-      version++
-      judged.value = null
-      fixes.value = new Map()
-      problem.value = ''
-      isSlow.value = false
-    },
-  }
+  return { fixes, start, stop }
 }
 
 /** A finding whose fixes cannot be worked out is shown without any; a worker that was let go is another matter. */

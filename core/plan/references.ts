@@ -156,15 +156,15 @@ type Add = (path: string, wrong: string, right: string) => void
 
 /** A relay that an engine closes is in a lead of that engine: elsewhere nothing says when it is open. */
 function relayFaults(plan: SoundPlan, lead: Lead, i: number, add: Add) {
+  const j = lead.inline?.findIndex(item => item.kind === 'switch' && item.by === 'engine') ?? -1
+  if (j < 0) return
   const ends = [lead.from, lead.to].map(t => plan.parts.find(p => p?.id === partIdOf(t)))
   if (ends.some(p => !p || hasEngine(p))) return
-  const j = lead.inline?.findIndex(item => item.kind === 'switch' && item.by === 'engine') ?? -1
-  if (j >= 0)
-    add(
-      `/leads/${i}/inline/${j}/by`,
-      `lead ${lead.id}: ${lead.inline![j]!.id} closes with an engine, and no vehicle is at either end`,
-      'a relay in a lead of the vehicle, or none',
-    )
+  add(
+    `/leads/${i}/inline/${j}/by`,
+    `lead ${lead.id}: ${lead.inline![j]!.id} closes with an engine, and no vehicle is at either end`,
+    'a relay in a lead of the vehicle, or none',
+  )
 }
 
 function leadFaults(lead: Lead, i: number, add: Add) {
@@ -237,7 +237,21 @@ const IN_ORDER = [
   ['engineOffV', 'engineOnV'],
 ] as const
 
+/** Parts whose figures were found to be in order. A part that was read is never written to: an edit makes a new one. */
+const inOrder = new WeakSet<Part>()
+
 function figureFaults(part: Part, i: number, add: Add) {
+  if (inOrder.has(part)) return
+  let isInOrder = true
+  const tell: Add = (...fault) => {
+    isInOrder = false
+    add(...fault)
+  }
+  walkFigures(part, i, tell)
+  if (isInOrder) inOrder.add(part)
+}
+
+function walkFigures(part: Part, i: number, add: Add) {
   const who = `${part.kind} ${part.id}`
   const walk = (value: unknown, path: string) => {
     if (typeof value === 'number' && value !== 0 && Math.abs(value) < LEAST)

@@ -24,8 +24,21 @@ function format(keeps: Keeps, digits: number, useGrouping: boolean): Intl.Number
   return made
 }
 
+/** What was written lately, by format: after an edit nearly all figures of a picture are as they were. */
+const lately = new Map<string, Map<number, string>>()
+const MOST_LATELY = 2000
+
 /** Digits with a true minus and thin spaces from five figures up: "−4", "12 345.6". */
 function written(value: number, keeps: Keeps, digits: number): string {
+  const key = keeps + digits
+  let known = lately.get(key)
+  if (!known || known.size >= MOST_LATELY) lately.set(key, (known = new Map()))
+  let text = known.get(value)
+  if (text === undefined) known.set(value, (text = write(value, keeps, digits)))
+  return text
+}
+
+function write(value: number, keeps: Keeps, digits: number): string {
   const isLong = Math.abs(value) >= 10000
   const text = format(keeps, digits, isLong).format(value)
   const spaced = isLong ? text.replaceAll(',', THIN_SPACE) : text

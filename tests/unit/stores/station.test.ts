@@ -88,6 +88,14 @@ describe('the open station', () => {
     expect(station.saveState).toBe('saved')
   })
 
+  it('offers no fix of the plan as it was before an edit', async () => {
+    const station = await opened()
+    station.edit(setLength(3), 'longer')
+    expect(station.fixes.size).toBe(0)
+    await settle()
+    expect([...station.fixes.keys()]).toEqual(station.judged!.verdict.findings.map(f => f.key))
+  })
+
   it('saves an edit by itself, one save for a burst', async () => {
     const station = await opened()
     for (const metres of [3, 2.5, 2]) expect(station.edit(setLength(metres), 'length')).toEqual([])
