@@ -3,20 +3,20 @@ import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
 const ALL = ['tests/unit/**/*.test.ts']
-/** Pages, stores, databases and processes have a state; one test puts a kind of its own in place of the list of all. */
-const AROUND = [
-  ...['app', 'cli', 'house', 'server', 'stores', 'workers'].map(room => `tests/unit/${room}/**/*.test.ts`),
-  'tests/unit/kinds/madeUp.test.ts',
-]
+/** Pages, stores, databases and processes. */
+const AROUND = ['app', 'cli', 'house', 'server', 'stores', 'workers'].map(room => `tests/unit/${room}/**/*.test.ts`)
+/** One puts a kind of its own in place of the list of all, one asks a worker that was never asked before. */
+const APART = ['tests/unit/kinds/madeUp.test.ts', 'tests/unit/workers/answers.test.ts']
 
 export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
   test: {
     projects: [
-      // The core keeps nothing between two calls, so its tests share what they import.
-      { extends: true, test: { name: 'core', include: ALL, exclude: AROUND, isolate: false } },
-      { extends: true, test: { name: 'around', include: AROUND } },
+      // The core keeps nothing between two calls, so its tests share what they import; so do those that clear up.
+      { extends: true, test: { name: 'core', include: ALL, exclude: [...AROUND, ...APART], isolate: false } },
+      { extends: true, test: { name: 'around', include: AROUND, exclude: APART, isolate: false } },
+      { extends: true, test: { name: 'apart', include: APART } },
     ],
     environment: 'node',
     testTimeout: 60000,

@@ -41,9 +41,9 @@ describe('what the picture shows', () => {
   it('is the edit alone where its verdict takes long, counted from the first of several edits', () => {
     judge()
     edit('two')
-    vi.advanceTimersByTime(60)
+    vi.advanceTimersByTime(150)
     edit('three')
-    vi.advanceTimersByTime(60)
+    vi.advanceTimersByTime(150)
     expect(shown.value).toEqual({ plan: { name: 'three' }, judged: { of: { name: 'one' } } })
   })
 

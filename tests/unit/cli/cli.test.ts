@@ -3,14 +3,28 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { checksPage, eventSchemaPage, logSchemaPage, noisePage, noiseSchemaPage, schemaPage } from '../../../cli/docs'
+import { main } from '../../../cli/main'
 import { lead, smallPlan } from '../../data/plans'
 
 const ROOT = join(import.meta.dirname, '../../..')
-const run = (args: string[], input?: string) => {
+/** The program as it is started, with what is piped into it. */
+const spawned = (args: string[], input?: string) => {
   const { status, stdout, stderr } = spawnSync('./run', args, { cwd: ROOT, encoding: 'utf8', input })
   return { status, stdout, stderr }
+}
+/** The same without a start of its own, which takes a second. */
+async function run(args: string[]) {
+  const said = { stdout: '', stderr: '' }
+  const hear = (stream: 'stdout' | 'stderr') =>
+    vi.spyOn(process[stream], 'write').mockImplementation(text => {
+      said[stream] += typeof text === 'string' ? text : Buffer.from(text).toString()
+      return true
+    })
+  const heard = [hear('stdout'), hear('stderr')]
+  const status = await main(args).finally(() => heard.forEach(spy => spy.mockRestore()))
+  return { status, ...said }
 }
 const file = (text: string) => {
   const path = join(mkdtempSync(join(tmpdir(), 'wireman-cli-')), 'plan.json')
@@ -19,8 +33,8 @@ const file = (text: string) => {
 }
 
 describe('check', () => {
-  it('prints findings as JSON and nothing else, with fixes that are patches; exit 1', () => {
-    const { status, stdout } = run(['check', 'demo/tern-rock-light.json', '--json'])
+  it('prints findings as JSON and nothing else, with fixes that are patches; exit 1', async () => {
+    const { status, stdout } = await run(['check', 'demo/tern-rock-light.json', '--json'])
     expect(status).toBe(1)
     const { findings, passed } = JSON.parse(stdout)
     expect(findings[0]).toMatchObject({
@@ -40,42 +54,42 @@ describe('check', () => {
       )
     expect(passed).toContain('ampacity')
   })
-  it('exits 0 with nothing to mend, and says so', () => {
-    const { status, stdout } = run(['check', 'demo/clean-bench.json'])
+  it('exits 0 with nothing to mend, and says so', async () => {
+    const { status, stdout } = await run(['check', 'demo/clean-bench.json'])
     expect(status).toBe(0)
     expect(stdout).toContain('nothing to mend')
     expect(stdout).toContain('licensed electrician')
   })
-  it('exits 0 when there are cautions only', () => {
+  it('exits 0 when there are cautions only', async () => {
     const plan = smallPlan({ leads: [lead({ conductor: { awg: 10, material: 'cca' } })] })
-    expect(run(['check', file(JSON.stringify(plan))]).status).toBe(0)
+    expect((await run(['check', file(JSON.stringify(plan))])).status).toBe(0)
   })
-  it('lists the faults of a plan that cannot be read; exit 2', () => {
-    const bad = run(['check', file(JSON.stringify({ ...smallPlan(), leads: [lead({ lengthM: -2 })] })), '--json'])
+  it('lists the faults of a plan that cannot be read; exit 2', async () => {
+    const bad = await run(['check', file(JSON.stringify({ ...smallPlan(), leads: [lead({ lengthM: -2 })] })), '--json'])
     expect(bad.status).toBe(2)
     expect(JSON.parse(bad.stdout).faults).toEqual([
       { path: '/leads/0/lengthM', wrong: 'lead l1: lengthM is −2', right: 'above 0' },
     ])
-    expect(run(['check', 'no-such-file.json']).stderr).toContain('there is no such file')
-    expect(run(['check', file('{')]).status).toBe(2)
+    expect((await run(['check', 'no-such-file.json'])).stderr).toContain('there is no such file')
+    expect((await run(['check', file('{')])).status).toBe(2)
   })
-  it('reads standard input', () =>
-    expect(run(['check', '-'], readFileSync(join(ROOT, 'demo/clean-bench.json'), 'utf8')).status).toBe(0))
+  it('reads standard input', async () =>
+    expect(spawned(['check', '-'], readFileSync(join(ROOT, 'demo/clean-bench.json'), 'utf8')).status).toBe(0))
 })
 
 describe('solve', () => {
-  it('gives one condition', () => {
-    const { stdout, status } = run(['solve', 'demo/tern-rock-light.json', '--condition', 'low/all', '--json'])
+  it('gives one condition', async () => {
+    const { stdout, status } = await run(['solve', 'demo/tern-rock-light.json', '--condition', 'low/all', '--json'])
     expect(status).toBe(0)
     const point = JSON.parse(stdout)
     expect(point).toMatchObject({ condition: 'low/all', status: 'ok' })
     expect(point.nodes['blk.p1'].volts).toBeGreaterThan(12)
     expect(Object.keys(point.leads.l1)).toEqual(['amps', 'dropV', 'watts', 'conductorC'])
   })
-  it('gives the matrix without one', () =>
-    expect(JSON.parse(run(['solve', 'demo/tern-rock-light.json', '--json']).stdout)).toHaveLength(40))
-  it('names the conditions there are; exit 2', () => {
-    const { status, stderr } = run(['solve', 'demo/clean-bench.json', '--condition', 'low/all'])
+  it('gives the matrix without one', async () =>
+    expect(JSON.parse((await run(['solve', 'demo/tern-rock-light.json', '--json'])).stdout)).toHaveLength(40))
+  it('names the conditions there are; exit 2', async () => {
+    const { status, stderr } = await run(['solve', 'demo/clean-bench.json', '--condition', 'low/all'])
     expect(status).toBe(2)
     expect(stderr).toContain('nominal')
   })
@@ -97,44 +111,44 @@ describe('words that a command has not', () => {
     [['choke', '--turns', '0'], '--initial-permeability: it is not given'],
     [['check'], 'no file is named; right would be ./run check PLAN.json [--json]'],
     [['check', 'demo'], 'the file cannot be opened (EISDIR)'],
-  ])('%j is refused in words; exit 2, nothing printed', (args, words) => {
-    const { status, stdout, stderr } = run(args)
+  ])('%j is refused in words; exit 2, nothing printed', async (args, words) => {
+    const { status, stdout, stderr } = await run(args)
     expect(stderr).toContain(words)
     expect(status).toBe(2)
     expect(stdout).toBe('')
   })
-  it('is said as JSON too where that was asked for', () => {
-    const { stdout } = run(['size', plan, '--for', 'beauty', '--json'])
+  it('is said as JSON too where that was asked for', async () => {
+    const { stdout } = await run(['size', plan, '--for', 'beauty', '--json'])
     expect(JSON.parse(stdout).faults).toEqual([
       { path: '--for', wrong: 'it is beauty', right: 'one of weight, cost, drop' },
     ])
   })
-  it('an unknown command is answered with those there are', () => {
-    const { status, stderr } = run(['frobnicate'])
+  it('an unknown command is answered with those there are', async () => {
+    const { status, stderr } = spawned(['frobnicate'])
     expect(status).toBe(2)
     expect(stderr).toContain('There is no command frobnicate')
   })
 })
 
 describe('generated pages', () => {
-  it('docs/checks.md is what the code says', () =>
+  it('docs/checks.md is what the code says', async () =>
     expect(readFileSync(join(ROOT, 'docs/checks.md'), 'utf8')).toBe(checksPage()))
-  it('docs/noise.md is what the code says', () =>
+  it('docs/noise.md is what the code says', async () =>
     expect(readFileSync(join(ROOT, 'docs/noise.md'), 'utf8')).toBe(noisePage()))
-  it('docs/wireman-noise.schema.json is what the code says', () =>
+  it('docs/wireman-noise.schema.json is what the code says', async () =>
     expect(readFileSync(join(ROOT, 'docs/wireman-noise.schema.json'), 'utf8')).toBe(noiseSchemaPage()))
-  it('docs/wireman-event.schema.json is what the code says', () =>
+  it('docs/wireman-event.schema.json is what the code says', async () =>
     expect(readFileSync(join(ROOT, 'docs/wireman-event.schema.json'), 'utf8')).toBe(eventSchemaPage()))
-  it('and that of the log too', () =>
+  it('and that of the log too', async () =>
     expect(readFileSync(join(ROOT, 'docs/wireman-log.schema.json'), 'utf8')).toBe(logSchemaPage()))
-  it('the published JSON Schema is what the code says', () =>
+  it('the published JSON Schema is what the code says', async () =>
     expect(readFileSync(join(ROOT, 'docs/wireman-plan.schema.json'), 'utf8')).toBe(schemaPage()))
 })
 
 describe('hours', () => {
   const weekend = ['hours', 'demo/tern-rock-light.json', '--event', 'demo/events/tern-rock-weekend.json']
-  it('prints when it ends and why, energies and the timeline; exit 1 where something fails', () => {
-    const { status, stdout } = run([...weekend, '--json'])
+  it('prints when it ends and why, energies and the timeline; exit 1 where something fails', async () => {
+    const { status, stdout } = await run([...weekend, '--json'])
     expect(status).toBe(1)
     const { says, ends, energy, timeline } = JSON.parse(stdout)
     expect(says).toMatch(/On the air until (Sun|Mon)/)
@@ -143,9 +157,9 @@ describe('hours', () => {
     expect(timeline[0]).toMatchObject({ h: 0, soc: { bat: 1 }, volts: { hf: expect.any(Number) } })
     expect(timeline.at(-1).h).toBe(48)
   })
-  it('the same odds for the same seed', () => {
-    const odds = () => JSON.parse(run([...weekend, '--runs', '40', '--seed', '7', '--json']).stdout).odds
-    expect(odds()).toEqual(odds())
+  it('the same odds for the same seed', async () => {
+    const odds = async () => JSON.parse((await run([...weekend, '--runs', '40', '--seed', '7', '--json'])).stdout).odds
+    expect(await odds()).toEqual(await odds())
   })
   it.each([
     [['hours', 'demo/tern-rock-light.json'], /no event is named/],
@@ -154,12 +168,12 @@ describe('hours', () => {
     [['hours', 'demo/clean-bench.json', '--event', 'demo/events/tern-rock-weekend.json'], /no part bat|no part sun/],
     [['hours', '--sun', '--lat', '95', '--lon', '0', '--date', '2026-06-21'], /--lat: it is 95/],
     [['hours', '--sun', '--lat', '50', '--lon', '0', '--date', '2026-02-30'], /--date: it is 2026-02-30/],
-  ])('%j is refused in words', (words, wrong) => {
-    const { status, stderr } = run(words)
+  ])('%j is refused in words', async (words, wrong) => {
+    const { status, stderr } = await run(words)
     expect(status).toBe(2)
     expect(stderr).toMatch(wrong)
   })
-  it('--sun gives 24 hours of the day, west of Greenwich too', () => {
+  it('--sun gives 24 hours of the day, west of Greenwich too', async () => {
     const sun = [
       'hours',
       '--sun',
@@ -174,7 +188,7 @@ describe('hours', () => {
       '--date',
       '2026-06-21',
     ]
-    const { hours } = JSON.parse(run([...sun, '--json']).stdout)
+    const { hours } = JSON.parse((await run([...sun, '--json'])).stdout)
     expect(hours).toHaveLength(24)
     const high = hours.reduce((a: { elevationDeg: number }, b: { elevationDeg: number }) =>
       b.elevationDeg > a.elevationDeg ? b : a,
@@ -187,17 +201,17 @@ describe('hours', () => {
 })
 
 describe('short', () => {
-  it('prints the study as JSON; exit 1 where something does not clear', () => {
-    const { status, stdout } = run(['short', 'demo/clean-bench.json', '--json'])
+  it('prints the study as JSON; exit 1 where something does not clear', async () => {
+    const { status, stdout } = await run(['short', 'demo/clean-bench.json', '--json'])
     expect(status).toBe(0)
     const { shorts, unprotected, devices } = JSON.parse(stdout)
     expect(shorts[0]).toMatchObject({ at: 'psu', prospectiveA: expect.any(Number), clears: true, survives: true })
     expect(unprotected.length).toBeGreaterThan(0)
     expect(devices.length).toBeGreaterThan(0)
-    expect(run(['short', file(JSON.stringify(smallPlan({ leads: [lead({ inline: [] })] })))]).status).toBe(1)
+    expect((await run(['short', file(JSON.stringify(smallPlan({ leads: [lead({ inline: [] })] })))])).status).toBe(1)
   })
-  it('in words names the device and its times', () =>
-    expect(run(['short', 'demo/tern-rock-light.json']).stdout).toMatch(
+  it('in words names the device and its times', async () =>
+    expect((await run(['short', 'demo/tern-rock-light.json'])).stdout).toMatch(
       /blk\.p1 .* A {2}30 A fuse at Fused block, port 1 opens first, after [\d.]+ ms to [\d.]+ ms/,
     ))
 })
@@ -206,24 +220,25 @@ describe('a way of a plan', () => {
   const long = { ...lead(), lengthM: 30 }
   const ways = { ...smallPlan(), variants: [{ id: 'v1', name: 'In the car', leads: [long] }] }
   const path = file(JSON.stringify(ways))
-  const arrives = (args: string[]) => JSON.parse(run(['check', path, '--json', ...args]).stdout).arrivals.hf.low.value
-  it('is looked at by its name or its id; without one it is told that there are others', () => {
-    expect(arrives(['--way', 'in the car'])).toBeLessThan(arrives([]))
-    expect(arrives(['--way', 'v1'])).toBe(arrives(['--way', 'In the car']))
-    expect(run(['check', path]).stderr).toContain('--way looks at one of its other ways: "In the car"')
-    expect(run(['check', path, '--way', 'v1']).stderr).not.toContain('other ways')
+  const arrives = async (args: string[]) =>
+    JSON.parse((await run(['check', path, '--json', ...args])).stdout).arrivals.hf.low.value
+  it('is looked at by its name or its id; without one it is told that there are others', async () => {
+    expect(await arrives(['--way', 'in the car'])).toBeLessThan(await arrives([]))
+    expect(await arrives(['--way', 'v1'])).toBe(await arrives(['--way', 'In the car']))
+    expect((await run(['check', path])).stderr).toContain('--way looks at one of its other ways: "In the car"')
+    expect((await run(['check', path, '--way', 'v1'])).stderr).not.toContain('other ways')
   })
-  it('that the plan has not is refused with those it has; exit 2', () => {
-    const { status, stderr } = run(['check', path, '--way', 'by sea'])
+  it('that the plan has not is refused with those it has; exit 2', async () => {
+    const { status, stderr } = await run(['check', path, '--way', 'by sea'])
     expect(status).toBe(2)
     expect(stderr).toContain('the plan has no way by sea; right would be In the car')
-    expect(run(['comb', 'demo/noise/tones.csv', '--way', 'x']).status).toBe(2)
+    expect((await run(['comb', 'demo/noise/tones.csv', '--way', 'x'])).status).toBe(2)
   })
 })
 
 describe('size', () => {
-  it('prints the patched plan and the difference', () => {
-    const { status, stdout } = run(['size', 'demo/clean-bench.json', '--for', 'weight', '--json'])
+  it('prints the patched plan and the difference', async () => {
+    const { status, stdout } = await run(['size', 'demo/clean-bench.json', '--for', 'weight', '--json'])
     expect(status).toBe(0)
     const { plan, patch, changes, before, after, exact } = JSON.parse(stdout)
     expect(plan.format).toBe('wireman-plan')
@@ -236,14 +251,14 @@ describe('size', () => {
     [['--for', 'beauty'], 'one of weight, cost, drop'],
     [['--row', 'nobody'], 'no load nobody'],
     [['--shelf', 'none.csv'], 'none.csv: there is no such file'],
-  ])('refuses %j; exit 2', (args, words) => {
-    const { status, stderr } = run(['size', 'demo/clean-bench.json', ...args])
+  ])('refuses %j; exit 2', async (args, words) => {
+    const { status, stderr } = await run(['size', 'demo/clean-bench.json', ...args])
     expect(status).toBe(2)
     expect(stderr).toContain(words)
   })
-  it('keeps to a shelf, and says where it is too short; exit 1', () => {
+  it('keeps to a shelf, and says where it is too short; exit 1', async () => {
     const shelf = file('what,awg,insulation_c,metres\nconductor,10,105,3\n')
-    const { status, stderr } = run(['size', 'demo/clean-bench.json', '--shelf', shelf])
+    const { status, stderr } = await run(['size', 'demo/clean-bench.json', '--shelf', shelf])
     expect(status).toBe(1)
     expect(stderr).toContain('shelf')
   })
@@ -260,8 +275,8 @@ describe('export', () => {
     ['--pdf', /^%PDF-/],
     ['--labels-pdf', /^%PDF-/],
     ['--json', /"wireman-plan"/],
-  ])('%s', (flag, start) => {
-    const { status, stdout } = run([
+  ])('%s', async (flag, start) => {
+    const { status, stdout } = await run([
       'export',
       'demo/tern-rock-light.json',
       flag,
@@ -270,9 +285,9 @@ describe('export', () => {
     expect(status).toBe(0)
     expect(stdout).toMatch(start)
   })
-  it('writes to a file', () => {
+  it('writes to a file', async () => {
     const out = file('')
-    expect(run(['export', 'demo/clean-bench.json', '--cut-csv', '--out', out]).stdout).toBe('')
+    expect((await run(['export', 'demo/clean-bench.json', '--cut-csv', '--out', out])).stdout).toBe('')
     expect(readFileSync(out, 'utf8')).toContain('main lead')
   })
   it.each([
@@ -280,24 +295,24 @@ describe('export', () => {
     [['--spice', '--condition', 'noon/all'], 'no condition noon/all'],
     [['--svg', '--pdf'], 'two formats are named'],
     [['--labels-pdf', '--labels', 'banner'], 'one of tape, sheet'],
-  ])('refuses %j; exit 2', (args, words) => {
-    const { status, stderr } = run(['export', 'demo/clean-bench.json', ...args])
+  ])('refuses %j; exit 2', async (args, words) => {
+    const { status, stderr } = await run(['export', 'demo/clean-bench.json', ...args])
     expect(status).toBe(2)
     expect(stderr).toContain(words)
   })
-  it('is in the help', () => {
-    const { stdout } = run(['help', 'all'])
+  it('is in the help', async () => {
+    const { stdout } = spawned(['help', 'all'])
     for (const word of ['./run short', './run size', './run export', '--spice', '--labels-pdf', '--shelf'])
       expect(stdout).toContain(word)
   })
 })
 
 describe('comb', () => {
-  it('reads a tone list and gives its spacing, uncertainty, confidence and lines', () => {
+  it('reads a tone list and gives its spacing, uncertainty, confidence and lines', async () => {
     const list = file(
       'frequency_khz\n' + [226, 227, 229, 230, 231].map(n => (n * 62.1).toFixed(1)).join('\n') + '\n14035.4\n',
     )
-    const { status, stdout } = run(['comb', list, '--json'])
+    const { status, stdout } = await run(['comb', list, '--json'])
     expect(status).toBe(0)
     const { combs, unexplained } = JSON.parse(stdout)
     expect(combs[0]).toMatchObject({
@@ -311,8 +326,8 @@ describe('comb', () => {
   it.each([
     ['', 'empty'],
     ['frequency_khz,level_db\n7000,5,-80\n', 'commas for decimals'],
-  ])('%j is refused; exit 2', (text, words) => {
-    const { status, stderr } = run(['comb', file(text)])
+  ])('%j is refused; exit 2', async (text, words) => {
+    const { status, stderr } = await run(['comb', file(text)])
     expect(status).toBe(2)
     expect(stderr).toContain(words)
   })
@@ -340,9 +355,9 @@ describe('case and survey', () => {
     setup: { devices: { [device]: { state: 'off' } } },
     heard,
   })
-  it('give causes with odds, the next tests, contradictions and doubts', () => {
+  it('give causes with odds, the next tests, contradictions and doubts', async () => {
     const path = findings([off('a', 'inv', 'gone'), off('b', 'inv', 'same'), off('c', 'inv', 'gone')])
-    const { status, stdout } = run(['case', path, '--plan', 'demo/narrowboat-heron.json', '--json'])
+    const { status, stdout } = await run(['case', path, '--plan', 'demo/narrowboat-heron.json', '--json'])
     expect(status).toBe(0)
     const { causes, next, contradictions, doubts } = JSON.parse(stdout)
     expect(causes[0]).toMatchObject({ device: 'inv', way: expect.any(String), probability: expect.any(Number) })
@@ -351,25 +366,27 @@ describe('case and survey', () => {
     expect(contradictions.length).toBeGreaterThan(0)
     expect(doubts[0]).toMatchObject({ finding: 'b' })
   })
-  it('name what the findings speak of where no plan is given', () => {
-    const { stdout } = run(['case', findings([off('a', 'charger', 'gone')]), '--json'])
+  it('name what the findings speak of where no plan is given', async () => {
+    const { stdout } = await run(['case', findings([off('a', 'charger', 'gone')]), '--json'])
     expect(JSON.parse(stdout).causes[0]).toMatchObject({ device: 'charger' })
   })
-  it('say what each device costs, and call chance what is chance', () => {
+  it('say what each device costs, and call chance what is chance', async () => {
     const path = file('state,devices,20 m,40 m\noff,,S3,S4\ninverter,inv=working,S6,S4\ncharger,dcdc=working,S4,S4\n')
-    const { status, stdout } = run(['survey', path, '--json'])
+    const { status, stdout } = await run(['survey', path, '--json'])
     expect(status).toBe(0)
     const { named, cells, causes } = JSON.parse(stdout)
     expect(named).toEqual(['inv'])
     expect(causes[0]).toMatchObject({ device: 'inv' })
     expect(cells.find((c: { row: string; column: string }) => c.row === 'r3' && c.column === '20 m').isSure).toBe(false)
-    expect(run(['survey', path, '--plan', 'demo/narrowboat-heron.json']).stdout).toMatch(/Inverter: heard on 20 m/)
+    expect((await run(['survey', path, '--plan', 'demo/narrowboat-heron.json'])).stdout).toMatch(
+      /Inverter: heard on 20 m/,
+    )
   })
   it.each([
     [['case', '-'], 'the file is not JSON'],
     [['survey', '-'], 'the first line has'],
-  ])('%j is refused in words; exit 2', (args, words) => {
-    const { status, stderr } = run(args, 'no case and no survey')
+  ])('%j is refused in words; exit 2', async (args, words) => {
+    const { status, stderr } = spawned(args, 'no case and no survey')
     expect(status).toBe(2)
     expect(stderr).toContain(words)
   })
@@ -394,8 +411,8 @@ describe('choke', () => {
     '--frequency-hz',
     '14e6',
   ]
-  it('gives inductance, complex impedance and insertion loss', () => {
-    const { status, stdout } = run(['choke', ...wound, '--json'])
+  it('gives inductance, complex impedance and insertion loss', async () => {
+    const { status, stdout } = await run(['choke', ...wound, '--json'])
     expect(status).toBe(0)
     const made = JSON.parse(stdout)
     const inductanceH = ((4e-7 * Math.PI * 800 * 0.0127) / (2 * Math.PI)) * Math.log(61 / 35.5) * 64
@@ -408,23 +425,28 @@ describe('choke', () => {
       9,
     )
   })
-  it('says which figure is missing or wrong; exit 2', () => {
-    expect(run(['choke', ...wound.slice(2)]).stderr).toContain('--initial-permeability: it is not given')
-    expect(run(['choke', ...wound.map(w => (w === '35.5' ? '70' : w))]).stderr).toContain('hole smaller than the core')
+  it('says which figure is missing or wrong; exit 2', async () => {
+    expect((await run(['choke', ...wound.slice(2)])).stderr).toContain('--initial-permeability: it is not given')
+    expect((await run(['choke', ...wound.map(w => (w === '35.5' ? '70' : w))])).stderr).toContain(
+      'hole smaller than the core',
+    )
   })
 })
 
 describe('what lasts', () => {
   const weekend = ['hours', 'demo/tern-rock-light.json', '--event', 'demo/events/tern-rock-weekend.json']
-  it('--what-if, --charging, --worth and --csv answer', () => {
-    const { answers, held } = JSON.parse(run([...weekend, '--what-if', '--json']).stdout)
+  it('--what-if, --charging, --worth and --csv answer', async () => {
+    const { answers, held } = JSON.parse((await run([...weekend, '--what-if', '--json'])).stdout)
     expect(answers[0]).toMatchObject({ id: 'as planned', holds: false })
     expect(held).toMatch(/13.8 V/)
-    const { fillings, resting } = JSON.parse(run([...weekend, '--charging', '--json']).stdout)
+    const { fillings, resting } = JSON.parse((await run([...weekend, '--charging', '--json'])).stdout)
     expect(fillings).toHaveLength(13)
     expect(resting[0].part).toBe('bat')
-    expect(JSON.parse(run([...weekend, '--worth', '50', '--json']).stdout).packs[0].usableWh).toBeCloseTo(512, 6)
-    expect(run([...weekend, '--csv']).stdout).toMatch(/^h,bat_charge,/)
+    expect(JSON.parse((await run([...weekend, '--worth', '50', '--json'])).stdout).packs[0].usableWh).toBeCloseTo(
+      512,
+      6,
+    )
+    expect((await run([...weekend, '--csv'])).stdout).toMatch(/^h,bat_charge,/)
   }, 60_000)
   it.each([
     [[...weekend, '--size', 'beauty'], /--size: it is beauty; right would be weight, cost or volume/],
@@ -433,16 +455,16 @@ describe('what lasts', () => {
     [[...weekend, '--worth', 'often'], /--worth/],
     [[...weekend, '--pdf', '/nowhere/at/all.pdf'], /cannot be written/],
     [[...weekend, '--irradiance', 'demo/shelf.json'], /demo\/shelf.json, line 1/],
-  ])('%j is refused in words', (words, wrong) => {
-    const { status, stderr } = run(words)
+  ])('%j is refused in words', async (words, wrong) => {
+    const { status, stderr } = await run(words)
     expect(status).toBe(2)
     expect(stderr).toMatch(wrong)
   })
 })
 
 describe('commissioning', () => {
-  it('of Tern Rock: every step, what it should read, and settings as they were found', () => {
-    const { status, stdout } = run([
+  it('of Tern Rock: every step, what it should read, and settings as they were found', async () => {
+    const { status, stdout } = await run([
       'commission',
       'demo/tern-rock-light.json',
       '--log',
@@ -456,17 +478,17 @@ describe('commissioning', () => {
     expect(takeDown.at(-1)).toMatch(/All is dead/)
     expect(settings).toEqual([])
   })
-  it('of a file that is no log is refused in words', () => {
+  it('of a file that is no log is refused in words', async () => {
     const words = ['commission', 'demo/tern-rock-light.json', '--log', 'demo/shelf.json']
-    const { status, stderr } = run(words)
+    const { status, stderr } = await run(words)
     expect(status).toBe(2)
     expect(stderr).toMatch(/cannot be taken/)
   })
 })
 
 describe('spares', () => {
-  it('of Tern Rock: what takes what off, and the kit', () => {
-    const { status, stdout } = run(['spares', 'demo/tern-rock-light.json', '--json'])
+  it('of Tern Rock: what takes what off, and the kit', async () => {
+    const { status, stdout } = await run(['spares', 'demo/tern-rock-light.json', '--json'])
     expect(status).toBe(0)
     const { failures, kit } = JSON.parse(stdout)
     expect(failures.find((f: { what: string }) => f.what === 'HF lead').takes).toEqual(['hf'])
@@ -475,8 +497,8 @@ describe('spares', () => {
 })
 
 describe('readings and symptoms', () => {
-  it("of Tern Rock's season: a joint going bad, exit 1", () => {
-    const { status, stdout } = run([
+  it("of Tern Rock's season: a joint going bad, exit 1", async () => {
+    const { status, stdout } = await run([
       'readings',
       'demo/tern-rock-light.json',
       'demo/readings/tern-rock-season.csv',
@@ -491,9 +513,9 @@ describe('readings and symptoms', () => {
     expect(next[0]).toMatchObject({ at: expect.stringMatching(/^l2\./), why: expect.stringMatching(/tells/) })
     expect(trends[0].rises).toBe(true)
   })
-  it('a symptom: ranked causes, next tests', () => {
+  it('a symptom: ranked causes, next tests', async () => {
     const words = ['symptoms', 'demo/symptoms/tern-rock-cuts-out.json', '--plan', 'demo/tern-rock-light.json', '--json']
-    const { status, stdout } = run(words)
+    const { status, stdout } = await run(words)
     expect(status).toBe(0)
     const { causes, next } = JSON.parse(stdout)
     expect(causes[0]).toMatchObject({ of: 'sag', place: 'hf' })
@@ -506,8 +528,8 @@ describe('readings and symptoms', () => {
     [['symptoms', 'demo/symptoms/tern-rock-cuts-out.json'], /no plan is named/],
     [['symptoms', 'demo/shelf.json', '--plan', 'demo/tern-rock-light.json'], /cannot be taken/],
     [['symptoms', 'demo/symptoms/tern-rock-cuts-out.json', '--plan', 'demo/narrowboat-heron.json'], /no load hf/],
-  ])('%j is refused in words', (words, wrong) => {
-    const { status, stderr } = run(words)
+  ])('%j is refused in words', async (words, wrong) => {
+    const { status, stderr } = await run(words)
     expect(status).toBe(2)
     expect(stderr).toMatch(wrong)
   })

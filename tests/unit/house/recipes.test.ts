@@ -69,9 +69,9 @@ function follow(block: Block) {
 /** A whole run of tests in each, beside the others. */
 const LONG = { timeout: 240_000 }
 
-function tested(folder: string) {
+function tested(file: string, names: string) {
   const vitest = join(ROOT, 'node_modules/vitest/vitest.mjs')
-  const args = [vitest, 'run', '--root', house, '--reporter', 'verbose', '--no-color', folder]
+  const args = [vitest, 'run', '--root', house, '--reporter', 'verbose', '--no-color', '-t', names, file]
   const { status, stdout, stderr } = spawnSync(process.execPath, args, { cwd: house, encoding: 'utf8' })
   return { status, output: stdout + stderr }
 }
@@ -79,18 +79,18 @@ function tested(folder: string) {
 describe('the recipes of CONTRIBUTING.md', () => {
   it('"add a part kind": one file and its line, and it goes through every engine', LONG, () => {
     for (const block of blocksOf('Add a part kind')) follow(block)
-    const { status, output } = tested('tests/unit/kinds/everyKind.test.ts')
+    const { status, output } = tested('tests/unit/kinds/everyKind.test.ts', 'line-filter-20')
     expect(output).toContain('line-filter-20 goes through every engine')
     expect(status, output.slice(-3000)).toBe(0)
   })
   it('"add a check": without its pair the tests say so, with it they pass', LONG, () => {
     const [check, imported, listed, pair] = blocksOf('Add a check') as [Block, Block, Block, Block]
     for (const block of [check, imported, listed]) follow(block)
-    const without = tested('tests/unit/checks')
+    const without = tested('tests/unit/checks/checks.test.ts', 'has a pair of plans|fuse-count')
     expect(without.status).toBe(1)
     expect(without.output).toContain('fuse-count')
     follow(pair)
-    const { status, output } = tested('tests/unit/checks')
+    const { status, output } = tested('tests/unit/checks/checks.test.ts', 'has a pair of plans|fuse-count')
     expect(output).toContain('fuse-count does not fire nearby')
     expect(status, output.slice(-3000)).toBe(0)
   })

@@ -125,7 +125,7 @@ describe('starter stations', () => {
 
 describe('stations with a few things wrong', () => {
   it('end with no danger and no failure, or with the reason', () => {
-    for (let seed = 2000; seed < 2040; seed++) {
+    for (let seed = 2000; seed < 2020; seed++) {
       const plan = brokenPlan(seed)
       if (!plan) continue
       const result = mend(plan, { for: (['weight', 'cost', 'change'] as const)[seed % 3]! })

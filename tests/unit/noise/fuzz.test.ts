@@ -116,7 +116,7 @@ describe('whatever was written down', () => {
           version: undefined,
         })
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     )
   })
   it('leaves belief whole: probabilities that sum to 1, and a report that is said', () => {
@@ -134,7 +134,7 @@ describe('whatever was written down', () => {
         expect(text).not.toMatch(/undefined|NaN|null/)
         expect(text).toContain('Never defeat a fuse')
       }),
-      { numRuns: 40 },
+      { numRuns: 20 },
     )
   })
   it('a finding repeated makes nobody less sure of what it speaks for', () => {
@@ -195,7 +195,7 @@ describe('whatever was written down', () => {
           for (const o of p.observations) if (o.bands?.length) expect(o.bands).toEqual(p.complaint.bands)
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     )
   })
   it('merged from two windows, nothing of either is lost', () => {
@@ -209,7 +209,7 @@ describe('whatever was written down', () => {
         expect(new Set(both.cases.map(c => c.id)).size).toBe(both.cases.length)
         expect(logbookSchema.safeParse(both).success).toBe(true)
       }),
-      { numRuns: 40 },
+      { numRuns: 20 },
     )
   })
   it('no text makes the reader of case files throw', () => {

@@ -123,8 +123,8 @@ describe('the likelihoods', () => {
         expect(setupSchema.safeParse(JSON.parse(JSON.stringify(setup))).success).toBe(true)
         for (const { cause } of causes.priors) {
           const odds = expected(cause, setup as Setup, causes.devices)
-          expect(odds[0] + odds[1] + odds[2]).toBeCloseTo(1, 9)
-          for (const p of odds) expect(p).toBeGreaterThanOrEqual(0)
+          const off = Math.abs(odds[0] + odds[1] + odds[2] - 1)
+          if (off > 1e-9 || Math.min(...odds) < 0) expect(`${JSON.stringify(cause)} ${odds.join()}`).toBe('whole')
         }
       }),
       { numRuns: 20 },

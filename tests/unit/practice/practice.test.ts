@@ -104,13 +104,13 @@ describe.each(DEMOS)('faults hidden in %s', name => {
 })
 
 describe('a hidden fault', () => {
+  const hiddens = Array.from({ length: 60 }, (_, n) => hiddenIn(tern, n)!)
   it('is of every kind that a plan can hide, over some seeds', () => {
-    const seen = new Set(Array.from({ length: 60 }, (_, n) => hiddenIn(tern, n)!.fault.of))
+    const seen = new Set(hiddens.map(h => h.fault.of))
     expect([...seen].sort()).toEqual(['blown', 'colours', 'joint', 'setting'])
   })
   it('shows on a meter: a blown fuse takes its loads off, a joint drops only with the key down', () => {
-    const of = (kind: string) =>
-      Array.from({ length: 80 }, (_, n) => hiddenIn(tern, n)!).find(h => h.fault.of === kind)!
+    const of = (kind: string) => hiddens.find(h => h.fault.of === kind)!
     const blown = of('blown')
     expect(meterAt(blown, 'bat', 'full/idle', 1)).toBeGreaterThan(13)
     expect(blown.complaint).toMatch(/dead/)

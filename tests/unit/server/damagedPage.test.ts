@@ -30,7 +30,7 @@ beforeAll(async () => {
   Object.assign(process.env, {
     WIREMAN_DATA: folder,
     WIREMAN_MIGRATIONS: 'server/db/migrations',
-    WIREMAN_TEMPLATE: existsSync('.output/template') ? '.output/template' : 'none',
+    WIREMAN_TEMPLATE: existsSync('.output/.built') ? '.output/template' : 'none',
     WIREMAN_EMPTY: 'yes',
   })
   id = (await store.createStation(demoPlan('tern-rock-light'), { note: 'made' })).id

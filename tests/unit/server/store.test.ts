@@ -45,7 +45,7 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
   let changes: Change[]
   let deaf: () => void
   beforeAll(async () => {
-    const template = existsSync('.output/template') ? '.output/template' : 'none'
+    const template = existsSync('.output/.built') ? '.output/template' : 'none'
     Object.assign(process.env, {
       WIREMAN_MIGRATIONS: 'server/db/migrations',
       WIREMAN_TEMPLATE: template,

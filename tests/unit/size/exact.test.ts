@@ -156,7 +156,7 @@ function planOf(tree: Branch): Plan {
 const lowV = (amps: number) => 4 * 3.23 - OHM * amps
 
 /** Sixty of them were tried by hand. */
-const SEEDS = 20
+const SEEDS = 12
 
 describe('sizing trees of up to six leads over every size and every fuse', () => {
   it.each(['weight', 'cost'] as const)('for %s it is what trying everything finds where it says so', aim => {
@@ -189,8 +189,8 @@ describe('sizing trees of up to six leads over every size and every fuse', () =>
       )
       expect(`${seed} ${brought.map(f => f.title).join()}`).toBe(`${seed} `)
     }
-    expect(feasible).toBeGreaterThan(12)
-    expect(proven).toBeGreaterThan(5)
+    expect(feasible).toBeGreaterThan(6)
+    expect(proven).toBeGreaterThan(2)
   })
 
   it('a fuse on no way to a load is the smallest that carries, whatever is chosen along with the others', () => {

@@ -152,7 +152,7 @@ describe('stations that cut out, each test’s outcome by their circuit', () => 
   it('are told rightly where it is sure', () => {
     const plans = [clean, tern, moor]
     let [sure, right, seen] = [0, 0, 0]
-    for (let seed = 1; seen < 60 && seed < 2000; seed++) {
+    for (let seed = 1; seen < 30 && seed < 2000; seed++) {
       const plan = plans[seed % 3]!
       const hidden = hiddenCause(plan, seed)
       if (!hidden) continue
@@ -175,8 +175,8 @@ describe('stations that cut out, each test’s outcome by their circuit', () => 
       sure++
       if (best!.of === hidden.of || (group(best!.of) >= 0 && group(best!.of) === group(hidden.of))) right++
     }
-    expect(seen).toBe(60)
-    expect(sure).toBeGreaterThan(10)
+    expect(seen).toBe(30)
+    expect(sure).toBeGreaterThan(5)
     expect(right / sure).toBeGreaterThan(0.85)
   }, 60_000)
 })
