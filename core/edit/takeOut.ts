@@ -1,6 +1,8 @@
+import { graphOf } from '../graph/graph'
+import { reach } from '../graph/walk'
 import { kindOf } from '../kinds/index'
 import { leadsOf, partById, partIdOf } from '../plan/find'
-import type { Plan } from '../plan/schema'
+import type { Lead, Plan } from '../plan/schema'
 import { freePortsOf } from './add'
 import { rejoin } from './between'
 import { moveEnd } from './lead'
@@ -14,7 +16,8 @@ import { remove } from './remove'
 export function takeOut(plan: Plan, id: string): Patch {
   const part = partById(plan, id)
   const { between } = part ? kindOf(part) : {}
-  const healed = between && rejoin(plan, id, `${id}.${between[0]}`, `${id}.${between[1]}`)
+  const isOneWay = between && !hangsOn(plan, id).length
+  const healed = isOneWay && rejoin(plan, id, `${id}.${between[0]}`, `${id}.${between[1]}`)
   // What else names the part goes with it.
   const next = healed && tryPatch(plan, healed)
   return next ? healed : remove(plan, id)
@@ -29,14 +32,27 @@ export function takeAllOut(plan: Plan, ids: readonly string[]): Patch {
   return difference(plan, next)
 }
 
-/** Leads from a part's ports to what hangs on it: what becomes of them is asked before the part goes. */
+/**
+ * Leads from a part to what hangs on it: what becomes of them is asked before the part goes. Of a block those on its
+ * ports; of a joint that branches those that come from no source.
+ */
 export function hangsOn(plan: Plan, id: string): string[] {
   const part = partById(plan, id)
-  const { ports, entry } = part ? kindOf(part) : {}
-  if (!part || !ports?.distributes) return []
-  return leadsOf(plan, id)
-    .filter(l => ![l.from, l.to].includes(entry?.(part) ?? ''))
-    .map(l => l.id)
+  if (!part) return []
+  const { ports, entry, between, nextTerminal } = kindOf(part)
+  const leads = leadsOf(plan, id)
+  if (ports?.distributes) return leads.filter(l => ![l.from, l.to].includes(entry?.(part) ?? '')).map(l => l.id)
+  const branches = between && nextTerminal && leads.length > between.length
+  return branches ? leads.filter(l => !comesFromSource(plan, l, id)).map(l => l.id) : []
+}
+
+/** Whether a source is found on from a lead's far end, the part that it leaves aside. */
+function comesFromSource(plan: Plan, lead: Lead, leaving: string): boolean {
+  const graph = graphOf(plan)
+  const beyond = (id: string, { from, to }: Lead) => (partIdOf(from) === id ? partIdOf(to) : partIdOf(from))
+  const next = (id: string) => graph.leadsOf(id).map(l => beyond(id, l))
+  const found = reach([beyond(leaving, lead)], id => next(id).filter(other => other !== leaving))
+  return [...found].some(id => kindOf(graph.parts.get(id)!).role === 'source')
 }
 
 /** Parts onto whose ports the leads of another can go. */

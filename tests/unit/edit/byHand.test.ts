@@ -9,7 +9,7 @@ import { leadById, partById } from '../../../core/plan/find'
 import { partName, terminalName } from '../../../core/plan/names'
 import type { Lead, Plan } from '../../../core/plan/schema'
 import { writePlan } from '../../../core/plan/faults'
-import { DEMOS, demoPlan } from '../../data/plans'
+import { battery, DEMOS, demoPlan, radio, smallPlan } from '../../data/plans'
 import { randomPlan } from '../../data/randomPlans'
 
 function edited(plan: Plan, patch: Patch): Plan {
@@ -93,6 +93,35 @@ describe('a block that goes', () => {
     const ends = plan.leads.flatMap(l => [l.from, l.to])
     return ends.length - new Set(ends).size
   }
+})
+
+describe('a joint that branches', () => {
+  const ended = { conductor: { awg: 12, insulationC: 105 }, ends: {}, lengthM: 1 } as const
+  const y = (loads: readonly string[], feeds: readonly string[] = ['bat']) =>
+    smallPlan({
+      parts: [
+        battery(),
+        { ...battery(), id: 'bat2' },
+        { id: 'y', kind: 'joint' },
+        ...loads.map(id => radio({ id })),
+        radio({ id: 'apart' }),
+      ],
+      leads: [...feeds.map(f => [f, 'y'] as const), ...loads.map(l => ['y', l] as const)].map(([from, to], i) => ({
+        ...ended,
+        id: `l${i}`,
+        from: from === 'y' ? `y.${'abcdef'[i]}` : from,
+        to: to === 'y' ? `y.${'abcdef'[i]}` : to,
+      })),
+    })
+  it('has on it what no source feeds from the other side', () => {
+    expect(hangsOn(y(['hf', 'vhf']), 'y')).toEqual(['l1', 'l2'])
+    expect(hangsOn(y(['hf', 'vhf'], ['bat', 'bat2']), 'y')).toEqual(['l2', 'l3'])
+    expect(hangsOn(y(['hf']), 'y')).toEqual([])
+  })
+  it('goes with its leads, however they run; one with a single way through leaves the way whole', () => {
+    expect(edited(y(['hf', 'vhf']), takeOut(y(['hf', 'vhf']), 'y')).leads).toEqual([])
+    expect(edited(y(['hf']), takeOut(y(['hf']), 'y')).leads).toMatchObject([{ from: 'bat', to: 'hf', lengthM: 2 }])
+  })
 })
 
 describe('several at once', () => {
