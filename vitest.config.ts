@@ -19,8 +19,8 @@ export default defineConfig({
       { extends: true, test: { name: 'apart', include: APART } },
     ],
     environment: 'node',
-    testTimeout: 60000,
-    hookTimeout: 60000,
+    testTimeout: 240_000,
+    hookTimeout: 120_000,
     setupFiles: ['tests/setup.ts'],
     // One worker a core: by itself it leaves one core free.
     maxWorkers: '100%',

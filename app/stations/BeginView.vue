@@ -67,7 +67,11 @@ const verdict = computed(() => {
   const steps = ways[0]?.steps ?? []
   if (!mending.result.value) return mending.problem.value
   const changes = steps.length ? `, with ${counted(steps.length, 'change')}: ${steps.map(s => s.label).join('; ')}` : ''
-  if (left.length) return `Works${changes}. ${capital(counted(left.length, 'caution'))} to look at: ${named(left)}.`
+  if (left.length)
+    return (
+      `No danger and no failure is found${changes}. ` +
+      `${capital(counted(left.length, 'caution'))} to look at: ${named(left)}.`
+    )
   return changes ? `Passes every check${changes}.` : 'Passes every check as it stands.'
 })
 const isPossible = computed(() => !mending.result.value?.left.some(isSerious))

@@ -1,4 +1,4 @@
-import { conditionNames, conditionsOf, findCondition } from '#core/circuit/conditions'
+import { conditionsOf, findCondition } from '#core/circuit/conditions'
 import { namePoint, type NamedPoint } from '#core/circuit/point'
 import { Solver } from '#core/circuit/solve'
 import { staircase, type Staircase } from '#core/circuit/staircase'
@@ -22,7 +22,7 @@ export interface Judged extends Shown {
   verdict: Verdict
   /** The checks that found nothing, with their words. */
   passed: { id: string; title: string; why: string }[]
-  conditions: { id: string; source: string; loadState: string; words: string }[]
+  conditions: { id: string; source: string; loadState: string }[]
 }
 
 export interface CoreApi {
@@ -53,26 +53,19 @@ function pointOf(conditionId: string) {
   return typeof condition === 'string' ? null : new Solver(study.solved.network).solve(condition)
 }
 
+const passedOf = ({ passed }: Verdict) =>
+  CHECKS.filter(c => passed.includes(c.id)).map(({ id, title, why }) => ({ id, title, why }))
+
 const api: CoreApi = {
   judge(plan, shelf) {
     const judged = judge(plan, shelf)
     study = judged.study
     verdict = judged.verdict
-    const nameOf = conditionNames(plan)
     return {
       verdict,
-      passed: CHECKS.filter(c => judged.verdict.passed.includes(c.id)).map(({ id, title, why }) => ({
-        id,
-        title,
-        why,
-      })),
+      passed: passedOf(verdict),
       ...shownOf(study, verdict),
-      conditions: conditionsOf(plan).map(c => ({
-        id: c.id,
-        source: c.source,
-        loadState: c.loadState,
-        words: nameOf(c.id),
-      })),
+      conditions: conditionsOf(plan).map(({ id, source, loadState }) => ({ id, source, loadState })),
     }
   },
   point(conditionId) {

@@ -1,18 +1,13 @@
 import { restedVolts } from '../battery/emf'
 import { chemistry } from '../catalog/chemistries'
 import { setField } from '../edit/set'
-import { addDcCharger } from '../fixes/charge'
-import { propose, type Proposal } from '../fixes/proposal'
-import { conditionWords } from '../circuit/conditions'
-import { judgedLimit } from '../kinds/batteryLimits'
-import { chargersOf } from '../kinds/charging'
-import { asKind, kindOf, type Part, type PartOf } from '../kinds/index'
+import { propose } from '../fixes/proposal'
+import { asKind, type Part, type PartOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
-import type { Study } from '../study/study'
-import { amps, volts } from '../units/show'
-import { severityAt, type Check, type Found } from './check'
-import { batteries, pairs, part, batteryAt, outputOf, setTo } from './batteries'
-import { fixed, rounded } from '../units/number'
+import { volts } from '../units/show'
+import type { Check, Found } from './check'
+import { pairs, part, batteryAt, outputOf, setTo } from './batteries'
+import { rounded } from '../units/number'
 
 /** What a charger or controller does to its battery: voltage, current, chemistry. */
 
@@ -173,127 +168,4 @@ export const chargeVoltage: Check = {
       ),
     ]
   },
-}
-
-export const chargeCurrent: Check = {
-  id: 'charge-current',
-  severities: ['danger', 'caution'],
-  looksAt: 'charging from low; what really flows into each battery from all that is wired to it',
-  title: 'Battery charged faster than it may be',
-  why:
-    'Lithium cells charged too fast plate metal and can short inside; lead-acid gases and warms. A small pack ' +
-    'wants a small charge current, and an alternator or a supply gives a low battery all it has.',
-  source: "the battery's data sheet (maxChargeA, BMS limit); unsaid: a cautious class value",
-  find: study =>
-    batteries(study).flatMap((battery): Found[] => {
-      const limit = judgedLimit(battery, 'maxChargeA')
-      const { value, condition } = study.partAmps(battery, 'least')
-      const chargeA = -value
-      if (!limit || chargeA <= limit.amps + 1e-6) return []
-      const from = givingIn(study, battery.id, condition)
-      return [
-        {
-          severity: severityAt('danger', limit, chargeA),
-          limit: [battery.id, 'maxChargeA'],
-          place: battery.id,
-          also: from.map(p => p.id),
-          condition,
-          title: `${nameOf(battery)} charged with ${amps(chargeA)}`,
-          message:
-            `${amps(chargeA)} flows into ${nameOf(battery)} with ${conditionWords(study.plan, condition)}, from ` +
-            `${from.map(nameOf).join(' and ')}; it takes ${amps(limit.amps)} ` +
-            `(${fixed(limit.amps / battery.capacityAh, 1)} C)${limit.assumed ? `, ${limit.assumed}` : ''}.`,
-          numbers: { chargeA, maxChargeA: limit.amps },
-        },
-      ]
-    }),
-  fixes: (found, study) =>
-    found.also!.flatMap((id): Proposal[] => {
-      const now = outputOf(study, id)
-      if (!now) return throughDcCharger(study, found, id)
-      const room = found.numbers.maxChargeA! - (found.numbers.chargeA! - now.maxA)
-      if (room <= 0) return []
-      return ofCurrent(study, id, a => a <= room, 'largest')
-    }),
-}
-
-/** A vehicle's or a supply's charge through a DC-DC charger that gives no more than the battery takes. */
-function throughDcCharger(study: Study, found: Found, id: string): Proposal[] {
-  const battery = batteryAt(study, found.place)
-  const source = part(study, id)
-  const lead = study.leadsOf(id).find(l => l.to === battery.id || l.from === id)
-  const between = lead && addDcCharger(study.plan, lead, { source, battery, mostA: found.numbers.maxChargeA! })
-  return between ? [between] : []
-}
-
-/** The sources that give on a battery's wire in a condition. */
-function givingIn(study: Study, batteryId: string, condition: string) {
-  const { network } = study.solved
-  const wire = network.component[network.nodeOf.get(batteryId)!]
-  const flows = study.point(condition)?.sources ?? []
-  const ids = flows.filter(s => s.amps > 1e-6 && network.component[s.node] === wire).map(s => s.partId)
-  return [...new Set(ids)].filter(id => id !== batteryId).map(id => part(study, id))
-}
-
-/** Charge currents that devices are sold with, A. */
-const SOLD_A = [0.5, 1, 2, 3, 4, 5, 8, 10, 15, 20, 30] as const
-
-/**
- * A device made to charge with a current that fits: set to one of its choices, or another of that size in its place.
- */
-function ofCurrent(
-  study: Study,
-  deviceId: string,
-  fits: (amps: number) => boolean,
-  prefer: 'largest' | 'least',
-): Proposal[] {
-  const device = part(study, deviceId)
-  const { fields, choicesA } = outputOf(study, deviceId)!
-  const fitting = (choicesA ?? SOLD_A).filter(fits)
-  const chosen = prefer === 'largest' ? fitting.at(-1) : fitting[0]
-  if (chosen === undefined) return []
-  const another = `A ${chosen} A ${kindOf(device).label}`
-  const inItsPlace = prefer === 'largest' ? `${another}, or limit it to that` : `${another} in its place`
-  return [
-    propose(
-      choicesA ? `Set ${nameOf(device)} to ${chosen} A` : inItsPlace,
-      setField(study.plan, deviceId, fields.current, chosen),
-    ),
-  ]
-}
-
-export const chargeRateLow: Check = {
-  id: 'charge-rate-low',
-  severities: ['caution'],
-  looksAt: 'charging, all idle',
-  title: 'Charges too slowly to keep up',
-  why:
-    'What the station takes while it only listens goes on day and night; a charge current below it never fills ' +
-    'the battery.',
-  source: 'charge current against the idle draw',
-  find: study =>
-    batteries(study).flatMap((battery): Found[] => {
-      const devices = chargersOf(battery.id, study.around)
-      const chargeA = devices.reduce((sum, d) => sum + d.output.maxA, 0)
-      const idle = study.point('charging/idle')
-      if (!devices.length || !idle || idle.status !== 'ok') return []
-      const idleA = study.batteryIdleA(battery.id)
-      // One that has nothing to give, as a controller without its panel, is no slow one.
-      if (idleA === null || chargeA <= 0 || chargeA >= idleA) return []
-      return [
-        {
-          severity: 'caution',
-          place: devices[0]!.partId,
-          also: [battery.id],
-          condition: 'charging/idle',
-          title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
-          message:
-            `All idle the station takes ${amps(idleA)}; ` +
-            `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} ` +
-            `${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
-          numbers: { chargeA, idleA },
-        },
-      ]
-    }),
-  fixes: (found, study) => ofCurrent(study, found.place, a => a >= found.numbers.idleA!, 'least'),
 }

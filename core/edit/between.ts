@@ -153,6 +153,8 @@ export function rejoin(plan: Plan, partId: string, from: string, to: string): Pa
   if (before.length !== 1 || after.length !== 1 || leadsOf(plan, partId).length !== 2) return null
   const first = before[0]!.to === from ? before[0]! : turned(before[0]!)
   const second = after[0]!.from === to ? after[0]! : turned(after[0]!)
+  // A way out and back to where it came from is no way.
+  if (first.from === second.to) return null
   const items = [
     ...(first.inline ?? []),
     ...(second.inline ?? []).map(i => ({ ...i, atM: toMillimetres(first.lengthM + (i.atM ?? 0)) })),

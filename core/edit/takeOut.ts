@@ -1,7 +1,7 @@
 import { graphOf } from '../graph/graph'
 import { reach } from '../graph/walk'
 import { kindOf } from '../kinds/index'
-import { leadsOf, partById, partIdOf } from '../plan/find'
+import { leadById, leadsOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { freePortsOf } from './add'
 import { rejoin } from './between'
@@ -12,12 +12,11 @@ import { remove } from './remove'
 
 /** Taking out what others hang on. */
 
-/** Takes a part or lead out; one that stands in a way leaves the way whole. */
+/** Takes a part or lead out; one that stands in a way leaves the way whole, one where ways part takes them along. */
 export function takeOut(plan: Plan, id: string): Patch {
   const part = partById(plan, id)
   const { between } = part ? kindOf(part) : {}
-  const isOneWay = between && !hangsOn(plan, id).length
-  const healed = isOneWay && rejoin(plan, id, `${id}.${between[0]}`, `${id}.${between[1]}`)
+  const healed = between && rejoin(plan, id, `${id}.${between[0]}`, `${id}.${between[1]}`)
   // What else names the part goes with it.
   const next = healed && tryPatch(plan, healed)
   return next ? healed : remove(plan, id)
@@ -34,30 +33,49 @@ export function takeAllOut(plan: Plan, ids: readonly string[]): Patch {
 
 /**
  * Leads from a part to what hangs on it: what becomes of them is asked before the part goes. Of a block those on its
- * ports; of a joint that branches those that come from no source.
+ * ports, of another part those to loads that nothing would feed without it; a source is taken out unasked.
  */
 export function hangsOn(plan: Plan, id: string): string[] {
   const part = partById(plan, id)
-  if (!part) return []
-  const { ports, entry, between, nextTerminal } = kindOf(part)
+  if (!part || kindOf(part).role !== 'between') return []
+  const { ports, entry } = kindOf(part)
   const leads = leadsOf(plan, id)
-  if (ports?.distributes) return leads.filter(l => ![l.from, l.to].includes(entry?.(part) ?? '')).map(l => l.id)
-  const branches = between && nextTerminal && leads.length > between.length
-  return branches ? leads.filter(l => !comesFromSource(plan, l, id)).map(l => l.id) : []
+  const isOnPort = (l: Lead) => ports?.distributes && ![l.from, l.to].includes(entry?.(part) ?? '')
+  const next = tryPatch(plan, takeOut(plan, id))
+  const after = next ? fedParts(next) : new Set()
+  const lost = [...fedParts(plan)].filter(p => p !== id && !after.has(p) && kindOf(partById(plan, p)!).role === 'load')
+  return leads.filter(l => isOnPort(l) || lost.some(load => beyond(plan, l, id).has(load))).map(l => l.id)
 }
 
-/** Whether a source is found on from a lead's far end, the part that it leaves aside. */
-function comesFromSource(plan: Plan, lead: Lead, leaving: string): boolean {
+/** Everything that leads join to, from some parts on. */
+function joinedTo(plan: Plan, from: readonly string[], without?: string): Set<string> {
   const graph = graphOf(plan)
-  const beyond = (id: string, { from, to }: Lead) => (partIdOf(from) === id ? partIdOf(to) : partIdOf(from))
-  const next = (id: string) => graph.leadsOf(id).map(l => beyond(id, l))
-  const found = reach([beyond(leaving, lead)], id => next(id).filter(other => other !== leaving))
-  return [...found].some(id => kindOf(graph.parts.get(id)!).role === 'source')
+  const ends = (id: string) => graph.leadsOf(id).flatMap(l => [partIdOf(l.from), partIdOf(l.to)])
+  return reach(from, id => ends(id).filter(other => other !== without))
 }
 
-/** Parts onto whose ports the leads of another can go. */
-export const takersFor = (plan: Plan, id: string): string[] =>
-  plan.parts.filter(p => p.id !== id && kindOf(p).ports?.distributes).map(p => p.id)
+const fedParts = (plan: Plan) =>
+  joinedTo(
+    plan,
+    plan.parts.filter(p => kindOf(p).role === 'source').map(p => p.id),
+  )
+
+/** What is found on from a lead's far end, the part that it leaves aside. */
+const beyond = (plan: Plan, { from, to }: Lead, leaving: string) =>
+  joinedTo(
+    plan,
+    [from, to].map(partIdOf).filter(id => id !== leaving),
+    leaving,
+  )
+
+/** Parts onto whose ports the leads of another can go: none that would itself be left without a source by it. */
+export function takersFor(plan: Plan, id: string): string[] {
+  const next = tryPatch(plan, takeOut(plan, id))
+  const after = next ? fedParts(next) : new Set()
+  const hanging = hangsOn(plan, id).map(leadId => beyond(plan, leadById(plan, leadId)!, id))
+  const falls = (part: string) => !after.has(part) && hanging.some(found => found.has(part))
+  return plan.parts.filter(p => p.id !== id && kindOf(p).ports?.distributes && !falls(p.id)).map(p => p.id)
+}
 
 /** Takes a part out with what hangs on it moved onto the free ports of another, as many more as it takes. */
 export function takeOutOnto(plan: Plan, id: string, ontoId: string): Patch {
@@ -68,6 +86,6 @@ export function takeOutOnto(plan: Plan, id: string, ontoId: string): Patch {
     if (!withPort || !lead || port === undefined) return now
     return tryPatch(withPort, moveEnd(withPort, lead, partIdOf(lead.from) === id ? 'from' : 'to', port!)) ?? now
   }, plan)
-  const next = tryPatch(moved, remove(moved, id))
+  const next = tryPatch(moved, takeOut(moved, id))
   return next ? difference(plan, next) : []
 }

@@ -7,7 +7,7 @@ import type { Browser } from 'playwright'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Plan } from '../../core/plan/schema'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, PATIENCE_MS, TestServer } from './browser'
 
 const server = new TestServer(await freePort())
 const aside = mkdtempSync(join(tmpdir(), 'wireman-backup-'))
@@ -114,7 +114,7 @@ describe('a station of which the last state is lost', () => {
     await engine.close()
     await server.start()
     const words = /revision 2, cannot be read any more; revision 1 of .* UTC stands in for it/
-    await expect.poll(() => server.output, { timeout: 15000 }).toMatch(words)
+    await expect.poll(() => server.output, { timeout: PATIENCE_MS }).toMatch(words)
 
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
     const errors = errorsOf(page)

@@ -1,7 +1,7 @@
 import type { Browser, BrowserContext, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { Log } from '../../core/log/log'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 /** At the bench: put together step by step, measured, a fault found, batteries looked after; on a phone too. */
 
@@ -23,7 +23,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-  context.setDefaultTimeout(20_000)
+  context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
   errors = errorsOf(page)
 })

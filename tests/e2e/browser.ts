@@ -62,6 +62,9 @@ export async function freePort(): Promise<number> {
   })
 }
 
+/** How long a journey waits for what must come: a machine that does much else is slow, and that is no fault. */
+export const PATIENCE_MS = 40_000
+
 /** A built server on a data folder of its own. */
 export class TestServer {
   process: ChildProcess | null = null

@@ -4,7 +4,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { EventCourse } from '../../core/hours/course'
 import { readEventText } from '../../core/hours/readEvent'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 /** How long a station lasts: an event of one's own, dragged and changed, its odds, and a larger pack into the plan. */
 
@@ -16,7 +16,7 @@ beforeAll(async () => {
   await server.start()
   browser = await launch()
   page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  page.setDefaultTimeout(15_000)
+  page.setDefaultTimeout(PATIENCE_MS)
   errors = errorsOf(page)
 }, 60_000)
 afterAll(async () => {

@@ -4,7 +4,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import type { Log } from '../../core/log/log'
 import { SimulatedInstruments } from '../../core/instruments/simulated'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 /** Instruments that tell what they show: simulated, real behind a port, and recorded. */
 
@@ -26,7 +26,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 900 } })
-  context.setDefaultTimeout(20_000)
+  context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
   errors = errorsOf(page)
   await page.goto(`${server.url}/station/${id}/bench?tab=readings`)

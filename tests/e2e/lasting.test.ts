@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { Browser, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 /** What follows from how long a station lasts: what one would try, which packs, what fills them; files opened. */
 
@@ -15,7 +15,7 @@ beforeAll(async () => {
   await server.start()
   browser = await launch()
   page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  page.setDefaultTimeout(30_000)
+  page.setDefaultTimeout(PATIENCE_MS)
   errors = errorsOf(page)
   const list = (await (await fetch(`${server.url}/api/stations`)).json()) as { id: string; name: string }[]
   id = list.find(s => s.name === 'Tern Rock light')!.id

@@ -82,7 +82,7 @@ describe('listening to the radio itself', () => {
     await page
       .locator('.combs')
       .filter({ hasText: /0\.417 kHz/ })
-      .waitFor({ timeout: 20_000 })
+      .waitFor()
     await toAndFro(2)
     await page.getByTestId('ab').filter({ hasText: 'more than chance' }).waitFor()
     const said = (await page.getByTestId('ab').textContent())!

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { lettersIn } from '../data/pdf'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -24,7 +24,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-  context.setDefaultTimeout(15000)
+  context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
   errors = errorsOf(page)
 })
@@ -100,13 +100,13 @@ describe('schools', () => {
     await page.getByText('The loads take 36 A with everything active').waitFor()
     await page.getByRole('button', { name: /hold 13.8 V with a converter/ }).click()
     const row = (name: RegExp) => page.getByRole('row', { name })
-    await row(/^HF radio gets/).waitFor({ timeout: 20_000 })
+    await row(/^HF radio gets/).waitFor()
     // Both sides are mended: neither lets the radio starve.
     expect(await row(/^HF radio gets/).textContent()).toMatch(/11\.7\d–14\.\d\d V.*13\.\d\d–13\.\d\d V/)
     expect(await row(/^may be heard/).textContent()).toMatch(/1: Charge controller.*3: Charge controller, Regulator/)
     expect(await row(/^findings left/).textContent()).not.toMatch(/danger|failure/)
     await page.getByRole('button', { name: /^Take: hold/ }).click()
-    await page.getByRole('button', { name: /hold 13.8 V with a converter/, pressed: true }).waitFor({ timeout: 20_000 })
+    await page.getByRole('button', { name: /hold 13.8 V with a converter/, pressed: true }).waitFor()
     await page.getByRole('link', { name: 'Path', exact: true }).click()
     await page.locator('.bar', { hasText: 'Regulator 13.8 V' }).first().waitFor()
     await says(/^Nothing to mend, 3 notes/)

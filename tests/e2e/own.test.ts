@@ -1,7 +1,7 @@
 import type { Browser, BrowserContext, Locator, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 /** A plan of one's own: begun, asked whether it suits, in other ways. */
 
@@ -23,7 +23,7 @@ beforeEach(() => fresh(1280, 800))
 async function fresh(width: number, height: number, theme = 'light') {
   await context?.close()
   context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' })
-  context.setDefaultTimeout(15000)
+  context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
   errors = errorsOf(page)
   const chosen = JSON.stringify({ theme, knowsDemo: true })

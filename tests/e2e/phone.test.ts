@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Plan } from '../../core/plan/schema'
 import type { Log } from '../../core/log/log'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import { errorsOf, freePort, launch, PATIENCE_MS, TestServer } from './browser'
 
 /** A phone on the same net: let in by a code, without the net, back again, and taken out. */
 
@@ -225,7 +225,7 @@ describe('a phone', () => {
               done => (keys.onsuccess = () => done(keys.result.includes(`/api/stations/${station}/log`))),
             )
           }, id),
-        { timeout: 20000 },
+        { timeout: PATIENCE_MS },
       )
       .toBe(true)
     await net(false)
@@ -249,8 +249,8 @@ describe('a phone', () => {
     await net(true)
     // Any page will do: the station need not be open.
     await openOnPhone('/stations')
-    await expect.poll(async () => (await logNow()).steps.map(s => s.id), { timeout: 20000 }).toContain('bench l5')
-    await expect.poll(async () => (await stationNow()).revision, { timeout: 20000 }).toBe(3)
+    await expect.poll(async () => (await logNow()).steps.map(s => s.id), { timeout: PATIENCE_MS }).toContain('bench l5')
+    await expect.poll(async () => (await stationNow()).revision, { timeout: PATIENCE_MS }).toBe(3)
     const { plan } = await stationNow()
     expect(plan.name).toBe('Moor camp, north hill')
     const fuse = plan.leads.flatMap(l => l.inline ?? []).find(i => i.kind === 'fuse' && i.ratedA === 50)
@@ -282,7 +282,7 @@ describe('a phone', () => {
     await openOnPhone(`/station/${id}`)
     await saved('changed in another window')
     await page.getByRole('button', { name: 'Keep mine', exact: true }).click()
-    await expect.poll(async () => (await stationNow()).plan.name, { timeout: 10000 }).toBe('From the phone')
+    await expect.poll(async () => (await stationNow()).plan.name, { timeout: PATIENCE_MS }).toBe('From the phone')
   }, 90000)
 
   it('is answered no more once it is taken out, what was open ends; what is entered there stays', async () => {
@@ -301,7 +301,9 @@ describe('the server started again', () => {
     const before = (await stranger('/pair/authority.crt')).text
     await server.kill('SIGTERM')
     await server.start()
-    await expect.poll(async () => (await stranger('/pair').catch(() => null))?.status, { timeout: 15000 }).toBe(200)
+    await expect
+      .poll(async () => (await stranger('/pair').catch(() => null))?.status, { timeout: PATIENCE_MS })
+      .toBe(200)
     expect((await stranger('/pair/authority.crt')).text).toBe(before)
     await desk.goto(`${server.url}/devices`)
     await desk.getByRole('button', { name: 'Stop letting phones in' }).click()

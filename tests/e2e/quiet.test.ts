@@ -10,7 +10,7 @@ import { randomFrom } from '../../core/chance/random'
 import { faultOf } from '../../core/noise/simulated/fault'
 import { simulatedReceiver } from '../../core/noise/simulated/receiver'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -32,7 +32,7 @@ beforeEach(() => fresh(1280, 800))
 async function fresh(width: number, height: number) {
   await context?.close()
   context = await browser.newContext({ viewport: { width, height } })
-  context.setDefaultTimeout(15000)
+  context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
   errors = errorsOf(page)
 }

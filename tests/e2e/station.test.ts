@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, TestServer } from './browser'
+import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -24,7 +24,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-  context.setDefaultTimeout(15000)
+  context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
   errors = errorsOf(page)
   await page.goto(`${server.url}/stations`)

@@ -8,7 +8,7 @@ import { isPart } from '../../core/noise/suspect'
 import { testsFor } from '../../core/noise/tests'
 import { hide, Operator, type Hidden } from '../data/physicsStation'
 import { demoPlan } from '../data/plans'
-import { freePort, launch, TestServer } from './browser'
+import { freePort, launch, PATIENCE_MS, TestServer } from './browser'
 
 const server = new TestServer(await freePort())
 let browser: Browser
@@ -17,7 +17,7 @@ beforeAll(async () => {
   await server.start()
   browser = await launch()
   page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  page.setDefaultTimeout(15_000)
+  page.setDefaultTimeout(PATIENCE_MS)
 }, 60_000)
 afterAll(async () => {
   await browser.close()

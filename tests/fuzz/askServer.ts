@@ -3,8 +3,6 @@ import type { TestServer } from '../e2e/browser'
 import { demoPlan } from '../data/plans'
 import { brokenRequest } from './requests'
 
-/** The longest that any answer may take, ms. */
-const MOST_MS = 1000
 /** What an answer may not tell: how the machine looks inside. */
 const LEAKS = /node_modules|\/work\/|server\/|\.mjs|at async|SELECT |insert into/i
 
@@ -28,8 +26,9 @@ async function wellBodies(server: TestServer, id: string): Promise<string[]> {
  * Sends broken requests, one after the other. @returns how many, and which were answered wrongly: by a fault of the
  * server's own, late, without words, or with more than words.
  * @param goesOn asked before each, with the number of those that were sent
+ * @param mostMs the longest that any answer may take
  */
-export async function askServer(server: TestServer, seed: number, goesOn: (sent: number) => boolean) {
+export async function askServer(server: TestServer, seed: number, goesOn: (sent: number) => boolean, mostMs = 1000) {
   const id = await server.made(demoPlan('tern-rock-light'))
   const bodies = await wellBodies(server, id)
   const wrong: string[] = []
@@ -42,7 +41,7 @@ export async function askServer(server: TestServer, seed: number, goesOn: (sent:
     const ms = performance.now() - began
     const isRefused = answer.status >= 400
     const isTold = !isRefused || typeof (JSON.parse(text) as { message?: unknown }).message === 'string'
-    if (answer.status >= 500 || !isTold || (isRefused && LEAKS.test(text)) || ms > MOST_MS)
+    if (answer.status >= 500 || !isTold || (isRefused && LEAKS.test(text)) || ms > mostMs)
       wrong.push(
         `seed ${seed + requests}: ${method} ${path} ${answer.status} ${ms.toFixed(0)} ms ${text.slice(0, 200)}`,
       )

@@ -447,7 +447,7 @@ describe('what lasts', () => {
       6,
     )
     expect((await run([...weekend, '--csv'])).stdout).toMatch(/^h,bat_charge,/)
-  }, 60_000)
+  })
   it.each([
     [[...weekend, '--size', 'beauty'], /--size: it is beauty; right would be weight, cost or volume/],
     [[...weekend, '--size', 'weight', '--box', '3x4'], /--box: it is 3x4/],

@@ -113,14 +113,80 @@ describe('a joint that branches', () => {
         to: to === 'y' ? `y.${'abcdef'[i]}` : to,
       })),
     })
-  it('has on it what no source feeds from the other side', () => {
+  it('has on it what nothing else feeds', () => {
     expect(hangsOn(y(['hf', 'vhf']), 'y')).toEqual(['l1', 'l2'])
     expect(hangsOn(y(['hf', 'vhf'], ['bat', 'bat2']), 'y')).toEqual(['l2', 'l3'])
     expect(hangsOn(y(['hf']), 'y')).toEqual([])
+    const fedTwice = y(['hf', 'vhf'])
+    const other = { ...ended, id: 'o', from: 'bat2', to: 'hf' }
+    expect(hangsOn(edited(fedTwice, [{ op: 'add', path: '/leads/-', value: other }]), 'y')).toEqual(['l2'])
   })
   it('goes with its leads, however they run; one with a single way through leaves the way whole', () => {
     expect(edited(y(['hf', 'vhf']), takeOut(y(['hf', 'vhf']), 'y')).leads).toEqual([])
     expect(edited(y(['hf']), takeOut(y(['hf']), 'y')).leads).toMatchObject([{ from: 'bat', to: 'hf', lengthM: 2 }])
+  })
+})
+
+describe('a controller with loads on its terminal', () => {
+  const draw = { model: 'constant-current', idleA: 0, activeA: 1 }
+  const lamp = { id: 'lamp', kind: 'load', supply: { minV: 10, maxV: 15 }, draw }
+  const plan = edited(tern, [
+    { op: 'add', path: '/parts/-', value: lamp },
+    { op: 'add', path: '/leads/-', value: { ...tern.leads[1]!, id: 'z', from: 'ctl.load', to: 'lamp', inline: [] } },
+  ])
+  it('asks about them, and they can go onto a block that is fed without it', () => {
+    expect(hangsOn(plan, 'ctl')).toEqual(['z'])
+    expect(takersFor(plan, 'ctl')).toEqual(['blk'])
+    const moved = edited(plan, takeOutOnto(plan, 'ctl', 'blk'))
+    expect(leadById(moved, 'z')!.from).toMatch(/^blk\./)
+    expect(partById(moved, 'ctl')).toBeUndefined()
+  })
+  it('is no way for a block behind it onto itself', () => {
+    const behind = edited(tern, [
+      { op: 'add', path: '/parts/-', value: { id: 'y', kind: 'joint' } },
+      { op: 'replace', path: `/leads/${tern.leads.findIndex(l => l.to === 'blk.feed')}/to`, value: 'y.a' },
+      { op: 'add', path: '/leads/-', value: { ...tern.leads[0]!, id: 'z', from: 'y.b', to: 'blk.feed', inline: [] } },
+      { op: 'add', path: '/parts/-', value: lamp },
+      { op: 'add', path: '/leads/-', value: { ...tern.leads[0]!, id: 'w', from: 'y.c', to: 'lamp', inline: [] } },
+    ])
+    expect(takersFor(behind, 'y')).not.toContain('blk')
+  })
+})
+
+describe('any part between', () => {
+  const fed = (plan: Plan, start: string[]): Set<string> => {
+    const seen = new Set(start)
+    for (let grew = true; grew;) {
+      grew = false
+      for (const { from, to } of plan.leads) {
+        const [a, b] = [from.split('.')[0]!, to.split('.')[0]!]
+        if (seen.has(a) === seen.has(b)) continue
+        grew = Boolean(seen.add(a).add(b))
+      }
+    }
+    return seen
+  }
+  it('leaves no load without a source that was not asked about, on random plans', () => {
+    let asked = 0
+    for (let seed = 1; seed < 200; seed++) {
+      const plan = randomPlan(seed)
+      if (!plan) continue
+      const ids = (role: string) => plan.parts.filter(p => KINDS.get(p.kind)!.role === role).map(p => p.id)
+      const before = fed(plan, ids('source'))
+      for (const id of ids('between')) {
+        const next = edited(plan, takeOut(plan, id))
+        const after = fed(next, ids('source'))
+        const lost = ids('load').filter(l => before.has(l) && !after.has(l))
+        asked += lost.length
+        const hangs = hangsOn(plan, id).map(l => leadById(plan, l)!)
+        const found = fed(
+          { ...plan, leads: plan.leads.filter(l => !l.from.startsWith(`${id}.`) && !l.to.startsWith(`${id}.`)) },
+          hangs.flatMap(l => [l.from, l.to]).map(t => t.split('.')[0]!),
+        )
+        expect(`${seed} ${id}: ${lost.filter(l => !found.has(l)).join()}`).toBe(`${seed} ${id}: `)
+      }
+    }
+    expect(asked).toBeGreaterThan(20)
   })
 })
 

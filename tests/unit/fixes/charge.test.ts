@@ -86,3 +86,45 @@ describe('which device goes between', () => {
     expect(charge(bank(), 20, way('eng', { return: 'chassis' }))).toBeNull()
   })
 })
+
+describe('several sources that together give too much', () => {
+  const chargers = (amps: readonly number[], mostA: number) =>
+    smallPlan({
+      parts: [
+        battery({ maxChargeA: mostA, internalOhm: 0.02 }),
+        ...amps.map((maxA, i) => ({
+          id: `c${i}`,
+          kind: 'charger',
+          maxA,
+          chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.6 } },
+          set: 'lifepo4',
+          lockOut: true,
+        })),
+      ],
+      leads: amps.map((_, i) => ({
+        id: `l${i}`,
+        from: `c${i}`,
+        to: 'bat',
+        lengthM: 1,
+        conductor: { awg: 10, insulationC: 105 },
+        inline: [{ id: 'f', kind: 'fuse', type: 'blade', ratedA: 30, atM: 0.9, legs: 'positive' }],
+      })),
+    })
+  const fixesFor = (amps: readonly number[], mostA: number) => {
+    const { verdict, study } = judge(chargers(amps, mostA))
+    const finding = verdict.findings.find(f => f.check === 'charge-current')
+    return finding ? fixesOf(finding, study, verdict).map(f => f.label) : null
+  }
+  // Ten amps are taken; of three of 5 A none can go alone, and at 10 ⁄ 15 of 5 A each 3 A is the largest sold.
+  it('of which none alone is the cause are held to their shares, all in one', () =>
+    expect(fixesFor([5, 5, 5], 10)).toEqual([
+      'c0: A 3 A mains charger, or limit it to that; c1: A 3 A mains charger, or limit it to that; ' +
+        'c2: A 3 A mains charger, or limit it to that',
+    ]))
+  it('of which one alone would do as well is offered both ways', () =>
+    expect(fixesFor([10, 5], 10)).toEqual([
+      'A 5 A mains charger, or limit it to that',
+      'c0: A 5 A mains charger, or limit it to that; c1: A 3 A mains charger, or limit it to that',
+    ]))
+  it('that fit together need none', () => expect(fixesFor([5, 5], 10)).toBeNull())
+})

@@ -43,7 +43,7 @@ beforeAll(async () => {
   expect(await backupTo(whole)).toEqual([])
   await close()
   await damageLongValues(join(folder, 'pg'), 'revisions')
-}, 60_000)
+})
 afterAll(async () => {
   await close()
   rmSync(folder, { recursive: true, force: true })

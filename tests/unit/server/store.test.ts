@@ -24,7 +24,7 @@ import { startPostgres, type TestPostgres } from '../../data/postgres'
 let postgres: TestPostgres
 beforeAll(async () => {
   postgres = await startPostgres()
-}, 60_000)
+})
 afterAll(() => postgres.stop())
 
 /** Every engine, empty, and what it leaves taken away. */
@@ -53,7 +53,7 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
     })
     leave = await ENGINES[engine]()
     await database()
-  }, 60_000)
+  })
   beforeEach(async () => {
     const db = await database()
     for (const table of [stations, shelf, devices]) await db.delete(table)

@@ -163,7 +163,7 @@ describe('what was found moves it', () => {
       const error = 2.5 * Math.sqrt(0.25 / Math.max(1, said))
       expect(Math.abs(right / Math.max(1, said) - (i + 0.5) / 4)).toBeLessThan(said ? 0.125 + error : 1)
     }
-  }, 120_000)
+  })
 })
 
 describe('the tables', () => {
