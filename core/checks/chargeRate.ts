@@ -1,11 +1,14 @@
+import { DC_CHARGERS_A } from '../catalog/dcChargers'
+import { inTurn } from '../edit/patch'
 import { setField } from '../edit/set'
 import { addDcCharger } from '../fixes/charge'
 import { propose, type Proposal } from '../fixes/proposal'
 import { conditionWords } from '../circuit/conditions'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { chargersOf } from '../kinds/charging'
-import { kindOf } from '../kinds/index'
-import { nameOf } from '../plan/find'
+import { asKind, kindOf, type PartOf } from '../kinds/index'
+import { leadsOf, nameOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
@@ -29,7 +32,9 @@ export const chargeCurrent: Check = {
       const { value, condition } = study.partAmps(battery, 'least')
       const chargeA = -value
       if (!limit || chargeA <= limit.amps + 1e-6) return []
-      const from = givingIn(study, battery.id, condition)
+      const from = wiredIn(study, battery.id, condition)
+        .filter(s => s.gives)
+        .map(s => part(study, s.id))
       return [
         {
           severity: severityAt('danger', limit, chargeA),
@@ -50,43 +55,89 @@ export const chargeCurrent: Check = {
     const { chargeA, maxChargeA } = found.numbers as { chargeA: number; maxChargeA: number }
     const alone = found.also!.flatMap(id => {
       const now = outputOf(study, id)
-      return now ? held(study, found, id, maxChargeA - (chargeA - now.maxA)) : held(study, found, id, maxChargeA)
+      const mostA = now ? maxChargeA - (chargeA - now.maxA) : maxChargeA
+      return held(study, study.plan, { id, mostA, battery: batteryAt(study, found.place) })
     })
     return [...alone, ...heldTogether(study, found)]
   },
 }
 
+interface Holding {
+  id: string
+  mostA: number
+  battery: PartOf<'battery'>
+}
+
 /** A source made to give a battery no more than so much: a device by its setting, another through a charger. */
-function held(study: Study, found: Found, id: string, mostA: number): Proposal[] {
+function held(study: Study, plan: Plan, { id, mostA, battery }: Holding): Proposal[] {
   if (mostA <= 0) return []
   if (outputOf(study, id)) return ofCurrent(study, id, a => a <= mostA + 1e-9, 'largest')
-  const battery = batteryAt(study, found.place)
   const source = part(study, id)
-  const lead = study.leadsOf(id).find(l => l.to === battery.id || l.from === id)
-  const between = lead && addDcCharger(study.plan, lead, { source, battery, mostA })
+  const lead = leadsOf(plan, id).find(l => l.to === battery.id || l.from === id)
+  const between = lead && addDcCharger(plan, lead, { source, battery, mostA })
   return between ? [between] : []
 }
 
-/** Several sources of which none alone is too much: each held to its share of what the battery takes. */
+/**
+ * Several sources of which none alone is too much: each held to its share of what the battery takes, those as well that
+ * give nothing only while another holds a higher voltage.
+ */
 function heldTogether(study: Study, found: Found): Proposal[] {
-  const ids = found.also!
   const limitA = found.numbers.maxChargeA!
-  const wishA = (id: string) => outputOf(study, id)?.maxA ?? limitA
-  const share = limitA / ids.reduce((sum, id) => sum + wishA(id), 0)
-  const each = ids.flatMap(id => held(study, found, id, share * wishA(id)).slice(0, 1))
-  if (ids.length < 2 || each.length < ids.length) return []
-  const label = each.map((p, i) => `${nameOf(part(study, ids[i]!))}: ${p.label}`).join('; ')
-  const patch = each.flatMap(p => p.patch)
-  return [propose(label, patch)]
+  const all = wiredIn(study, found.place, found.condition!).map(({ id }) => sharing(study, id, limitA))
+  const least = all.reduce((sum, s) => sum + (s.sizes[0] ?? Infinity), 0)
+  if (all.length < 2 || least > limitA) return []
+  const given = shared(all, limitA)
+  const changed = all.flatMap(({ id, wishA }, i) => (given[i]! < wishA ? [{ id, toA: given[i]! }] : []))
+  if (changed.length < 2) return []
+  const battery = batteryAt(study, found.place)
+  const labels: string[] = []
+  const edits = changed.map(({ id, toA }) => (plan: Plan) => {
+    const [made] = held(study, plan, { id, mostA: toA, battery })
+    if (made) labels.push(`${nameOf(part(study, id))}: ${made.label}`)
+    return made?.patch ?? []
+  })
+  const patch = inTurn(study.plan, ...edits)
+  return labels.length === changed.length ? [propose(labels.join('; '), patch)] : []
 }
 
-/** The sources that give on a battery's wire in a condition. */
-function givingIn(study: Study, batteryId: string, condition: string) {
+/** A source beside others: what it would give by itself, and what it can be held to, least first, A. */
+interface Sharing {
+  id: string
+  wishA: number
+  sizes: readonly number[]
+}
+
+function sharing(study: Study, id: string, limitA: number): Sharing {
+  const now = outputOf(study, id)
+  if (!now) return { id, wishA: Infinity, sizes: DC_CHARGERS_A.filter(a => a <= limitA) }
+  return { id, wishA: now.maxA, sizes: [...(now.choicesA ?? SOLD_A).filter(a => a < now.maxA), now.maxA] }
+}
+
+/** What each gives of a limit that the least of all keep to: raised by turns, who has least of its wish first. */
+function shared(all: readonly Sharing[], limitA: number): number[] {
+  const step = all.map(() => 0)
+  const amps = () => all.map((s, i) => s.sizes[step[i]!]!)
+  const total = () => amps().reduce((sum, a) => sum + a, 0)
+  const share = (i: number) => all[i]!.sizes[step[i]!]! / Math.min(all[i]!.wishA, limitA)
+  const canRise = (i: number) => {
+    const next = all[i]!.sizes[step[i]! + 1]
+    return next !== undefined && total() - all[i]!.sizes[step[i]!]! + next <= limitA + 1e-9
+  }
+  for (;;) {
+    const [next] = [...all.keys()].filter(canRise).sort((i, j) => share(i) - share(j))
+    if (next === undefined) return amps()
+    step[next]!++
+  }
+}
+
+/** The sources on a battery's wire in a condition, with what they give there. */
+function wiredIn(study: Study, batteryId: string, condition: string) {
   const { network } = study.solved
   const wire = network.component[network.nodeOf.get(batteryId)!]
-  const flows = study.point(condition)?.sources ?? []
-  const ids = flows.filter(s => s.amps > 1e-6 && network.component[s.node] === wire).map(s => s.partId)
-  return [...new Set(ids)].filter(id => id !== batteryId).map(id => part(study, id))
+  const flows = (study.point(condition)?.sources ?? []).filter(s => network.component[s.node] === wire)
+  const ids = [...new Set(flows.map(s => s.partId))].filter(id => !asKind(part(study, id), 'battery'))
+  return ids.map(id => ({ id, gives: flows.some(s => s.partId === id && s.amps > 1e-6) }))
 }
 
 /** Charge currents that devices are sold with, A. */

@@ -4,7 +4,7 @@ import { tryPatch } from '../../../core/edit/patch'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
 import type { PartOf } from '../../../core/kinds/index'
-import type { Lead } from '../../../core/plan/schema'
+import type { Lead, Plan } from '../../../core/plan/schema'
 import { battery, smallPlan } from '../../data/plans'
 import { PAIRS } from '../../data/pairs'
 
@@ -115,16 +115,40 @@ describe('several sources that together give too much', () => {
     const finding = verdict.findings.find(f => f.check === 'charge-current')
     return finding ? fixesOf(finding, study, verdict).map(f => f.label) : null
   }
-  // Ten amps are taken; of three of 5 A none can go alone, and at 10 ⁄ 15 of 5 A each 3 A is the largest sold.
+  // Ten amps are taken; of three of 5 A none can go alone, and of 4 A and twice 3 A all is used.
   it('of which none alone is the cause are held to their shares, all in one', () =>
     expect(fixesFor([5, 5, 5], 10)).toEqual([
-      'c0: A 3 A mains charger, or limit it to that; c1: A 3 A mains charger, or limit it to that; ' +
+      'c0: A 4 A mains charger, or limit it to that; c1: A 3 A mains charger, or limit it to that; ' +
         'c2: A 3 A mains charger, or limit it to that',
     ]))
-  it('of which one alone would do as well is offered both ways', () =>
-    expect(fixesFor([10, 5], 10)).toEqual([
-      'A 5 A mains charger, or limit it to that',
-      'c0: A 5 A mains charger, or limit it to that; c1: A 3 A mains charger, or limit it to that',
+  it('of which one alone is the cause are left, but for that one', () =>
+    expect(fixesFor([10, 5], 10)).toEqual(['A 5 A mains charger, or limit it to that']))
+  // By turns, who has least of its wish first: ½ ½ ½ → 1 of the 20, 1 of the 3, 2 of the 20, 1 of the 2, 2 of the 3.
+  it('of very unequal size each keep something', () =>
+    expect(fixesFor([2, 20, 3], 5)).toEqual([
+      'c0: A 1 A mains charger, or limit it to that; c1: A 2 A mains charger, or limit it to that; ' +
+        'c2: A 2 A mains charger, or limit it to that',
     ]))
+  it('of which one would take over when the others are held are held with it', () => {
+    const plan = chargers([15, 20, 8], 25)
+    // A supply of 13.8 V gives nothing while the chargers hold 14.4 V, and all it has once they give their all.
+    const supply = { id: 'psu', kind: 'supply', setV: 13.8, continuousA: 20, outputOhm: 0.01 } as Plan['parts'][number]
+    const joined = { ...plan, parts: [...plan.parts, supply], leads: [...plan.leads, { ...plan.leads[0]!, id: 's' }] }
+    joined.leads[3]!.from = 'psu'
+    const { verdict, study } = judge(joined)
+    const [fix] = fixesOf(
+      verdict.findings.find(f => f.check === 'charge-current')!,
+      study,
+      verdict,
+    )
+    expect(fix!.label).toMatch(/c0: A \d+ A.*c1: A \d+ A.*c2: A \d+ A.*psu: DC-DC charger/)
+    const after = tryPatch(joined, fix!.patch)!
+    const given = (p: Plan['parts'][number]) =>
+      (p.kind === 'charger' && p.maxA) || (p.kind === 'converter' && p.maxOutA)
+    const total = after.parts.reduce((sum, p) => sum + (given(p) || 0), 0)
+    expect(total).toBeLessThanOrEqual(25)
+    expect(judge(after).verdict.findings.map(f => f.check)).not.toContain('charge-current')
+  })
+  it('for which there is no device so small are left to their owner', () => expect(fixesFor([5, 5], 0.9)).toEqual([]))
   it('that fit together need none', () => expect(fixesFor([5, 5], 10)).toBeNull())
 })
