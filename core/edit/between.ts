@@ -1,7 +1,7 @@
 import { conductorMm2 } from '../conductor/resistance'
 import { kindOf, type Part } from '../kinds/index'
 import type { Inline } from '../kinds/inline'
-import { freeId, leadById, leadsOf, nameOf } from '../plan/find'
+import { freeId, leadById, leadsOf, nameOf, partIdOf } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import { appendLead, appendPart, fittingEnds, identified } from './add'
 import { landEnd } from './ends'
@@ -153,8 +153,8 @@ export function rejoin(plan: Plan, partId: string, from: string, to: string): Pa
   if (before.length !== 1 || after.length !== 1 || leadsOf(plan, partId).length !== 2) return null
   const first = before[0]!.to === from ? before[0]! : turned(before[0]!)
   const second = after[0]!.from === to ? after[0]! : turned(after[0]!)
-  // A way out and back to where it came from is no way.
-  if (first.from === second.to) return null
+  // A way out and back to where it came from, or to the part itself, is no way.
+  if (first.from === second.to || [first.from, second.to].some(t => partIdOf(t) === partId)) return null
   const items = [
     ...(first.inline ?? []),
     ...(second.inline ?? []).map(i => ({ ...i, atM: toMillimetres(first.lengthM + (i.atM ?? 0)) })),

@@ -1,7 +1,7 @@
 import { graphOf } from '../graph/graph'
 import { reach } from '../graph/walk'
 import { kindOf } from '../kinds/index'
-import { leadById, leadsOf, partById, partIdOf } from '../plan/find'
+import { leadsOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { freePortsOf } from './add'
 import { rejoin } from './between'
@@ -71,9 +71,8 @@ const beyond = (plan: Plan, { from, to }: Lead, leaving: string) =>
 /** Parts onto whose ports the leads of another can go: none that would itself be left without a source by it. */
 export function takersFor(plan: Plan, id: string): string[] {
   const next = tryPatch(plan, takeOut(plan, id))
-  const after = next ? fedParts(next) : new Set()
-  const hanging = hangsOn(plan, id).map(leadId => beyond(plan, leadById(plan, leadId)!, id))
-  const falls = (part: string) => !after.has(part) && hanging.some(found => found.has(part))
+  const [before, after] = [fedParts(plan), next ? fedParts(next) : new Set()]
+  const falls = (part: string) => before.has(part) && !after.has(part)
   return plan.parts.filter(p => p.id !== id && kindOf(p).ports?.distributes && !falls(p.id)).map(p => p.id)
 }
 
