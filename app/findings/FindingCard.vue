@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import { fixed } from '#core/units/number'
@@ -20,7 +20,14 @@ const worse = (fix: Fix) =>
     .map(w => `brings: ${w.title}`)
     .filter(Boolean)
     .join(' · ')
-const waiting = computed(() => props.fixes === undefined)
+/** The fixes as they were stand there until those of the plan as it is are worked out, and cannot be taken. */
+const last = shallowRef<{ of: string; fixes: Fix[] }>()
+watch(
+  () => props.fixes,
+  fixes => fixes && (last.value = { of: props.finding.key, fixes }),
+  { immediate: true },
+)
+const offered = computed(() => props.fixes ?? (last.value?.of === props.finding.key ? last.value.fixes : undefined))
 </script>
 
 <template>
@@ -41,8 +48,9 @@ const waiting = computed(() => props.fixes === undefined)
       </template>
       <div class="fixes">
         <button
-          v-for="(fix, i) in fixes"
+          v-for="(fix, i) in offered"
           :key="fix.label"
+          :disabled="!fixes"
           :class="[
             'fix',
             { first: i === 0 && chosen, stacked: gives(fix) && gives(fix).length + fix.label.length > 36 },
@@ -54,8 +62,8 @@ const waiting = computed(() => props.fixes === undefined)
           <kbd v-if="i === 0 && chosen">F</kbd>
           <span v-if="worse(fix)" class="worse">{{ worse(fix) }}</span>
         </button>
-        <p v-if="waiting" class="why">working out what would mend it…</p>
-        <p v-else-if="!fixes?.length" class="why">No single change mends this; it wants a decision of yours.</p>
+        <p v-if="!offered" class="why">working out what would mend it…</p>
+        <p v-else-if="!offered.length" class="why">No single change mends this; it wants a decision of yours.</p>
       </div>
     </div>
   </article>
@@ -119,7 +127,11 @@ p {
   padding: 0.4rem 0.6rem;
   cursor: pointer;
 }
-.fix:hover {
+.fix:disabled {
+  color: inherit;
+  cursor: progress;
+}
+.fix:hover:enabled {
   outline: 1.5px solid var(--ink-2);
 }
 .fix .label {

@@ -10,6 +10,7 @@ import { usePreferences } from '../stores/preferences'
 import { useOpenStation } from '../stores/useOpenStation'
 import InlineToken from '../edit/InlineToken.vue'
 import { useFindings } from '../findings/useFindings'
+import { useFirstFix } from '../findings/useFirstFix'
 import FindingsPanel from '../findings/FindingsPanel.vue'
 import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
@@ -105,10 +106,7 @@ function selectPlace({ place }: Finding) {
   selected.value = leadById(station.plan!, place) ? place : partIdOf(place)
 }
 
-function takeFirstFix() {
-  const fix = finding.value && station.fixes.get(finding.value.key)?.[0]
-  if (finding.value && fix) take(finding.value, fix)
-}
+const takeFirstFix = useFirstFix({ finding, fixes: () => station.fixes, take })
 function goTo(id: string | null) {
   searching.value = false
   selected.value = id

@@ -47,7 +47,7 @@ describe('the demo stations', () => {
     for (let press = 0; press < 16; press++) {
       const before = await page.locator('.panel h2').textContent()
       if (before?.includes('Nothing')) break
-      await page.locator('article.chosen .fix.first').waitFor()
+      await page.locator('article.chosen .fix.first:enabled').waitFor()
       await page.keyboard.press('f')
       await page.waitForFunction(was => document.querySelector('.panel h2')?.textContent !== was, before)
     }

@@ -17,7 +17,7 @@ async function shoot(
   const page = await context.newPage()
   await page.addInitScript(t => localStorage.setItem('wireman-preferences', JSON.stringify({ theme: t })), theme)
   await page.goto(server.url)
-  await page.locator('article.chosen .fix').first().waitFor()
+  await page.locator('article.chosen .fix:enabled').first().waitFor()
   await page.waitForTimeout(600)
   await steps(page)
   await page.waitForTimeout(700)

@@ -74,7 +74,7 @@ describe('a station', () => {
     await openDemo('Tern Rock')
     await says('3 things to mend')
     for (let left = 3; left > 0; left--) {
-      await page.locator('article.chosen .fix.first').waitFor()
+      await page.locator('article.chosen .fix.first:enabled').waitFor()
       await page.keyboard.press('f')
       await says(['Nothing to mend', '1 thing to mend', '2 things to mend'][left - 1]!)
     }
@@ -390,7 +390,7 @@ describe('saving as one works', () => {
   it('one can go back to an earlier revision, and forward again', async () => {
     await openDemo('Tern Rock')
     await says('3 things to mend')
-    await page.locator('article.chosen .fix.first').waitFor()
+    await page.locator('article.chosen .fix.first:enabled').waitFor()
     await page.keyboard.press('f')
     await says('2 things to mend')
     await page.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
