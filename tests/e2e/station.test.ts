@@ -371,6 +371,10 @@ describe('saving as one works', () => {
       await on.getByLabel('length').fill(text)
       await on.keyboard.press('Enter')
     }
+    // Nor does it look when it comes to the front.
+    await page.route('**/api/stations/*', route =>
+      route.request().method() === 'GET' ? route.abort() : route.continue(),
+    )
     await setLength(other, '3 m')
     await other.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
     await setLength(page, '4 m')
