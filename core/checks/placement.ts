@@ -6,6 +6,7 @@ import { setField } from '../edit/set'
 import { changeEnd } from '../fixes/parts'
 import { asKind, partsOf, type Part, type PartOf } from '../kinds/index'
 import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { terminalName } from '../plan/names'
 import type { Lead } from '../plan/schema'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
@@ -184,7 +185,7 @@ export const exposedPins: Check = {
     const sex = lead.ends![end]!.sex === 'plug' ? 'socket' : 'plug'
     return [
       {
-        label: `A ${sex} on the lead, and its counterpart at ${lead[end]}`,
+        label: `A ${sex} on the lead, and its counterpart at ${terminalName(study.plan, lead[end])}`,
         patch: setField(study.plan, lead.id, `ends.${end}.sex`, sex),
       },
     ]

@@ -7,6 +7,7 @@ import type { Part } from '../kinds/index'
 import { conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
 import { freeId, leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { terminalName } from '../plan/names'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import { metres } from '../units/show'
 import type { Proposal } from './proposal'
@@ -23,8 +24,9 @@ export function addTail(plan: Plan, lead: Lead, end: LeadEnd, conductor: Conduct
   if (lead.return === 'chassis' || lead.lengthM <= TAIL_M) return null
   const splice = { kind: 'joint', style: 'splice', name: 'Butt splice', contactOhm: SPLICE_OHM }
   const part = identified(plan, splice as Omit<Part, 'id'>, 'j')
+  const where = `${leadName(lead)} at ${terminalName(plan, lead[end])}`
   return {
-    label: `${metres(TAIL_M)} of ${conductorName(conductor)} spliced to the ${lead[end]} end of ${leadName(lead)}`,
+    label: `${metres(TAIL_M)} of ${conductorName(conductor)} spliced to ${where}`,
     patch: putBeforeEnd(plan, lead, {
       end,
       part,

@@ -45,7 +45,7 @@ const landOn = (plan: Plan, partId: string, terminal: string): boolean =>
 /** Another connector on a lead's end. */
 export function changeEnd(plan: Plan, lead: Lead, end: LeadEnd, connectorId: string): Proposal {
   return {
-    label: `${connector(connectorId).label} on the ${lead[end]} end of ${lead.name ?? lead.id}`,
+    label: `${connector(connectorId).label} on ${leadName(lead)} at ${terminalName(plan, lead[end])}`,
     patch: fitEnd(plan, lead, end, connectorId),
   }
 }
@@ -53,7 +53,7 @@ export function changeEnd(plan: Plan, lead: Lead, end: LeadEnd, connectorId: str
 /** Another connector on a terminal of a block or joint; null where the terminal is part of a device. */
 export function changeTerminal(plan: Plan, terminal: string, connectorId: string): Proposal | null {
   const patch = setTerminalConnector(plan, terminal, connectorId)
-  return patch && { label: `${connector(connectorId).label} at ${terminal}`, patch }
+  return patch && { label: `${connector(connectorId).label} at ${terminalName(plan, terminal)}`, patch }
 }
 
 /**
@@ -70,7 +70,7 @@ export function strongerMating(
   const terminal = choice === undefined ? null : setTerminalConnector(plan, lead[end], choice)
   if (choice === undefined || terminal === null) return null
   return {
-    label: `${connector(choice).label} at ${lead[end]}, both sides`,
+    label: `${connector(choice).label} at ${terminalName(plan, lead[end])}, both sides`,
     patch: [...fitEnd(plan, lead, end, choice), ...terminal],
   }
 }

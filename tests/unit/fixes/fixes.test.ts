@@ -279,7 +279,7 @@ describe('parts and connectors', () => {
   it('another connector on a lead, on a terminal, on both sides of a mating', () => {
     const ended = changeEnd(plan, own, 'from', 'stack-45')
     expect(leadOf(after(plan, ended)).ends!.from).toMatchObject({ connector: 'stack-45' })
-    expect(ended.label).toMatch(/ on the blk\.p1 end of l1$/)
+    expect(ended.label).toMatch(/ on lead l1 at .*, port 1$/)
     const ported = after(plan, changeTerminal(plan, 'blk.p1', 'stack-45'))
     expect(graphOf(ported).terminals.get('blk.p1')!.connector).toBe('stack-45')
     expect(leadOf(ported).ends!.from!.connector).toBe('stack-30')
