@@ -8,14 +8,13 @@ import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import { fixed, readNumber } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
-import { useStation } from '../stores/station'
-import { viewOf } from '../shell/viewOf'
+import { useViews } from '../shell/useViews'
 import PickOne from '../shell/PickOne.vue'
 
 /** Practice: a fault hidden in this station, to be found with a meter and one's eyes; and short sums. */
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{ plan: Plan }>()
-const station = useStation()
+const viewOf = useViews()
 const fresh = () => Math.floor(Math.random() * 1e6)
 
 const hidden = shallowRef<Hidden | null>(null)
@@ -117,7 +116,7 @@ function next() {
   </section>
   <p class="quiet noise">
     A noise hidden among this station’s devices is found in
-    <NuxtLink :to="viewOf(station, 'quiet')">Noise</NuxtLink>: “Practise on a made-up fault”.
+    <NuxtLink :to="viewOf('quiet')">Noise</NuxtLink>: “Practise on a made-up fault”.
   </p>
   <section data-testid="drill">
     <h2>Short sums</h2>

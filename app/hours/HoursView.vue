@@ -30,7 +30,7 @@ watch(
   { immediate: true },
 )
 useSavedOnLeave(store)
-const dark = computed(() => usePreferences().chosen.theme === 'dark')
+const preferences = usePreferences()
 
 const index = ref(0)
 const event = computed(() => store.events?.[Math.min(index.value, store.events.length - 1)] ?? null)
@@ -190,7 +190,7 @@ onMounted(() => {
               :event="event"
               :course="got.course"
               :odds="odds?.odds ?? null"
-              :dark="dark" />
+              :dark="preferences.isDark" />
             <p v-if="pack" class="line">
               <label for="pack">{{ nameOf(pack.id) }}</label>
               <input

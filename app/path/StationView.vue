@@ -14,7 +14,7 @@ import { useFirstFix } from '../findings/useFirstFix'
 import FindingsPanel from '../findings/FindingsPanel.vue'
 import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
-import { viewOf } from '../shell/viewOf'
+import { useViews } from '../shell/useViews'
 import DemoLine from '../stations/DemoLine.vue'
 import ConditionBar from './ConditionBar.vue'
 import MindLines from './MindLines.vue'
@@ -113,7 +113,8 @@ function goTo(id: string | null) {
   intoSight(id)
 }
 const walkTo = (direction: Direction) => goTo(walk(direction))
-const view = (name: string) => void navigateTo(viewOf(station, name))
+const viewOf = useViews()
+const view = (name: string) => void navigateTo(viewOf(name))
 useKeys({
   walk: walkTo,
   edit: () => selected.value && startEditing(selected.value),
@@ -255,7 +256,7 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
         :limit="limit"
         :arrives="arrives"
         :is-judged="verdict !== null"
-        :dark="preferences.chosen.theme === 'dark'"
+        :dark="preferences.isDark"
         @place="place => (selected = place)" />
     </main>
     <FindingsPanel

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { watch } from 'vue'
 import TopBar from '../shell/TopBar.vue'
 import { useInAddress } from '../shell/useInAddress'
 import { useLogbook } from '../stores/logbook'
@@ -32,7 +32,7 @@ const TOOLS = [
 ] as const
 type Tool = (typeof TOOLS)[number]['id']
 const tool = useInAddress<Tool>('tool', 'case', said => TOOLS.some(t => t.id === said))
-const dark = computed(() => usePreferences().chosen.theme === 'dark')
+const preferences = usePreferences()
 </script>
 
 <template>
@@ -66,7 +66,7 @@ const dark = computed(() => usePreferences().chosen.theme === 'dark')
         :logbook="log.logbook"
         @tool="(t: 'case') => (tool = t)" />
       <LivePanel v-else-if="tool === 'live'" :plan="station.plan" :logbook="log.logbook" @tool="t => (tool = t)" />
-      <ChokePanel v-else :plan="station.plan" :edit="station.edit" :dark="dark" />
+      <ChokePanel v-else :plan="station.plan" :edit="station.edit" :dark="preferences.isDark" />
     </main>
     <p v-else class="missing">{{ log.problem }}</p>
   </div>

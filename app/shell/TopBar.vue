@@ -6,7 +6,7 @@ import { useHours } from '../stores/hours'
 import { useLog } from '../stores/log'
 import { useLogbook } from '../stores/logbook'
 import UndoButtons from './UndoButtons.vue'
-import { viewOf } from './viewOf'
+import { useViews } from './useViews'
 import WayPicker from '../ways/WayPicker.vue'
 import ConflictDialog from './ConflictDialog.vue'
 import { later } from './later'
@@ -20,6 +20,7 @@ const SettingsDialog = later(() => import('./SettingsDialog.vue'))
 defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'hours' | 'build' | 'bench' }>()
 const open = ref<'settings' | 'history' | 'keys' | 'site' | null>(null)
 const station = useStation()
+const viewOf = useViews()
 const log = useLogbook()
 const hours = useHours()
 const bench = useLog()
@@ -80,29 +81,29 @@ const units = computed(
       {{ saved }}
     </button>
     <nav aria-label="Views of this station">
-      <NuxtLink :to="viewOf(station, '')" :class="{ on: view === 'path' }">Path</NuxtLink>
-      <NuxtLink :to="viewOf(station, 'proof')" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
+      <NuxtLink :to="viewOf('')" :class="{ on: view === 'path' }">Path</NuxtLink>
+      <NuxtLink :to="viewOf('proof')" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
       <NuxtLink
-        :to="viewOf(station, 'schools')"
+        :to="viewOf('schools')"
         :class="{ on: view === 'schools' }"
         title="Where operators are of two minds: both sides on this station"
         >Choices</NuxtLink
       >
       <NuxtLink
-        :to="viewOf(station, 'quiet')"
+        :to="viewOf('quiet')"
         :class="{ on: view === 'quiet' }"
         title="What makes the noise on the bands, and how it gets in"
         >Noise</NuxtLink
       >
       <NuxtLink
-        :to="viewOf(station, 'hours')"
+        :to="viewOf('hours')"
         :class="{ on: view === 'hours' }"
         title="How long it lasts, what refills it, what ends it"
         >Hours</NuxtLink
       >
-      <NuxtLink :to="viewOf(station, 'build')" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
+      <NuxtLink :to="viewOf('build')" :class="{ on: view === 'build' }">Build sheet</NuxtLink>
       <NuxtLink
-        :to="viewOf(station, 'bench')"
+        :to="viewOf('bench')"
         :class="{ on: view === 'bench' }"
         title="Put it together step by step, measure it, find what is wrong, look after the batteries"
         >Bench</NuxtLink

@@ -2,19 +2,16 @@
 import { computed, markRaw, ref, watch } from 'vue'
 import { isSerious } from '#core/checks/check'
 import { cautionsOf } from '#core/sheets/cautions'
-import { layoutPath } from '#core/picture/layout'
 import { capital, counted } from '#core/units/words'
-import PathView from '../path/PathView.vue'
-import { useElementSize } from '../path/useElementSize'
+import SeverityMark from '../findings/SeverityMark.vue'
 import OuterBar from '../shell/OuterBar.vue'
-import { usePreferences } from '../stores/preferences'
 import { stationsApi } from '../stores/stationsApi'
 import OwnLoad from './OwnLoad.vue'
+import PathPreview from './PathPreview.vue'
 import { OFFERED, useBeginning } from './useBeginning'
 import { usePreview } from './usePreview'
 
 /** A station of one's own from four questions: its path grows beside them, mended already. */
-const { chosen } = usePreferences()
 const { answers, isStore, loads, totalA, lengthWrong, conductorWrong, plan: asked, fittingSupply } = useBeginning()
 const { plan, judged, mending, isReady } = usePreview(asked, 'mended')
 
@@ -43,38 +40,25 @@ function tick(id: Beside, isOn: boolean) {
 // A supply that was chosen by the program goes with what hangs on it.
 watch(totalA, () => answers.mains && (answers.mains = fittingSupply()))
 
-// The path beside it.
-const pane = ref<HTMLElement>()
-const { width } = useElementSize(pane)
-const layout = computed(
-  () => plan.value && width.value > 0 && layoutPath(plan.value, judged.value?.verdict.arrivals ?? {}, width.value),
-)
-/** A path that is wider than its pane is shown smaller: it is looked at here, not worked on. */
-const shrink = computed(() => (layout.value ? Math.min(1, width.value / layout.value.width) : 1))
 const cautions = computed(() => (plan.value ? cautionsOf(plan.value) : []))
+const left = computed(() => (isReady.value && mending.result.value?.left) || [])
+const changes = computed(() => (isReady.value && mending.result.value?.ways[0]?.steps) || [])
+const isPossible = computed(() => !left.value.some(isSerious))
+/** In one line; what was changed and what is left stand below it. */
 const verdict = computed(() => {
   if (!loads.value.length) return 'Choose at least one thing to power.'
   if (!asked.value) return 'Something above cannot be read yet.'
   if (!isReady.value) return 'Making it sound…'
-  const { left = [], ways = [] } = mending.result.value ?? {}
-  const named = (list: readonly { title: string }[]) =>
-    list
-      .slice(0, 2)
-      .map(l => l.title)
-      .join('; ')
-  if (!isPossible.value)
-    return `Not possible as asked: ${named(left.filter(isSerious))}. Another source, or less on it?`
-  const steps = ways[0]?.steps ?? []
   if (!mending.result.value) return mending.problem.value
-  const changes = steps.length ? `, with ${counted(steps.length, 'change')}: ${steps.map(s => s.label).join('; ')}` : ''
-  if (left.length)
+  if (!isPossible.value) return 'Not possible as asked. Another source, or less on it?'
+  const many = changes.value.length
+  if (left.value.length)
     return (
-      `No danger and no failure is found${changes}. ` +
-      `${capital(counted(left.length, 'caution'))} to look at: ${named(left)}.`
+      `No danger and no failure is found${many ? `, with ${counted(many, 'change')}` : ''}. ` +
+      `${capital(counted(left.value.length, 'caution'))} to look at.`
     )
-  return changes ? `Passes every check${changes}.` : 'Passes every check as it stands.'
+  return many ? `Passes every check, with ${counted(many, 'change')}.` : 'Passes every check as it stands.'
 })
-const isPossible = computed(() => !mending.result.value?.left.some(isSerious))
 
 const wrong = ref('')
 async function make() {
@@ -181,19 +165,13 @@ async function make() {
           <Button label="Make the station" :disabled="!plan || !isReady" @click="make" />
         </div>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
-        <div ref="pane" class="pane">
-          <div v-if="layout && plan" :style="{ zoom: shrink }">
-            <PathView
-              :layout="layout"
-              :plan="plan"
-              :judged="judged"
-              :point="null"
-              :selected="null"
-              :shown-load="null"
-              :lit="new Set()"
-              :units="chosen.units" />
-          </div>
-        </div>
+        <ul v-if="left.length || changes.length" class="why" aria-label="What was changed, and what is left">
+          <li v-for="finding in left" :key="finding.message">
+            <SeverityMark :severity="finding.severity" :size="17" /><span>{{ finding.title }}</span>
+          </li>
+          <li v-for="change in changes" :key="change.label"><b>Changed</b> {{ change.label }}</li>
+        </ul>
+        <PathPreview class="pane" :plan="plan" :judged="judged" />
         <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
       </section>
     </main>
@@ -320,7 +298,7 @@ em {
   border-bottom: 1px solid var(--line);
 }
 .make p {
-  color: var(--ink-2);
+  font-weight: 600;
 }
 .make :deep(button) {
   flex: none;
@@ -329,10 +307,26 @@ p.bad,
 .make p.bad {
   color: var(--fail);
 }
+.why {
+  margin: 0;
+  padding: 0.6rem 1rem;
+  list-style: none;
+  display: grid;
+  gap: 0.25rem;
+  border-bottom: 1px solid var(--line);
+  font-size: 0.92rem;
+}
+.why li {
+  display: flex;
+  gap: 0.6rem;
+}
+.why b {
+  flex: none;
+  color: var(--ink-2);
+}
 .pane {
   flex: 1;
-  min-height: 0;
-  overflow: auto;
+  min-height: 8rem;
 }
 .mind {
   padding: 0.1rem 1rem;
@@ -366,10 +360,6 @@ p.bad,
     background: var(--paper);
     border-top: 1px solid var(--line-2);
     z-index: 4;
-  }
-  .make p {
-    max-height: 4.2em;
-    overflow: auto;
   }
 }
 </style>

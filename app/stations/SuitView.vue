@@ -9,13 +9,11 @@ import { readQuantity, showQuantity } from '#core/units/quantity'
 import { readWindow, showWindow, type ReadWindow } from '#core/units/window'
 import { volts } from '#core/units/show'
 import { cautionsOf } from '#core/sheets/cautions'
-import { layoutPath } from '#core/picture/layout'
-import PathView from '../path/PathView.vue'
-import { useElementSize } from '../path/useElementSize'
 import SeverityMark from '../findings/SeverityMark.vue'
 import OuterBar from '../shell/OuterBar.vue'
 import { usePreferences } from '../stores/preferences'
 import { stationsApi } from '../stores/stationsApi'
+import PathPreview from './PathPreview.vue'
 import { OFFERED } from './useBeginning'
 import { usePreview } from './usePreview'
 
@@ -86,11 +84,6 @@ const arrives = computed(() => {
   const come = `${volts(arrival.value.low.value)} to ${volts(arrival.value.high.value)} arrive`
   return `${come}; it needs ${volts(minV)} to ${volts(maxV)}.`
 })
-const pane = ref<HTMLElement>()
-const { width } = useElementSize(pane)
-const layout = computed(
-  () => asked.value && width.value > 0 && layoutPath(asked.value, judged.value?.verdict.arrivals ?? {}, width.value),
-)
 const ways = computed(() => mending.result.value?.ways ?? [])
 const cautions = computed(() => (asked.value ? cautionsOf(asked.value) : []))
 
@@ -165,19 +158,7 @@ async function keep(plan: Plan | null | undefined) {
         </p>
         <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       </section>
-      <div ref="pane" class="pane">
-        <div v-if="layout && asked" :style="{ zoom: Math.min(1, width / layout.width) }">
-          <PathView
-            :layout="layout"
-            :plan="asked"
-            :judged="judged"
-            :point="null"
-            :selected="null"
-            :shown-load="null"
-            :lit="new Set()"
-            :units="chosen.units" />
-        </div>
-      </div>
+      <PathPreview :plan="asked" :judged="judged" />
       <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
     </main>
   </div>
@@ -254,9 +235,6 @@ li {
   display: flex;
   gap: 0.6rem;
   margin-top: 0.3rem;
-}
-.pane {
-  overflow-x: auto;
 }
 .quiet {
   color: var(--ink-3);

@@ -38,6 +38,7 @@ export const useHours = defineStore('hours', () => {
         () => hoursApi.read(id),
         ({ value, revision }) => ({ theirs: value, revision }),
       )
+      if (document.name.value !== name) return
       stationId.value = id
       history.begin(`hours-${id}`)
       openProblem.value = ''

@@ -64,7 +64,7 @@ export const useLog = defineStore('log', () => {
     } catch (error) {
       openProblem.value = (error as ApiError).message
     }
-    history.begin(`log-${id}`)
+    if (stationId.value === id) history.begin(`log-${id}`)
   }
 
   const saveProblem = computed(() => (document.problem.value ? `Not saved yet: ${document.problem.value}` : ''))

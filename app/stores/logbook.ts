@@ -52,6 +52,7 @@ export const useLogbook = defineStore('logbook', () => {
         () => noiseApi.read(id),
         ({ value, revision }) => ({ theirs: value, revision }),
       )
+      if (document.name.value !== name) return
       stationId.value = id
       history.begin(`logbook-${id}`)
       openProblem.value = ''

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { reactive, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import type { Units } from '#core/units/quantity'
 
 export interface Preferences {
@@ -37,21 +37,12 @@ function stored(): Preferences {
 /** What the user chose for every station, kept in this browser. */
 export const usePreferences = defineStore('preferences', () => {
   const chosen = reactive(stored())
-  const dark = matchMedia('(prefers-color-scheme: dark)')
-  const applyTheme = () =>
-    document.documentElement.classList.toggle(
-      'dark',
-      chosen.theme === 'dark' || (chosen.theme === 'system' && dark.matches),
-    )
-  dark.addEventListener('change', applyTheme)
-  watch(
-    chosen,
-    () => {
-      localStorage.setItem(KEY, JSON.stringify(chosen))
-      applyTheme()
-    },
-    { deep: true },
-  )
-  applyTheme()
-  return { chosen }
+  const system = matchMedia('(prefers-color-scheme: dark)')
+  const isSystemDark = ref(system.matches)
+  system.addEventListener('change', () => (isSystemDark.value = system.matches))
+  const isDark = computed(() => chosen.theme === 'dark' || (chosen.theme === 'system' && isSystemDark.value))
+  // At once: what is drawn from the colours reads them when it hears of the change.
+  watch(isDark, is => document.documentElement.classList.toggle('dark', is), { immediate: true, flush: 'sync' })
+  watch(chosen, () => localStorage.setItem(KEY, JSON.stringify(chosen)), { deep: true })
+  return { chosen, isDark }
 })

@@ -8,7 +8,7 @@ import type { Plan } from '#core/plan/schema'
 import { DOCUMENTS, documentName } from './documents'
 import { useShelf } from './shelf'
 import { stationsApi, type StationPlan } from './stationsApi'
-import { useHistory, type History } from './useHistory'
+import { NOTHING_DONE, useHistory, type History } from './useHistory'
 import { useSavedDocument, type SavedDocument, type SavedDocumentOptions } from './useSavedDocument'
 import { useVerdict, type VerdictOfPlan } from './useVerdict'
 
@@ -54,7 +54,10 @@ export const useStation = defineStore('station', () => {
   const verdict = useVerdict(() => shelf.items)
   /** The way of the station that is looked at and edited; null: the plan itself. */
   const way = ref<string | null>(null)
-  const plan = computed(() => document.value.value && inVariant(document.value.value, way.value))
+  /** The station that a view asks for: until it has come nothing is shown, and so nothing changed, of another. */
+  const askedFor = ref('')
+  const whole = computed(() => (askedFor.value === id.value ? document.value.value : null))
+  const plan = computed(() => whole.value && inVariant(whole.value, way.value))
   const history: PlanHistory = useHistory<Plan>({
     value: () => document.value.value,
     replace: next => {
@@ -65,7 +68,7 @@ export const useStation = defineStore('station', () => {
   })
   watch(way, () => plan.value && void verdict.judge(plan.value))
 
-  const { open, refresh } = openingOf({ id, plan, document, history, verdict })
+  const { open, refresh } = openingOf({ id, askedFor, plan, document, history, verdict })
 
   async function goBackTo(number: number): Promise<Fault[]> {
     const old = await stationsApi.revision(id.value, number)
@@ -77,18 +80,18 @@ export const useStation = defineStore('station', () => {
     id,
     plan,
     /** The whole document: the plan with all its ways. */
-    whole: document.value,
+    whole,
     way,
     ...documentOf(document),
     /** What this window and another both changed in two ways, in words. */
     clashes,
-    judged: verdict.judged,
+    judged: computed(() => plan.value && verdict.judged.value),
     fixes: verdict.fixes,
     verdictProblem: verdict.problem,
     isVerdictSlow: verdict.isSlow,
     lastVerdictMs: verdict.lastMs,
     core: verdict.core,
-    undoable: history.undoable,
+    undoable: computed(() => (whole.value ? history.undoable.value : NOTHING_DONE)),
     edit: (patch: Patch, label: string) => editIn(way.value, { document, history, verdict }, { patch, label }),
     editWhole: history.edit,
     open,
@@ -99,7 +102,7 @@ export const useStation = defineStore('station', () => {
 })
 
 /** Opening a station, and following what another window makes of it. */
-function openingOf({ id, plan, document, history, verdict }: Parts & { id: Ref<string>; plan: Ref<Plan | null> }) {
+function openingOf({ id, askedFor, plan, document, history, verdict }: Parts & Opening) {
   const shelf = useShelf()
 
   function begin(stationId: string) {
@@ -110,13 +113,24 @@ function openingOf({ id, plan, document, history, verdict }: Parts & { id: Ref<s
     void shelf.load()
   }
 
-  /** @returns what of it cannot be read any more */
-  async function open(stationId: string): Promise<string> {
+  let opening: { stationId: string; ended: Promise<string> } | null = null
+
+  /** Two views that follow each other open it once. @returns what of it cannot be read any more */
+  function open(stationId: string): Promise<string> {
+    askedFor.value = stationId
+    if (id.value === stationId && !opening) return Promise.resolve('')
+    if (opening?.stationId === stationId) return opening.ended
+    const mine = { stationId, ended: readIn(stationId).finally(() => opening === mine && (opening = null)) }
+    opening = mine
+    return mine.ended
+  }
+
+  async function readIn(stationId: string): Promise<string> {
     await document.saveNow()
     const found = (s: StationPlan) => ({ theirs: s, revision: s.revision, savedAt: s.savedAt })
     const name = documentName('plan', stationId)
     const { trouble } = await document.open(name, () => stationsApi.read(stationId), found)
-    begin(stationId)
+    if (document.name.value === name) begin(stationId)
     return trouble ?? ''
   }
 
@@ -138,6 +152,12 @@ const differenceStep = (label: string, was: Plan, is: Plan) => ({
   patch: difference(was, is),
   undo: difference(is, was),
 })
+
+interface Opening {
+  id: Ref<string>
+  askedFor: Ref<string>
+  plan: Ref<Plan | null>
+}
 
 interface Parts {
   document: PlanDocument

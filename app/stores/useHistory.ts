@@ -30,6 +30,15 @@ export interface Undoable {
   redo: () => Shifted | null
 }
 
+export const NOTHING_DONE: Undoable = {
+  canUndo: '',
+  canRedo: '',
+  doneAt: 0,
+  undoneAt: 0,
+  undo: () => null,
+  redo: () => null,
+}
+
 export interface History {
   undoable: ComputedRef<Undoable>
   /** Applies a patch as one step that can be undone. @returns the faults that refuse it, none if it was taken */

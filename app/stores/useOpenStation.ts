@@ -1,5 +1,6 @@
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { usePreferences } from './preferences'
+import { reach } from './reach'
 import { useStation } from './station'
 import { useSavedOnLeave } from './useSavedOnLeave'
 
@@ -9,14 +10,18 @@ export function useOpenStation(stationId: string) {
   const preferences = usePreferences()
   const missing = ref('')
   const trouble = ref('')
-  onMounted(async () => {
+  async function open() {
     try {
-      if (station.id !== stationId) trouble.value = await station.open(stationId)
+      trouble.value = await station.open(stationId)
+      missing.value = ''
       preferences.chosen.lastStation = stationId
     } catch (error) {
       missing.value = (error as Error).message
     }
-  })
+  }
+  onMounted(open)
+  // A server that did not answer in time is asked again as soon as it does.
+  watch(reach, now => now === 'here' && missing.value && void open())
   useSavedOnLeave(station)
   // Another window may have saved meanwhile.
   onMounted(() => window.addEventListener('focus', station.refresh))

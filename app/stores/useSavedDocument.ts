@@ -167,9 +167,13 @@ interface Opening<T extends object, Theirs>
 
 function openingOf<T extends object, Theirs>(opening: Opening<T, Theirs>): SavedDocument<T, Theirs>['open'] {
   const { kept, show, valueIn } = opening
+  let asked = 0
   return async (name, read, found) => {
+    const mine = ++asked
     const waiting = await waitingDraftsOf<T>(name)
     const answer = await read()
+    // Another was asked for meanwhile: an answer that comes late does not take its place.
+    if (mine !== asked) return answer
     const { theirs, revision, savedAt } = found(answer)
     kept.name.value = ''
     show(valueIn(theirs), revision, savedAt)

@@ -1,4 +1,4 @@
-import type { Browser, BrowserContext, Page } from 'playwright'
+import type { Browser, BrowserContext, Page, Route } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
 import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
@@ -236,6 +236,12 @@ describe('direct change', () => {
     await page.locator('.row[data-part="vhf"] > g').first().click()
     await page.keyboard.press('Delete')
     await saved(2)
+    // Whoever clicks before the station has come gets there too.
+    const late = async (route: Route) => {
+      await new Promise(go => setTimeout(go, 1500))
+      await route.continue()
+    }
+    await page.route(`**/api/stations/${id}`, late, { times: 1 })
     await page.reload()
     await page.getByRole('link', { name: 'Build sheet' }).click()
     await page.getByRole('heading', { name: 'Cut list' }).waitFor()

@@ -117,4 +117,18 @@ describe('a saved document', () => {
     expect(document.value.value).toEqual({ items: ['mine', 'more'] })
     expect(sent).toHaveLength(1)
   })
+
+  it('shows what was asked for last, though an answer asked for before comes after it', async () => {
+    const document = openedDocument()
+    const after = (ms: number, items: string[]) => () =>
+      new Promise<List>(resolve => setTimeout(() => resolve({ items }), ms))
+    const found = (theirs: List) => ({ theirs, revision: 1 })
+    const opening = [
+      document.open('first', after(200, ['first']), found),
+      document.open('second', after(0, ['second']), found),
+    ]
+    await wait(300)
+    await Promise.all(opening)
+    expect([document.name.value, document.value.value]).toEqual(['second', { items: ['second'] }])
+  })
 })

@@ -231,4 +231,49 @@ describe('the open station', () => {
     expect(station.verdictProblem).toBe('')
     expect(station.judged!.verdict.findings.map(f => f.check)).not.toContain('arrival-under')
   })
+
+  it('is read once where two views that follow each other ask for it, and an edit between them stays', async () => {
+    const { useStation } = await import('../../../app/stores/station')
+    const station = useStation()
+    let reads = 0
+    const read = server.fetch
+    server.fetch = async (path, init) => {
+      if (init.method === 'GET' && /\/one$/.test(path)) reads++
+      return read(path, init)
+    }
+    const first = station.open('one')
+    const second = station.open('one')
+    await settle()
+    await first
+    station.edit(setLength(2), 'shorter')
+    await second
+    await settle()
+    expect([reads, station.plan!.leads[1]!.lengthM, server.plan.leads[1]!.lengthM]).toEqual([1, 2, 2])
+  })
+
+  it('shows nothing of one station while another is read, and takes nothing of it back', async () => {
+    const station = await opened()
+    station.edit(setLength(2), 'shorter')
+    await settle()
+    const another = station.open('two')
+    expect([station.plan, station.judged, station.undoable.canUndo, station.undoable.undo()]).toEqual([
+      null,
+      null,
+      '',
+      null,
+    ])
+    await settle()
+    await another
+    expect([station.id, station.plan!.leads[1]!.lengthM]).toEqual(['two', 2])
+  })
+
+  it('shows the one before again where another cannot be read', async () => {
+    const station = await opened()
+    server.down = true
+    await expect(station.open('two')).rejects.toThrow(/does not answer/)
+    expect(station.plan).toBeNull()
+    server.down = false
+    await station.open('one')
+    expect(station.plan!.name).toBe(server.plan.name)
+  })
 })
