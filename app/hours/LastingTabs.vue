@@ -22,7 +22,7 @@ const TABS: { id: string; label: string; of: Component }[] = [
 const chosen = ref('')
 const shown = computed(() => TABS.find(t => t.id === chosen.value))
 const panel = ref<HTMLElement>()
-watch(chosen, () => requestAnimationFrame(() => panel.value?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })))
+watch(chosen, () => requestAnimationFrame(() => panel.value?.scrollIntoView({ block: 'nearest' })))
 </script>
 
 <template>

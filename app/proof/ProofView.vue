@@ -78,7 +78,7 @@ function choose(id: string) {
   const next = own[(now + 1) % Math.max(1, own.length)]
   if (!next) return
   chosenKey.value = keyOf(next)
-  if (narrow.value) scrollTo({ top: 0, behavior: 'smooth' })
+  if (narrow.value) scrollTo({ top: 0 })
 }
 </script>
 
