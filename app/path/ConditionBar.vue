@@ -19,7 +19,13 @@ const chosen = computed(() =>
 const FEW = 3
 const first = computed(() => loadStates.value.slice(0, FEW))
 const nameOf = computed(() => loadStateNames(props.plan))
-const rest = computed(() => loadStates.value.slice(FEW).map(id => ({ id, words: nameOf.value(id) })))
+/** The list of before where it reads as it did: a long one is read whole by the field each time it is another. */
+const rest = computed<{ id: string; words: string }[]>(before => {
+  const now = loadStates.value.slice(FEW).map(id => ({ id, words: nameOf.value(id) }))
+  const isSame =
+    before?.length === now.length && now.every((n, i) => n.id === before[i]!.id && n.words === before[i]!.words)
+  return isSame ? before : now
+})
 
 function pick(part: { source?: string; load?: string }) {
   const source = part.source ?? chosen.value?.source ?? (sources.value.includes('low') ? 'low' : sources.value[0]!)

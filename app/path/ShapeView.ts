@@ -1,5 +1,5 @@
 import { defineComponent, h, withMemo, type PropType, type VNode } from 'vue'
-import type { Act, Shape } from '#core/picture/scene/shape'
+import type { Act, Acts, Shape } from '#core/picture/scene/shape'
 
 /** Shapes of a scene as elements of the page; what is pressed is told as its act. */
 
@@ -33,14 +33,30 @@ export function drawn(shape: Shape, tell: Tell): VNode {
 
 type Held = Shape['holds'][number]
 
+const isSameAct = (a: Act | undefined, b: Act | undefined) =>
+  a === b || (a !== undefined && b !== undefined && a.does === b.does && a.id === b.id && isSameToken(a, b))
+const isSameToken = (a: Act, b: Act) =>
+  (a.does !== 'token' && b.does !== 'token') || JSON.stringify(a) === JSON.stringify(b)
+
+function doAlike(a: Acts | undefined, b: Acts | undefined): boolean {
+  if (a === b) return true
+  if (!a || !b || a.label !== b.label || a.tab !== b.tab) return false
+  return isSameAct(a.press, b.press) && isSameAct(a.open, b.open) && isSameAct(a.focus, b.focus)
+}
+
 /** Whether two shapes are drawn alike and do the same. A large picture has thousands: no lists are made here. */
 function isAlike(a: Held, b: Held | undefined): boolean {
   if (a === b) return true
   if (typeof a === 'string' || typeof b === 'string' || b === undefined) return false
   if (a.el !== b.el || a.class !== b.class || a.holds.length !== b.holds.length) return false
-  for (const name in a.at) if (a.at[name] !== b.at[name]) return false
-  for (const name in b.at) if (!(name in a.at)) return false
-  if (a.acts !== b.acts && JSON.stringify(a.acts) !== JSON.stringify(b.acts)) return false
+  let more = 0
+  for (const name in a.at) {
+    if (a.at[name] !== b.at[name]) return false
+    more++
+  }
+  for (const _name in b.at) more--
+  if (more) return false
+  if (!doAlike(a.acts, b.acts)) return false
   for (let i = 0; i < a.holds.length; i++) if (!isAlike(a.holds[i]!, b.holds[i])) return false
   return true
 }

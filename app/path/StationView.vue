@@ -26,7 +26,7 @@ import SelectionBar from './SelectionBar.vue'
 import { useDrop } from './useDrop'
 import { useLayout } from './useLayout'
 import { usePathEdits } from './usePathEdits'
-import { useKeys, type Direction } from './useKeys'
+import { useKeys } from './useKeys'
 import { useStillThere } from './useStillThere'
 import { useShown } from './useShown'
 import { useStairs } from './useStairs'
@@ -61,7 +61,9 @@ const addAt = ref<string | null>(null)
 
 const pathPane = ref<HTMLElement>()
 const shown = useShown(station)
-const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(shown, pathPane, selected)
+const coming = () => station.plan
+const drawing = { shown, coming, pane: pathPane, selected, units }
+const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(drawing)
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
@@ -112,11 +114,10 @@ function goTo(id: string | null) {
   selected.value = id
   intoSight(id)
 }
-const walkTo = (direction: Direction) => goTo(walk(direction))
 const viewOf = useViews()
 const view = (name: string) => void navigateTo(viewOf(name))
 useKeys({
-  walk: walkTo,
+  walk: direction => goTo(walk(direction)),
   edit: () => selected.value && startEditing(selected.value),
   remove: () => removeChosen(),
   close: () => {

@@ -9,6 +9,9 @@ import { CoreClient, Dropped } from '../workers/client'
 /** A verdict that takes longer is told to be on its way, ms. */
 const SLOW_MS = 1000
 
+/** Where an edit came before the fixes of the last were worked out, the next are begun once the hand rests, ms. */
+const RESTS_MS = 400
+
 export interface VerdictOfPlan {
   judged: ShallowRef<Judged | null>
   fixes: ShallowRef<ReadonlyMap<string, Fix[]>>
@@ -43,11 +46,13 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
 
   async function judge(plan: Plan) {
     const mine = ++version
-    mending.stop()
     const start = performance.now()
+    // Asked for first: to end what is being mended takes a while itself.
+    const asked = core.call('judge', plan)
+    mending.stop()
     const late = setTimeout(() => (isSlow.value = mine === version), SLOW_MS)
     try {
-      const result = await core.call('judge', plan)
+      const result = await asked
       if (mine !== version) return
       judged.value = result
       problem.value = ''
@@ -78,18 +83,28 @@ function useMending(shelf: () => ShelfItem[]) {
   mender.warm()
   let turn = 0
   let letGo = () => {}
+  let isHurried = false
 
-  /** The processor belongs to the edit: its picture comes first. */
+  /** The processor belongs to the edit: its picture comes first, and in a run of edits each picture. */
   function start(plan: Plan, judged: Judged) {
     stop()
     const mine = turn
-    letGo = afterDrawn(() => void mendAll(mine, plan, judged))
+    const begin = () => void mendAll(mine, plan, judged)
+    letGo = afterDrawn(isHurried ? rest(begin) : begin)
+  }
+
+  const rest = (begin: () => void) => () => {
+    const timer = setTimeout(begin, RESTS_MS)
+    letGo = () => clearTimeout(timer)
   }
 
   function stop() {
     turn++
     letGo()
-    if (mender.isBusy) mender.restart()
+    if (mender.isBusy) {
+      mender.restart()
+      isHurried = true
+    }
     fixes.value = new Map()
   }
 
@@ -108,7 +123,9 @@ function useMending(shelf: () => ShelfItem[]) {
     } catch {
       // The verdict stands; it is shown without fixes.
     }
-    if (mine === turn) fixes.value = found
+    if (mine !== turn) return
+    fixes.value = found
+    isHurried = false
   }
   return { fixes, start, stop }
 }

@@ -134,31 +134,42 @@ function gridOf(plan: Plan, { roots, islands, children, folds }: FoldedTree, ava
   }
 }
 
+/** Where all stands but the axis: by the plan alone. */
+export type Places = Omit<PathLayout, 'axis'> & { axisWidth: number }
+
+/** Of a plan, as it was placed last: nobody writes to a plan, nor to what was placed. */
+const PLACED = new WeakMap<Plan, { key: string; places: Places }>()
+
+/** Where all of a path stands but its axis. @param folded parts whose loads are drawn as one row */
+export function placesOf(plan: Plan, availableWidth: number, folded: ReadonlySet<string> = new Set()): Places {
+  const key = [availableWidth, ...folded].join(' ')
+  const known = PLACED.get(plan)
+  if (known?.key === key) return known.places
+  const places = placed(plan, availableWidth, folded)
+  PLACED.set(plan, { key, places })
+  return places
+}
+
+function placed(plan: Plan, availableWidth: number, folded: ReadonlySet<string>): Places {
+  const tree = foldedTree(plan, folded)
+  const grid = gridOf(plan, tree, availableWidth)
+  const placing = new Placing(plan, tree, grid)
+  placing.placeAll()
+  const { rows, boxes, bars, leads } = placing
+  const { loadX, axisWidth, width, rowHeight, compact } = grid
+  const markX = loadX + LOAD_WIDTH + axisWidth + 12
+  return { width, height: placing.bottom(), rowHeight, compact, rows, boxes, bars, leads, loadX, markX, axisWidth }
+}
+
 /** @param folded parts whose loads are drawn as one row */
 export function layoutPath(
   plan: Plan,
   arrivals: Record<string, Arrival | null>,
   availableWidth: number,
-  folded: ReadonlySet<string> = new Set(),
+  folded?: ReadonlySet<string>,
 ): PathLayout {
-  const tree = foldedTree(plan, folded)
-  const grid = gridOf(plan, tree, availableWidth)
-  const placing = new Placing(plan, tree, grid)
-  placing.placeAll()
-  const { loadX, axisWidth, width, rowHeight, compact } = grid
-  return {
-    width,
-    height: placing.bottom(),
-    rowHeight,
-    compact,
-    rows: placing.rows,
-    boxes: placing.boxes,
-    bars: placing.bars,
-    leads: placing.leads,
-    axis: axisFor(plan, arrivals, loadX + LOAD_WIDTH, axisWidth),
-    loadX,
-    markX: loadX + LOAD_WIDTH + axisWidth + 12,
-  }
+  const { axisWidth, ...places } = placesOf(plan, availableWidth, folded)
+  return { ...places, axis: axisFor(plan, arrivals, places.loadX + LOAD_WIDTH, axisWidth) }
 }
 
 /** A child with the y it was placed at. */

@@ -21,8 +21,12 @@ export async function editToRepaint(page: Page, leadId: string, loadId: string, 
   return page.evaluate(
     async ({ leadId, loadId, edits }) => {
       const frame = () => new Promise(resolve => requestAnimationFrame(resolve))
-      const shown = () =>
-        [...document.querySelectorAll(`.row[data-part="${loadId}"] .volts`)].map(v => v.textContent).join()
+      const row = document.querySelector(`.row[data-part="${loadId}"]`)!
+      // Of the row alone: a search of the whole picture at each frame would be timed as well.
+      const shown = () => {
+        if (!row.isConnected) throw new Error('the row was drawn anew')
+        return [...row.querySelectorAll('.volts')].map(v => v.textContent).join()
+      }
       const times: number[] = []
       for (let i = 0; i < edits; i++) {
         document

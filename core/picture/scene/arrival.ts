@@ -22,12 +22,27 @@ export interface ArrivalShown {
 
 /** How bad what arrives at a load is at its lower and at its upper end. */
 export function tonesOf(findings: readonly Finding[], loadId: string): { low: Tone; high: Tone } {
-  const tone = (check: string): Tone => {
-    const found = findings.find(f => f.place === loadId && f.check === check)
-    if (!found) return null
-    return found.severity === 'caution' ? 'caution' : 'fail'
+  const { under, over } = arrivalsFound(findings)
+  return { low: under.get(loadId) ?? null, high: over.get(loadId) ?? null }
+}
+
+interface Tones {
+  under: ReadonlyMap<string, Tone>
+  over: ReadonlyMap<string, Tone>
+}
+/** Of each verdict's findings, once for all rows of its picture. */
+const FOUND = new WeakMap<readonly Finding[], Tones>()
+
+function arrivalsFound(findings: readonly Finding[]): Tones {
+  const known = FOUND.get(findings)
+  if (known) return known
+  const of = (check: string) => {
+    const found = findings.filter(f => f.check === check).reverse()
+    return new Map(found.map(f => [f.place, f.severity === 'caution' ? 'caution' : 'fail'] as const))
   }
-  return { low: tone('arrival-under'), high: tone('arrival-over') }
+  const tones = { under: of('arrival-under'), over: of('arrival-over') }
+  FOUND.set(findings, tones)
+  return tones
 }
 
 /** Two labels closer together than this run into each other, px. */

@@ -91,10 +91,11 @@ const textAt = (text: string, size: number, { x, y, middle }: { x: number; y: nu
 export const UNDER_BAR = 8
 /** Letters of a bar's name: into the leads beside it, and no farther. */
 export const BAR_LETTERS = 20
-export const barName = (bar: Bar, { graph }: Drawing) => shortened(nameOf(graph.parts.get(bar.id)!), BAR_LETTERS)
+export const barName = (bar: Bar, { graph }: Pick<Drawing, 'graph'>) =>
+  shortened(nameOf(graph.parts.get(bar.id)!), BAR_LETTERS)
 
 /** Everything that stands still. */
-function obstaclesOf(drawing: Drawing): Rect[] {
+function obstaclesOf(drawing: Worded): Rect[] {
   const { layout, graph } = drawing
   const ofBoxes = layout.boxes.map(b => ({ x1: b.x, x2: b.x + b.width, y1: b.y, y2: b.y + b.height }))
   const ofBars = layout.bars.flatMap(bar => {
@@ -161,20 +162,23 @@ function* candidates(lead: LeadShape, { compact }: PathLayout): Generator<LabelP
 }
 
 type Places = ReadonlyMap<string, LabelPlace | null>
-/** Of each layout with what else moves words: choosing something in the picture moves none. */
-const KNOWN = new WeakMap<PathLayout, { key: string; places: Places }>()
+/** Of leads as they lie, with what else moves words: choosing something moves none, nor does the axis. */
+const KNOWN = new WeakMap<readonly LeadShape[], { key: string; places: Places }>()
+
+/** What the places of words hang on. */
+export type Worded = Pick<Drawing, 'layout' | 'graph' | 'units' | 'worst'>
 
 /** A place for each lead's words; null where there is none that is free. */
-export function labelPlaces(drawing: Drawing): Places {
+export function labelPlaces(drawing: Worded): Places {
   const key = [drawing.units.length, ...[...drawing.worst.keys()].filter(id => drawing.graph.leads.has(id))].join()
-  const known = KNOWN.get(drawing.layout)
+  const known = KNOWN.get(drawing.layout.leads)
   if (known?.key === key) return known.places
   const places = placed(drawing)
-  KNOWN.set(drawing.layout, { key, places })
+  KNOWN.set(drawing.layout.leads, { key, places })
   return places
 }
 
-function placed(drawing: Drawing): Places {
+function placed(drawing: Worded): Places {
   const { layout, graph, units } = drawing
   const taken = new Taken()
   taken.add(obstaclesOf(drawing))

@@ -29,14 +29,19 @@ const DRAWN: Record<Mark, Shape[]> = {
 
 const SIZE = 18
 
-/** @param size px */
-export const markShape = (mark: Mark, size = SIZE): Shape =>
+const markOf = (mark: Mark, size: number): Shape =>
   shape(
     'svg',
     ['mark', mark],
     { width: size, height: size, viewBox: '-10 -10 20 20', role: 'img', 'aria-label': MARK_WORDS[mark] },
     [shape('title', '', {}, [MARK_WORDS[mark]]), ...DRAWN[mark]],
   )
+
+/** Those of the usual size: one for all places, so that nobody looks twice whether they are alike. */
+const USUAL = new Map((Object.keys(DRAWN) as Mark[]).map(mark => [mark, markOf(mark, SIZE)]))
+
+/** @param size px */
+export const markShape = (mark: Mark, size = SIZE): Shape => (size === SIZE ? USUAL.get(mark)! : markOf(mark, size))
 
 export const markAt = (mark: Mark | undefined, x: number, y: number): Shape | null =>
   mark ? shape('g', '', { transform: `translate(${x} ${y})` }, [markShape(mark)]) : null

@@ -48,6 +48,18 @@ export function pathScene(plan: Plan, layout: PathLayout, options: SceneOptions)
   }
 }
 
+/**
+ * Works out ahead where all of a scene stands: it hangs on the plan, and hardly on the verdict, which is not there yet.
+ * @param verdict of the plan before
+ */
+export function prepareScene(
+  plan: Plan,
+  layout: PathLayout,
+  { units, verdict }: Pick<SceneOptions, 'units' | 'verdict'>,
+) {
+  labelPlaces({ layout, graph: graphOf(plan), units, worst: worstByPlace(verdict) })
+}
+
 function worstByPlace(verdict: Verdict | null): Map<string, Severity> {
   const worst = new Map<string, Severity>()
   for (const { place, severity } of verdict?.findings ?? []) {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ref } from 'vue'
 import { layoutPath } from '../../../core/picture/layout'
+import { pathScene, prepareScene } from '../../../core/picture/scene/scene'
 import { pathTree } from '../../../core/picture/tree'
 import { useWalk } from '../../../app/path/useWalk'
 import { judge } from '../../../core/verdict/verdict'
@@ -87,5 +88,39 @@ describe('walking by arrows', () => {
   it('reaches the free port', () => {
     selected.value = 'lamps'
     expect(go('down')).toBe('blk.p5')
+  })
+})
+
+describe('what is placed once and used again', () => {
+  const plan = demoPlan('tern-rock-light')
+  const arrivals = judge(plan).verdict.arrivals
+
+  it('stands where it would stand if it were placed anew, whatever was asked before', () => {
+    const asked = [930, 1400, 930, 700]
+    for (const width of asked) {
+      const fresh = layoutPath(structuredClone(plan), arrivals, width)
+      expect(layoutPath(plan, arrivals, width)).toEqual(fresh)
+    }
+    const block = plan.parts.find(p => p.kind === 'block')!.id
+    const folded = new Set([block])
+    expect(layoutPath(plan, arrivals, 930, folded)).toEqual(layoutPath(structuredClone(plan), arrivals, 930, folded))
+    expect(layoutPath(plan, arrivals, 930, folded)).not.toEqual(layoutPath(plan, arrivals, 930))
+  })
+
+  it('is the same for two verdicts of one plan but for the axis', () => {
+    const { axis: before, ...places } = layoutPath(plan, {}, 930)
+    const high = { low: { value: 9, condition: '' }, high: { value: 31, condition: '' } }
+    const { axis, ...now } = layoutPath(plan, { hf: high }, 930)
+    expect(now).toEqual(places)
+    expect([axis.minV < before.minV, axis.maxV > before.maxV]).toEqual([true, true])
+  })
+
+  it('gives the scene that it would give without having been made ready', () => {
+    const units = { length: 'm', conductor: 'awg', temperature: 'C' } as const
+    const { verdict } = judge(plan)
+    const of = (p: typeof plan) => pathScene(p, layoutPath(p, arrivals, 930), { units, verdict, shown: null })
+    const own = structuredClone(plan)
+    prepareScene(own, layoutPath(own, {}, 930), { units, verdict: null })
+    expect(of(own)).toEqual(of(structuredClone(plan)))
   })
 })

@@ -9,6 +9,11 @@ import { demoPlan } from '../../data/plans'
 class NearWorker {
   static dies = false
   static takesMs = 0
+  static made = 0
+  constructor() {
+    NearWorker.made++
+  }
+
   onmessage: ((event: { data: unknown }) => void) | null = null
   onerror: ((event: { message: string }) => void) | null = null
   postMessage({ id, method, args }: { id: number; method: string; args: unknown[] }) {
@@ -275,5 +280,24 @@ describe('the open station', () => {
     server.down = false
     await station.open('one')
     expect(station.plan!.name).toBe(server.plan.name)
+  })
+
+  it('begins no mending in a run of edits once one was in its way, and mends when the hand rests', async () => {
+    const station = await opened()
+    await vi.advanceTimersByTimeAsync(2000)
+    NearWorker.takesMs = 40
+    const editAfter = async (ms: number, metres: number) => {
+      await vi.advanceTimersByTimeAsync(ms)
+      station.edit(setLength(metres), 'length')
+    }
+    await editAfter(0, 3)
+    // By then its fixes are being worked out, and are let go.
+    await editAfter(400, 3.1)
+    const made = NearWorker.made
+    for (const metres of [3.2, 3.3, 3.4, 3.5]) await editAfter(400, metres)
+    expect(NearWorker.made).toBe(made)
+    NearWorker.takesMs = 0
+    await vi.advanceTimersByTimeAsync(2000)
+    expect([NearWorker.made, station.fixes.size]).toEqual([made + 1, station.judged!.verdict.findings.length])
   })
 })
