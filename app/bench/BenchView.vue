@@ -3,7 +3,7 @@ import { computed, useTemplateRef, watch, type Component } from 'vue'
 import { useInAddress } from '../shell/useInAddress'
 import TopBar from '../shell/TopBar.vue'
 import { useLog } from '../stores/log'
-import { useOpenStation } from '../stores/useOpenStation'
+import { useBeside, useOpenStation } from '../stores/useOpenStation'
 import { useSavedOnLeave } from '../stores/useSavedOnLeave'
 import BatteriesPanel from './BatteriesPanel.vue'
 import ConnectPager from './ConnectPager.vue'
@@ -17,11 +17,7 @@ import SymptomPanel from './SymptomPanel.vue'
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const store = useLog()
-watch(
-  () => station.id,
-  id => id && void store.open(id),
-  { immediate: true },
-)
+useBeside(station, store)
 useSavedOnLeave(store)
 
 const TABS: { id: string; label: string; of: Component }[] = [

@@ -10,7 +10,7 @@ import type { Plan } from '#core/plan/schema'
 import TopBar from '../shell/TopBar.vue'
 import { useHours } from '../stores/hours'
 import { usePreferences } from '../stores/preferences'
-import { useOpenStation } from '../stores/useOpenStation'
+import { useBeside, useOpenStation } from '../stores/useOpenStation'
 import { useSavedOnLeave } from '../stores/useSavedOnLeave'
 import CourseCharts from './CourseCharts.vue'
 import LastingTabs from './LastingTabs.vue'
@@ -24,11 +24,7 @@ import { useExports } from './useExports'
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const store = useHours()
-watch(
-  () => station.id,
-  id => id && void store.open(id),
-  { immediate: true },
-)
+useBeside(station, store)
 useSavedOnLeave(store)
 const preferences = usePreferences()
 

@@ -13,7 +13,7 @@ import type { Judged } from '../workers/answers'
 import SeverityMark from '../findings/SeverityMark.vue'
 import { axisX, type Axis } from '#core/picture/axis'
 import { layoutPath } from '#core/picture/layout'
-import { arrivalShapes, tonesOf } from '#core/picture/scene/arrival'
+import { arrivalHeard, arrivalShapes, tonesOf } from '#core/picture/scene/arrival'
 import { ownLine } from '#core/picture/words'
 import { cautionsAt } from '#core/sheets/cautions'
 import ShapeView from './ShapeView'
@@ -68,6 +68,8 @@ function words(id: string): string {
   )
   return [`${conductorName(lead.conductor)} ${showLength(lead.lengthM, props.units)}`, ...fuses].join(', ')
 }
+const heard = (id: string) =>
+  `what arrives at ${words(id)}: ${arrivalHeard(props.judged?.verdict.arrivals[id] ?? null)}`
 /** Sources and what stands between, in the order in which current meets them; loads come after. */
 const before = computed(() => {
   const rank = { source: 0, between: 1, load: 2 }
@@ -134,7 +136,7 @@ const out = (p: Part) =>
         :width="width - 70"
         height="58"
         role="img"
-        :aria-label="`what arrives at ${nameOf(parts.get(row.id)!)}`">
+        :aria-label="heard(row.id)">
         <text v-for="tick in axis.ticks" :key="tick" :x="axisX(axis, tick)" y="9" class="tick" text-anchor="middle">
           {{ tick }}
         </text>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { watch } from 'vue'
 import TopBar from '../shell/TopBar.vue'
 import { useInAddress } from '../shell/useInAddress'
 import { useLogbook } from '../stores/logbook'
 import { useSavedOnLeave } from '../stores/useSavedOnLeave'
 import { usePreferences } from '../stores/preferences'
-import { useOpenStation } from '../stores/useOpenStation'
+import { useBeside, useOpenStation } from '../stores/useOpenStation'
 import CasePanel from './CasePanel.vue'
 import ChokePanel from './ChokePanel.vue'
 import CombPanel from './CombPanel.vue'
@@ -16,11 +15,7 @@ import SurveyPanel from './SurveyPanel.vue'
 const props = defineProps<{ stationId: string }>()
 const { station, missing } = useOpenStation(props.stationId)
 const log = useLogbook()
-watch(
-  () => station.id,
-  id => id && void log.open(id),
-  { immediate: true },
-)
+useBeside(station, log)
 useSavedOnLeave(log)
 
 const TOOLS = [

@@ -28,3 +28,17 @@ export function useOpenStation(stationId: string) {
   onBeforeUnmount(() => window.removeEventListener('focus', station.refresh))
   return { station, missing, trouble }
 }
+
+/**
+ * Opens what belongs to the station beside its plan, as its logbook; again once the server answers where it did not.
+ * @param beside opens nothing that is open already
+ */
+export function useBeside(station: { id: string }, beside: { open: (stationId: string) => Promise<void> }) {
+  watch(
+    [() => station.id, reach],
+    ([id]) => {
+      if (id) void beside.open(id)
+    },
+    { immediate: true },
+  )
+}

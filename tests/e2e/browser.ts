@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { chromium, type Browser, type Page } from 'playwright'
+import { chromium, type Browser, type Page, type Route } from 'playwright'
 import type { Plan } from '../../core/plan/schema'
 
 const ROOT = join(import.meta.dirname, '../..')
@@ -51,6 +51,15 @@ export async function tellWhereItStands(page: Page) {
     })
     .catch(error => ({ gone: String(error) }))
   console.error(`the page stands so: ${JSON.stringify(stands, null, 1)}`)
+}
+
+/** The next request of a path is answered only after a while. */
+export async function answersLate(page: Page, path: string, ms = 1500) {
+  const late = async (route: Route) => {
+    await new Promise(go => setTimeout(go, ms))
+    await route.continue()
+  }
+  await page.route(path, late, { times: 1 })
 }
 
 export async function freePort(): Promise<number> {

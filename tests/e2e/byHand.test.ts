@@ -1,7 +1,7 @@
-import type { Browser, BrowserContext, Page, Route } from 'playwright'
+import type { Browser, BrowserContext, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { answersLate, errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 /** A plan changed by hand: joined, dragged, taken out, copied, entered, undone, linked to. */
 
@@ -237,11 +237,7 @@ describe('direct change', () => {
     await page.keyboard.press('Delete')
     await saved(2)
     // Whoever clicks before the station has come gets there too.
-    const late = async (route: Route) => {
-      await new Promise(go => setTimeout(go, 1500))
-      await route.continue()
-    }
-    await page.route(`**/api/stations/${id}`, late, { times: 1 })
+    await answersLate(page, `**/api/stations/${id}`)
     await page.reload()
     await page.getByRole('link', { name: 'Build sheet' }).click()
     await page.getByRole('heading', { name: 'Cut list' }).waitFor()
@@ -278,19 +274,14 @@ describe('direct change', () => {
     await page.getByRole('button', { name: what, exact: true }).waitFor()
 
     await page.goto(`${server.url}/stations`)
-    await page
-      .getByRole('button', { name: /^Delete / })
-      .first()
-      .waitFor()
-    const before = await page.getByRole('button', { name: /^Delete / }).count()
-    await page
-      .getByRole('button', { name: /^Delete / })
-      .first()
-      .click()
-    await expect.poll(() => page.getByRole('button', { name: /^Delete / }).count()).toBe(before - 1)
+    const deletes = page.getByRole('button', { name: /^Delete / })
+    await deletes.first().waitFor()
+    const before = await deletes.count()
+    await deletes.first().click()
+    await expect.poll(() => deletes.count()).toBe(before - 1)
     await page.keyboard.press('Control+z')
     await page.getByText(/Undone: removal of/).waitFor()
-    await expect.poll(() => page.getByRole('button', { name: /^Delete / }).count()).toBe(before)
+    await expect.poll(() => deletes.count()).toBe(before)
   })
 
   it('a part is found by its name among many', async () => {

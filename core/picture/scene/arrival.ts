@@ -45,6 +45,10 @@ function arrivalsFound(findings: readonly Finding[]): Tones {
   return tones
 }
 
+/** What arrives at a load, for those who hear it. */
+export const arrivalHeard = (arrival: Arrival | null): string =>
+  arrival ? `${fixed(arrival.low.value, 2)} to ${fixed(arrival.high.value, 2)} V` : 'nothing arrives'
+
 /** Two labels closer together than this run into each other, px. */
 const LABEL_WIDTH = 44
 

@@ -1,7 +1,7 @@
 import type { ItemShape, LeadShape } from '../layout'
 import { flowWords, leadWords } from '../words'
 import type { LabelPlace } from './labels'
-import { markAt } from './marks'
+import { MARK_WORDS, markAt } from './marks'
 import type { Drawing } from './drawing'
 import { moved, shape, touched, words, type Act, type Shape } from './shape'
 
@@ -51,8 +51,19 @@ function markPlace({ unprotected, labelX, y, tie }: LeadShape, label: LabelPlace
   return label ? [label.x + (tie ? 92 : 88), label.first - 14] : [labelX, y - 27]
 }
 
+/** A lead's name, what it is made of, what flows in it and what is found of it, for those who hear it. */
+function heardOf(drawing: Drawing, { id, open }: LeadShape): string {
+  const { graph, units, worst } = drawing
+  const own = graph.leads.get(id)!
+  const { conductor, length } = leadWords(own, units)
+  const mark = worst.get(id)
+  const flows = open ? 'switched off' : flowOf(drawing, id)
+  return [own.name ?? `lead ${id}`, conductor, length, flows, mark && MARK_WORDS[mark]].filter(Boolean).join(', ')
+}
+
 /** The copper itself, from end to end. */
-function lineShapes({ graph, units, shown, labels }: Drawing, lead: LeadShape): Shape {
+function lineShapes(drawing: Drawing, lead: LeadShape): Shape {
+  const { graph, units, shown, labels } = drawing
   const { id, path, thickness, tie, y, unprotected } = lead
   const own = graph.leads.get(id)!
   const said = leadWords(own, units)
@@ -73,7 +84,7 @@ function lineShapes({ graph, units, shown, labels }: Drawing, lead: LeadShape): 
         }),
     ]),
     {
-      label: `${own.name ?? `lead ${id}`}, ${said.conductor}, ${said.length}`,
+      label: heardOf(drawing, lead),
       tab: 0,
       press: { does: 'select', id },
       open: { does: 'edit', id },

@@ -6,7 +6,7 @@ import { fixed } from '../../units/number'
 import { counted } from '../../units/words'
 import type { Bar, Box, PathLayout, Row } from '../layout'
 import { boxLines, ownLine, shortened } from '../words'
-import { arrivalShapes, tonesOf } from './arrival'
+import { arrivalHeard, arrivalShapes, tonesOf } from './arrival'
 import { BAR_LETTERS, UNDER_BAR } from './labels'
 import { MARK_WORDS, markAt } from './marks'
 import { rowBand, type Drawing } from './drawing'
@@ -52,7 +52,7 @@ export function boxShapes(drawing: Drawing, { id, x, y, width, height }: Box): S
       mindAt(drawing, id, [x + width - 10, y + height - 9], 'end'),
       markAt(mark, x + width - 24, y + 6),
     ]),
-    ofPart(id, name),
+    ofPart(id, heardOf(drawing, id, sourceVolts(drawing, id))),
   )
 }
 
@@ -93,7 +93,7 @@ export function barShapes(drawing: Drawing, bar: Bar): Shape {
       mindAt(drawing, id, [x - UNDER_BAR, y + height + (line ? 28 : 14)], 'start'),
       markAt(drawing.worst.get(id), x + 6, y - 38),
     ]),
-    ofPart(id, nameOf(part)),
+    ofPart(id, heardOf(drawing, id)),
   )
   const ports = bar.ports.map(port => portShape(drawing, bar, port))
   return shape('g', classesOf('bar', id, drawing), { 'data-part': id }, [own, ...ports])
@@ -130,12 +130,18 @@ export function rowShapes(drawing: Drawing, row: Row): Shape {
   return shape('g', classesOf('row', row.id, drawing), { 'data-part': row.id }, [rule, shown])
 }
 
-/** What arrives at a load and what is found of it, for those who hear it. */
-function heardOf({ verdict, worst }: Drawing, id: string): string[] {
-  if (!verdict) return []
-  const arrival = verdict.arrivals[id]
-  const span = arrival ? `${fixed(arrival.low.value, 2)} to ${fixed(arrival.high.value, 2)} V` : 'nothing arrives'
-  return [span, MARK_WORDS[worst.get(id) ?? 'passed']]
+/** A part's name, its volts and what is found of it, for those who hear it. @param volts empty where it has none */
+function heardOf({ graph, verdict, worst }: Drawing, id: string, volts = ''): string {
+  const found = verdict && MARK_WORDS[worst.get(id) ?? 'passed']
+  return [nameOf(graph.parts.get(id)!), volts, found].filter(Boolean).join(', ')
+}
+
+/** Of a load: in the chosen condition, and over all of them. */
+function voltsHeard({ verdict, point }: Drawing, id: string): string {
+  if (!verdict) return ''
+  const nowV = point?.nodes[id]?.volts
+  const span = arrivalHeard(verdict.arrivals[id] ?? null)
+  return nowV == null ? span : `${fixed(Number(nowV), 2)} V, over all states ${span}`
 }
 
 function loadShape(drawing: Drawing, { id, y }: Row): Shape {
@@ -163,7 +169,7 @@ function loadShape(drawing: Drawing, { id, y }: Row): Shape {
         }),
       verdict && markAt(worst.get(id) ?? 'passed', layout.markX, y - 13),
     ]),
-    ofPart(id, [nameOf(part), ...heardOf(drawing, id)].join(', ')),
+    ofPart(id, heardOf(drawing, id, voltsHeard(drawing, id))),
   )
 }
 

@@ -3,6 +3,7 @@ import { mount } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
+import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import Textarea from 'primevue/textarea'
@@ -24,7 +25,7 @@ function formOf(plan: Plan, id: string, units: Units = METRIC) {
     made.patches.push(patch)
     return []
   }
-  const components = { Button, InputText, Select, SelectButton, Textarea }
+  const components = { Button, InputText, MultiSelect, Select, SelectButton, Textarea }
   const form = mount(EditPanel, { props: { plan, id, units, edit }, global: { plugins: [PrimeVue], components } })
   const type = async (label: string, text: string) => {
     const field = form.findAll('label.quantity').find(l => l.find('span').text() === label)

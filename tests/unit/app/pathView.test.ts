@@ -37,6 +37,20 @@ describe('the path on the page', () => {
       expect(button.attributes('aria-label'), button.html().slice(0, 80)).toBeTruthy()
   })
 
+  it('says of each part its volts and its verdict, and of each lead what flows in it, to those who hear it', () => {
+    const { path, judged } = shown()
+    const heard = (selector: string) => path.find(`${selector} [role="button"]`).attributes('aria-label')!
+    const verdict = /(danger|fails|caution|note|passed)$/
+    for (const [id, arrival] of Object.entries(judged.verdict.arrivals)) {
+      expect(heard(`.row[data-part="${id}"]`)).toMatch(verdict)
+      expect(heard(`.row[data-part="${id}"]`)).toContain(`${arrival!.low.value.toFixed(2)} to `)
+    }
+    expect(path.find('.box[data-part="bat"]').attributes('aria-label')).toMatch(/^House pack, \d.* V, \w+$/)
+    for (const bar of path.findAll('.bar'))
+      expect(bar.find('[role="button"]').attributes('aria-label')).toMatch(verdict)
+    for (const { id } of plan.leads) expect(heard(`.lead[data-lead="${id}"]`)).toMatch(/\d A · \d+\.\d+ V|switched off/)
+  })
+
   it('marks each place with the worst of its findings, and a load without any as passed', () => {
     const { path, judged } = shown()
     const order = ['danger', 'fail', 'caution', 'note']
