@@ -47,17 +47,22 @@ const terminals = computed(() => freeTerminals(props.plan))
 watch(filter, () => {
   at.value = 0
 })
-watch(visible, async open => {
-  if (!open) return
-  filter.value = ''
-  at.value = 0
-  wrong.value = ''
-  lengthText.value = showLength(props.units.length === 'ft' ? 6 * 0.3048 : 1.5, props.units)
-  conductorText.value = conductorName(usualConductor(props.plan))
-  terminal.value = props.startAt ?? freePorts(props.plan)[0] ?? terminals.value[0] ?? ''
-  await nextTick()
-  search.value?.focus()
-})
+// It may be asked for before its program has come: then it begins open.
+watch(
+  visible,
+  async open => {
+    if (!open) return
+    filter.value = ''
+    at.value = 0
+    wrong.value = ''
+    lengthText.value = showLength(props.units.length === 'ft' ? 6 * 0.3048 : 1.5, props.units)
+    conductorText.value = conductorName(usualConductor(props.plan))
+    terminal.value = props.startAt ?? freePorts(props.plan)[0] ?? terminals.value[0] ?? ''
+    await nextTick()
+    search.value?.focus()
+  },
+  { immediate: true },
+)
 
 function add() {
   const choice = matches.value[at.value]

@@ -7,15 +7,20 @@ const visible = defineModel<boolean>('visible', { required: true })
 const station = useStation()
 const revisions = ref<Revision[]>([])
 const wrong = ref('')
-watch(visible, async open => {
-  if (!open) return
-  wrong.value = ''
-  await station.saveNow()
-  revisions.value = await stationsApi.revisions(station.id).catch((e: Error) => {
-    wrong.value = e.message
-    return []
-  })
-})
+// It may be asked for before its program has come: then it begins open.
+watch(
+  visible,
+  async open => {
+    if (!open) return
+    wrong.value = ''
+    await station.saveNow()
+    revisions.value = await stationsApi.revisions(station.id).catch((e: Error) => {
+      wrong.value = e.message
+      return []
+    })
+  },
+  { immediate: true },
+)
 /** The state that is being named. */
 const naming = ref(0)
 const name = ref('')

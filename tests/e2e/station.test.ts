@@ -359,11 +359,13 @@ describe('saving as one works', () => {
   }, 90_000)
 
   it('two windows on one station do not overwrite each other silently', async () => {
-    // One that does not hear what the other saves.
+    // One that does not hear what the other saves, nor shares with it what a browser keeps.
     await page.route('**/api/changes', route => route.abort())
     await openDemo('Clean bench')
     await says('Nothing to mend')
-    const other = await context.newPage()
+    const elsewhere = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+    elsewhere.setDefaultTimeout(PATIENCE_MS)
+    const other = await elsewhere.newPage()
     await other.goto(page.url())
     await other.locator('.lead[data-lead="l3"]').waitFor()
     const setLength = async (on: Page, text: string) => {
@@ -389,6 +391,7 @@ describe('saving as one works', () => {
     await page.keyboard.press('Control+z')
     await page.locator('.lead[data-lead="l3"]').getByText('4 m').waitFor()
     await page.locator('[data-testid="saved"]', { hasText: 'revision 3' }).waitFor()
+    await elsewhere.close()
   })
 
   it('one can go back to an earlier revision, and forward again', async () => {
