@@ -135,13 +135,12 @@ function gridOf(plan: Plan, { roots, islands, children, folds }: FoldedTree, ava
 }
 
 /** Where all stands but the axis: by the plan alone. */
-export type Places = Omit<PathLayout, 'axis'> & { axisWidth: number }
+type Places = Omit<PathLayout, 'axis'> & { axisWidth: number }
 
 /** Of a plan, as it was placed last: nobody writes to a plan, nor to what was placed. */
 const PLACED = new WeakMap<Plan, { key: string; places: Places }>()
 
-/** Where all of a path stands but its axis. @param folded parts whose loads are drawn as one row */
-export function placesOf(plan: Plan, availableWidth: number, folded: ReadonlySet<string> = new Set()): Places {
+function placesOf(plan: Plan, availableWidth: number, folded: ReadonlySet<string>): Places {
   const key = [availableWidth, ...folded].join(' ')
   const known = PLACED.get(plan)
   if (known?.key === key) return known.places
@@ -166,7 +165,7 @@ export function layoutPath(
   plan: Plan,
   arrivals: Record<string, Arrival | null>,
   availableWidth: number,
-  folded?: ReadonlySet<string>,
+  folded: ReadonlySet<string> = new Set(),
 ): PathLayout {
   const { axisWidth, ...places } = placesOf(plan, availableWidth, folded)
   return { ...places, axis: axisFor(plan, arrivals, places.loadX + LOAD_WIDTH, axisWidth) }

@@ -45,16 +45,16 @@ function arrivalsFound(findings: readonly Finding[]): Tones {
   return tones
 }
 
-/** What arrives at a load, for those who hear it. */
-export const arrivalHeard = (arrival: Arrival | null): string =>
-  arrival ? `${fixed(arrival.low.value, 2)} to ${fixed(arrival.high.value, 2)} V` : 'nothing arrives'
-
-/** Two labels closer together than this run into each other, px. */
-const LABEL_WIDTH = 44
-
 /** What stands where no voltage does, and half its width, px: it stays on the axis. */
 const NONE = 'nothing arrives'
 const NONE_HALF = 52
+
+/** What arrives at a load, for those who hear it. */
+export const arrivalHeard = (arrival: Arrival | null): string =>
+  arrival ? `${fixed(arrival.low.value, 2)} to ${fixed(arrival.high.value, 2)} V` : NONE
+
+/** Two labels closer together than this run into each other, px. */
+const LABEL_WIDTH = 44
 
 /** A load's supply window, and on it the span of voltages that arrive. */
 export function arrivalShapes(shown: ArrivalShown): Shape {

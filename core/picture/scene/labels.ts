@@ -166,7 +166,7 @@ type Places = ReadonlyMap<string, LabelPlace | null>
 const KNOWN = new WeakMap<readonly LeadShape[], { key: string; places: Places }>()
 
 /** What the places of words hang on. */
-export type Worded = Pick<Drawing, 'layout' | 'graph' | 'units' | 'worst'>
+type Worded = Pick<Drawing, 'layout' | 'graph' | 'units' | 'worst'>
 
 /** A place for each lead's words; null where there is none that is free. */
 export function labelPlaces(drawing: Worded): Places {

@@ -52,21 +52,18 @@ function markPlace({ unprotected, labelX, y, tie }: LeadShape, label: LabelPlace
 }
 
 /** A lead's name, what it is made of, what flows in it and what is found of it, for those who hear it. */
-function heardOf(drawing: Drawing, { id, open }: LeadShape): string {
-  const { graph, units, worst } = drawing
-  const own = graph.leads.get(id)!
-  const { conductor, length } = leadWords(own, units)
-  const mark = worst.get(id)
+function heardOf(drawing: Drawing, { id, open }: LeadShape, said: ReturnType<typeof leadWords>): string {
+  const name = drawing.graph.leads.get(id)!.name ?? `lead ${id}`
+  const mark = drawing.worst.get(id)
   const flows = open ? 'switched off' : flowOf(drawing, id)
-  return [own.name ?? `lead ${id}`, conductor, length, flows, mark && MARK_WORDS[mark]].filter(Boolean).join(', ')
+  return [name, said.conductor, said.length, flows, mark && MARK_WORDS[mark]].filter(Boolean).join(', ')
 }
 
 /** The copper itself, from end to end. */
 function lineShapes(drawing: Drawing, lead: LeadShape): Shape {
   const { graph, units, shown, labels } = drawing
   const { id, path, thickness, tie, y, unprotected } = lead
-  const own = graph.leads.get(id)!
-  const said = leadWords(own, units)
+  const said = leadWords(graph.leads.get(id)!, units)
   const run = shown?.unprotected[id]
   const end = (x: number) => shape('rect', 'end', { x, y: y - END.height / 2, ...END })
   return touched(
@@ -84,7 +81,7 @@ function lineShapes(drawing: Drawing, lead: LeadShape): Shape {
         }),
     ]),
     {
-      label: heardOf(drawing, lead),
+      label: heardOf(drawing, lead, said),
       tab: 0,
       press: { does: 'select', id },
       open: { does: 'edit', id },
