@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Messages from './shell/Messages.vue'
 import ReachLine from './shell/ReachLine.vue'
 import { useEscape } from './shell/useEscape'
 
@@ -8,5 +9,5 @@ useEscape()
 <template>
   <ReachLine />
   <NuxtPage />
-  <Toast position="bottom-left" />
+  <Messages />
 </template>

@@ -365,7 +365,7 @@ summary {
     z-index: 5;
   }
   .next {
-    min-height: 3rem;
+    min-height: max(3rem, 44px);
     flex: 1;
   }
 }

@@ -18,6 +18,7 @@ import { catalogueOf } from '#core/plan/starter'
 import type { Plan } from '#core/plan/schema'
 import { readConductor } from '#core/units/conductor'
 import { readQuantity, showLength, type Units } from '#core/units/quantity'
+import Dialog from '../shell/focusedDialog'
 
 /** Adds a part on a terminal, with its lead: type to find it, arrows to choose, Enter to add. */
 const props = defineProps<{

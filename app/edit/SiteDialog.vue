@@ -22,6 +22,7 @@ import type { Units } from '#core/units/quantity'
 import Icon from '../shell/Icon.vue'
 import FieldGrid from './FieldGrid.vue'
 import { FORM_PLAN } from './formPlan'
+import Dialog from '../shell/focusedDialog'
 
 /** The station as a whole: its name and notes, its site, places with temperatures of their own, named load states. */
 const visible = defineModel<boolean>('visible', { required: true })

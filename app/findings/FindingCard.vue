@@ -168,6 +168,12 @@ p {
     display: none;
   }
 }
+/* The whole card is hit. */
+@media (pointer: coarse) {
+  .title {
+    min-height: 0;
+  }
+}
 .fix.first {
   padding-right: 2.1rem;
   position: relative;

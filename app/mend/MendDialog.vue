@@ -9,6 +9,7 @@ import { counted } from '#core/units/words'
 import { useShelf } from '../stores/shelf'
 import { useMend } from './useMend'
 import WayColumn from './WayColumn.vue'
+import Dialog from '../shell/focusedDialog'
 
 /** Whole ways to a plan with nothing left to mend, side by side; one is taken as one step. */
 const visible = defineModel<boolean>('visible', { required: true })

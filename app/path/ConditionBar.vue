@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { loadStateNames, sourceStateWords } from '#core/circuit/conditions'
 import type { Plan } from '#core/plan/schema'
 import type { SourceState } from '#core/battery/emf'
+import ShortList from '../shell/ShortList.vue'
 import type { Judged } from '../workers/answers'
 
 /** Which condition the path shows: the worst of all, or one of the matrix. */
@@ -20,10 +21,10 @@ const FEW = 3
 const first = computed(() => loadStates.value.slice(0, FEW))
 const nameOf = computed(() => loadStateNames(props.plan))
 /** The list of before where it reads as it did: a long one is read whole by the field each time it is another. */
-const rest = computed<{ id: string; words: string }[]>(before => {
-  const now = loadStates.value.slice(FEW).map(id => ({ id, words: nameOf.value(id) }))
+const rest = computed<{ id: string; label: string }[]>(before => {
+  const now = loadStates.value.slice(FEW).map(id => ({ id, label: nameOf.value(id) }))
   const isSame =
-    before?.length === now.length && now.every((n, i) => n.id === before[i]!.id && n.words === before[i]!.words)
+    before?.length === now.length && now.every((n, i) => n.id === before[i]!.id && n.label === before[i]!.label)
   return isSame ? before : now
 })
 
@@ -61,17 +62,14 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
       @click="pick({ load })">
       {{ nameOf(load).replace('all ', '') }}
     </button>
-    <Select
+    <ShortList
       v-if="rest.length"
       :model-value="lasting"
       :options="rest"
-      option-label="words"
-      option-value="id"
-      placeholder="more…"
-      size="small"
+      unchosen="more…"
       class="more"
-      aria-label="More load states"
-      @update:model-value="load => pick({ load })" />
+      label="More load states"
+      @pick="load => pick({ load })" />
   </div>
 </template>
 
@@ -116,10 +114,8 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
   flex: none;
 }
 .more {
-  --p-select-padding-y: 0.15rem;
   max-width: 11rem;
-  border: 0;
+  border-color: transparent;
   background: none;
-  box-shadow: none;
 }
 </style>

@@ -7,6 +7,7 @@ import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { useStation } from '../stores/station'
 import { stationsApi, type StationRow } from '../stores/stationsApi'
+import Dialog from '../shell/focusedDialog'
 
 /** A branch of the path, copied into another station or once more into this one. */
 const props = defineProps<{ plan: Plan; ids: readonly string[] }>()

@@ -4,6 +4,7 @@ import { kindOf } from '#core/kinds/index'
 import { leadName, nameOf } from '#core/plan/find'
 import { terminalName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
+import Dialog from '../shell/focusedDialog'
 
 /** Finds a part or a lead by its name, its kind, or what it joins: arrows choose, Enter goes there. */
 const props = defineProps<{ plan: Plan }>()

@@ -10,6 +10,7 @@ import type { Aim, Relaxed, SizeResult, Stock } from '#core/size/size'
 import { fixed } from '#core/units/number'
 import { useShelf } from '../stores/shelf'
 import { useStation } from '../stores/station'
+import Dialog from '../shell/focusedDialog'
 
 /** Sizes conductors and fuses at once, and shows what would change before it is taken. */
 const visible = defineModel<boolean>('visible', { required: true })

@@ -31,11 +31,11 @@ import { useStillThere } from './useStillThere'
 import { useShown } from './useShown'
 import { useStairs } from './useStairs'
 import { intoSight, useWalk } from './useWalk'
-import { later } from '../shell/later'
+import { later, laterDialog } from '../shell/later'
 
 // What the first picture does not need comes after it.
 const EditPanel = later(() => import('../edit/EditPanel.vue'))
-const AddDialog = later(() => import('../edit/AddDialog.vue'))
+const AddDialog = laterDialog(() => import('../edit/AddDialog.vue'))
 const JoinPanel = later(() => import('./JoinPanel.vue'))
 const TakeOutDialog = later(() => import('./TakeOutDialog.vue'))
 const CopyDialog = later(() => import('./CopyDialog.vue'))
@@ -380,7 +380,7 @@ main {
     order: 2;
   }
   .path-pane {
-    overflow: visible;
+    overflow: auto hidden;
   }
   .findings {
     border-left: 0;

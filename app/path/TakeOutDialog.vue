@@ -5,6 +5,7 @@ import type { Patch } from '#core/edit/patch'
 import { leadById, partIdOf } from '#core/plan/find'
 import { partName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
+import Dialog from '../shell/focusedDialog'
 
 /** Before a part goes that others hang on: what becomes of them. */
 const props = defineProps<{ plan: Plan; id: string }>()

@@ -8,7 +8,7 @@ import { useElementSize } from './useElementSize'
 import type { Shown } from './useShown'
 
 /** Under this width the path is a list of cards, px. */
-const NARROW = 620
+const NARROW = 700
 
 interface LayoutOf {
   shown: Readonly<Ref<Shown | null>>

@@ -6,6 +6,7 @@ import type { NoiseCase } from '#core/noise/logbook'
 import { transmittersOf } from '#core/circuit/conditions'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
+import Dialog from '../shell/focusedDialog'
 
 /** What is heard, where, and how it sounds. */
 const props = defineProps<{ plan: Plan; noiseCase?: NoiseCase }>()

@@ -5,6 +5,7 @@ import { CURES, type Cure } from '#core/noise/cure'
 import type { Suspect } from '#core/noise/suspect'
 import { levelOf } from '#core/noise/survey/survey'
 import { NEVER, UNPLUGGED } from '#core/noise/words'
+import Dialog from '../shell/focusedDialog'
 
 /** What was tried where, and what it did: by readings, or by ear. */
 const props = defineProps<{ start: Partial<Cure>; bands: string[]; devices: Suspect[] }>()

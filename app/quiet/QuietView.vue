@@ -5,11 +5,14 @@ import { useLogbook } from '../stores/logbook'
 import { useSavedOnLeave } from '../stores/useSavedOnLeave'
 import { usePreferences } from '../stores/preferences'
 import { useBeside, useOpenStation } from '../stores/useOpenStation'
-import CasePanel from './CasePanel.vue'
-import ChokePanel from './ChokePanel.vue'
-import CombPanel from './CombPanel.vue'
-import LivePanel from './LivePanel.vue'
-import SurveyPanel from './SurveyPanel.vue'
+import { later } from '../shell/later'
+
+// Each tool is a program of its own.
+const CasePanel = later(() => import('./CasePanel.vue'))
+const SurveyPanel = later(() => import('./SurveyPanel.vue'))
+const CombPanel = later(() => import('./CombPanel.vue'))
+const LivePanel = later(() => import('./LivePanel.vue'))
+const ChokePanel = later(() => import('./ChokePanel.vue'))
 
 /** Quiet: which device makes the noise, which way it comes in, and what keeps it off the bands. */
 const props = defineProps<{ stationId: string }>()

@@ -4,6 +4,7 @@ import { BANDS, middleHz } from '#core/catalog/bands'
 import type { Survey } from '#core/noise/survey/survey'
 import { readRadioFrequency } from '#core/units/quantity'
 import { figure } from '#core/units/number'
+import Dialog from '../shell/focusedDialog'
 
 /** Which bands and frequencies a survey reads. */
 const props = defineProps<{ survey: Survey }>()

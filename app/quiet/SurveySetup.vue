@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import type { Suspect } from '#core/noise/suspect'
 import type { SurveyRow } from '#core/noise/survey/survey'
+import Dialog from '../shell/focusedDialog'
 
 /** One state of a survey: which devices are on and how hard they work, the antenna, the feed, who listened. */
 const props = defineProps<{ row: SurveyRow; devices: Suspect[]; canDrop: boolean }>()

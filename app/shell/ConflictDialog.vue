@@ -2,12 +2,13 @@
 import { computed } from 'vue'
 import { stationsApi } from '../stores/stationsApi'
 import { useStation } from '../stores/station'
+import Dialog from './focusedDialog'
 
 /** Another window saved this station since: nothing is overwritten until somebody chooses. */
+defineProps<{ visible: boolean }>()
 const station = useStation()
 /** More are counted. */
 const MOST = 4
-const visible = computed(() => station.saveState === 'conflict' && station.theirs !== null)
 const when = computed(() =>
   station.theirs
     ? new Date(station.theirs.savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })

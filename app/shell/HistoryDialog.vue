@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 import { stationsApi, type Revision } from '../stores/stationsApi'
 import { useStation } from '../stores/station'
+import Dialog from './focusedDialog'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const station = useStation()

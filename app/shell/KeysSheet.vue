@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import Dialog from './focusedDialog'
+
 const visible = defineModel<boolean>('visible', { required: true })
 const keys: [string[], string][] = [
   [['↑', '↓'], 'walk from load to load'],

@@ -15,7 +15,7 @@ const settings = ref(false)
 
 <template>
   <header class="outer">
-    <NuxtLink to="/stations" class="brand">Wireman</NuxtLink>
+    <NuxtLink to="/stations" class="brand target">Wireman</NuxtLink>
     <nav aria-label="Everywhere">
       <NuxtLink to="/stations">Stations</NuxtLink>
       <NuxtLink to="/shelf">Shelf</NuxtLink>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { usePreferences } from '../stores/preferences'
+import Dialog from './focusedDialog'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const { chosen } = usePreferences()
@@ -75,7 +76,8 @@ const distances = [
         option-value="id"
         :allow-empty="false"
         size="small" />
-      <span>On a phone</span><NuxtLink to="/devices" @click="visible = false">Use it on a phone</NuxtLink>
+      <span>On a phone</span
+      ><NuxtLink to="/devices" class="target" @click="visible = false">Use it on a phone</NuxtLink>
     </div>
   </Dialog>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useStation } from '../stores/station'
 import { usePreferences } from '../stores/preferences'
 import { useHours } from '../stores/hours'
@@ -8,13 +8,13 @@ import { useLogbook } from '../stores/logbook'
 import UndoButtons from './UndoButtons.vue'
 import { useViews } from './useViews'
 import WayPicker from '../ways/WayPicker.vue'
-import ConflictDialog from './ConflictDialog.vue'
-import { later } from './later'
+import { later, laterDialog } from './later'
 
-const HistoryDialog = later(() => import('./HistoryDialog.vue'))
-const KeysSheet = later(() => import('./KeysSheet.vue'))
+const HistoryDialog = laterDialog(() => import('./HistoryDialog.vue'))
+const KeysSheet = laterDialog(() => import('./KeysSheet.vue'))
 const SiteDialog = later(() => import('../edit/SiteDialog.vue'))
-const SettingsDialog = later(() => import('./SettingsDialog.vue'))
+const ConflictDialog = laterDialog(() => import('./ConflictDialog.vue'))
+const SettingsDialog = laterDialog(() => import('./SettingsDialog.vue'))
 
 /** The bar over a station's views, and the dialogs that open from it. */
 defineProps<{ view: 'path' | 'proof' | 'schools' | 'quiet' | 'hours' | 'build' | 'bench' }>()
@@ -29,6 +29,13 @@ const histories = computed(() => [
   station.undoable,
   ...[log, hours, bench].filter(d => d.stationId === station.id).map(d => d.undoable),
 ])
+/** On a phone the strip of views goes on beyond the edge: the one that is shown is brought into sight. */
+const views = ref<HTMLElement>()
+onMounted(() => {
+  const strip = views.value!
+  const shown = strip.querySelector<HTMLElement>('.on')!
+  strip.scrollLeft = shown.offsetLeft - (strip.clientWidth - shown.offsetWidth) / 2
+})
 const undoing = ref<InstanceType<typeof UndoButtons>>()
 defineExpose({
   showKeys: () => (open.value = 'keys'),
@@ -61,9 +68,9 @@ const units = computed(
 
 <template>
   <header class="top">
-    <NuxtLink to="/stations" class="brand" title="All stations">Wireman</NuxtLink>
-    <NuxtLink to="/stations" class="plain away">Stations</NuxtLink>
-    <NuxtLink to="/shelf" class="plain away">Shelf</NuxtLink>
+    <NuxtLink to="/stations" class="brand target" title="All stations">Wireman</NuxtLink>
+    <NuxtLink to="/stations" class="plain away target">Stations</NuxtLink>
+    <NuxtLink to="/shelf" class="plain away target">Shelf</NuxtLink>
     <button
       class="name plain"
       :title="`${station.plan?.name ?? ''}: name, site, places, load states`"
@@ -80,7 +87,7 @@ const units = computed(
       @click="open = 'history'">
       {{ saved }}
     </button>
-    <nav aria-label="Views of this station">
+    <nav ref="views" aria-label="Views of this station">
       <NuxtLink :to="viewOf('')" :class="{ on: view === 'path' }">Path</NuxtLink>
       <NuxtLink :to="viewOf('proof')" :class="{ on: view === 'proof' }">Short circuit</NuxtLink>
       <NuxtLink
@@ -125,7 +132,7 @@ const units = computed(
     :units="chosen.units"
     :edit="station.edit"
     @update:visible="open = null" />
-  <ConflictDialog />
+  <ConflictDialog :visible="station.saveState === 'conflict' && station.theirs !== null" />
 </template>
 
 <style scoped>
@@ -218,7 +225,7 @@ nav a.on {
     margin: 0 -0.7rem;
     padding: 0 0.3rem;
     order: 5;
-    height: 36px;
+    height: 44px;
     flex: 1 0 100%;
     overflow-x: auto;
   }

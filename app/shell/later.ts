@@ -1,4 +1,4 @@
-import { defineAsyncComponent, type Component } from 'vue'
+import { defineAsyncComponent, defineComponent, h, type Component } from 'vue'
 
 type Load<T> = () => Promise<T>
 
@@ -24,10 +24,28 @@ export async function fetched<T>(load: Load<T>): Promise<T> {
   }
 }
 
-/** A component that the first picture does not need: its program comes after it. */
-export function later<T extends Component>(load: Load<{ default: T }>): T {
+/** A program that the first picture does not need: it is fetched after it, or by whoever needs it before. */
+export function notYet<T>(load: Load<T>): Load<T> {
   putOff.add(load)
+  return load
+}
+
+/** A component that the first picture does not need. */
+export function later<T extends Component>(load: Load<{ default: T }>): T {
+  notYet(load)
   return defineAsyncComponent(() => fetched(load)) as unknown as T
+}
+
+/** A dialog whose program comes once it is first asked for (its `visible`); from then on it stays, and fades out. */
+export function laterDialog<T extends Component>(load: Load<{ default: T }>): T {
+  const dialog = later(load)
+  return defineComponent({
+    inheritAttrs: false,
+    setup(_, { attrs }) {
+      let wasAsked = false
+      return () => ((wasAsked ||= attrs.visible === true) ? h(dialog, attrs) : null)
+    },
+  }) as unknown as T
 }
 
 /**

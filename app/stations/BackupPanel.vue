@@ -53,7 +53,7 @@ const changes = (t: RestoreTold) =>
       last seven of them.
     </p>
     <div class="buttons">
-      <a class="download" href="/api/backup" download>Save everything to a file</a>
+      <a class="download target" href="/api/backup" download>Save everything to a file</a>
       <Button
         label="Restore from a file …"
         size="small"

@@ -8,8 +8,8 @@ const { chosen } = usePreferences()
 <template>
   <p v-if="!chosen.knowsDemo" class="demo" role="note">
     A made-up station, to look at and to spoil.
-    <NuxtLink to="/new" class="go">Plan my own</NuxtLink>
-    <NuxtLink to="/suits" class="go">Does it suit?</NuxtLink>
+    <NuxtLink to="/new" class="go target">Plan my own</NuxtLink>
+    <NuxtLink to="/suits" class="go target">Does it suit?</NuxtLink>
     <button class="plain" @click="chosen.knowsDemo = true">Not now</button>
   </p>
 </template>

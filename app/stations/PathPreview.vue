@@ -19,8 +19,8 @@ const layout = computed(() => {
 </script>
 
 <template>
-  <div ref="pane" class="pane">
-    <div v-if="layout && plan" :style="{ zoom: Math.min(1, width / layout.width) }">
+  <div ref="pane" class="pane" role="img" :aria-label="`The path of ${plan?.name ?? 'no plan yet'}, in small`">
+    <div v-if="layout && plan" inert :style="{ zoom: Math.min(1, width / layout.width) }">
       <PathView
         :layout="layout"
         :plan="plan"

@@ -87,7 +87,7 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
       </svg>
     </div>
     <div class="about">
-      <NuxtLink :to="`/station/${row.id}`" class="name">{{ row.name }}</NuxtLink>
+      <NuxtLink :to="`/station/${row.id}`" class="name target">{{ row.name }}</NuxtLink>
       <p v-if="row.trouble" class="wrong" data-testid="trouble">{{ row.trouble }}</p>
       <p v-if="verdict" class="verdict">
         <SeverityMark v-if="plan?.parts.length" :severity="worst" :size="17" /> {{ verdict }}

@@ -1,6 +1,7 @@
 import { threeWay } from '#core/merge/threeWay'
 import type { HoursEvent } from '#core/hours/event'
-import { mergedLogs, type Log } from '#core/log/log'
+import type { Log } from '#core/log/log'
+import { mergedLogs } from '#core/log/merge'
 import type { Logbook } from '#core/noise/logbook'
 import { readPlan } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { Log, LogList } from '#core/log/log'
+import type { Log } from '#core/log/log'
+import type { LogList } from '#core/log/merge'
 import { DOCUMENTS, documentName } from './documents'
 import { logApi } from './stationsApi'
 import type { ApiError } from './request'

@@ -5,6 +5,7 @@ import { gives, kindOf } from '#core/kinds/index'
 import { partName } from '#core/plan/names'
 import { startingSources } from '#core/plan/starter'
 import { useStation } from '../stores/station'
+import Dialog from '../shell/focusedDialog'
 
 /** Another way of the station: what it is called, and what powers it there. */
 const emit = defineEmits<{ made: [id: string]; close: [] }>()

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useInAddress } from '../shell/useInAddress'
 import { useStation } from '../stores/station'
+import ShortList from '../shell/ShortList.vue'
 import { later } from '../shell/later'
 
 /** Which way of the station is looked at; another one is made, and all are compared, from the same list. */
@@ -28,10 +29,7 @@ const options = computed(() => [
   ...(variants.value.length ? [{ id: COMPARE, label: 'Compare ways' }] : []),
 ])
 const open = ref<'new' | 'compare' | null>(null)
-/** A choice that is no way leaves the list at the way it was at. */
-const picks = ref(0)
 function pick(id: string) {
-  picks.value++
   if (id === ANOTHER) open.value = 'new'
   else if (id === COMPARE) open.value = 'compare'
   else way.value = id
@@ -43,18 +41,14 @@ function made(id: string) {
 </script>
 
 <template>
-  <Select
+  <ShortList
     v-if="station.whole"
-    :key="picks"
     :model-value="station.way ?? PLAN"
     :options="options"
-    option-label="label"
-    option-value="id"
-    size="small"
     class="way"
-    aria-label="Way of this station"
+    label="Way of this station"
     title="Other ways of this station: in the car, in the field, with the other pack"
-    @update:model-value="pick" />
+    @pick="pick" />
   <NewWayDialog v-if="open === 'new'" @made="made" @close="open = null" />
   <WaysDialog v-if="open === 'compare'" @open="made" @close="open = null" />
 </template>

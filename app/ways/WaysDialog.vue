@@ -7,6 +7,7 @@ import { volts, watts } from '#core/units/show'
 import { figure } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
 import { useStation } from '../stores/station'
+import Dialog from '../shell/focusedDialog'
 
 /** The ways of the station side by side: what arrives, what is found, watts, weight and cost. */
 const emit = defineEmits<{ open: [id: string]; close: [] }>()

@@ -5,6 +5,7 @@ import { jsonFault, schemaFaults, shown, type Fault } from '../plan/faults'
 import { SEEN, type Reading, type Seen, type Sight } from '../readings/reading'
 import { powerFindingSchema } from '../symptoms/readCase'
 import { SYMPTOM_IDS } from '../symptoms/symptom'
+import { LOG_LISTS } from './merge'
 
 /**
  * The one definition of the open format of a station's log, `wireman-log` version 1: what was built, set, measured,
@@ -145,8 +146,6 @@ export const EMPTY_LOG: Log = {
   symptoms: [],
   batteries: [],
 }
-export const LOG_LISTS = ['readings', 'seen', 'instruments', 'steps', 'settings', 'symptoms', 'batteries'] as const
-export type LogList = (typeof LOG_LISTS)[number]
 
 /** The log's open format as JSON Schema. */
 export function logJsonSchema(): object {
@@ -171,30 +170,6 @@ export function readLogText(text: string): { ok: true; log: Log } | { ok: false;
   const parsed = logSchema.safeParse(value)
   if (parsed.success) return { ok: true, log: parsed.data }
   return { ok: false, faults: parsed.error.issues.flatMap(issue => schemaFaults(issue, value)) }
-}
-
-/**
- * Two logs that grew from one: every entry of either. One that both have is this one's; `base`: what both started
- * from, so that what either took out stays out.
- */
-export function mergedLogs(now: Log, theirs: Log, base: Log = EMPTY_LOG): Log {
-  const lists = LOG_LISTS.map(list => {
-    const [mine, others, were] = [now[list], theirs[list], base[list]] as { id: string }[][]
-    const had = new Map(were!.map(e => [e.id, JSON.stringify(e)]))
-    const here = new Map(mine!.map(e => [e.id, e]))
-    const there = new Map(others!.map(e => [e.id, e]))
-    const kept = mine!.flatMap(e => {
-      const known = had.get(e.id)
-      const other = there.get(e.id)
-      // Taken out there, and not changed here.
-      if (!other && known === JSON.stringify(e)) return []
-      // Changed there alone.
-      return [other && known === JSON.stringify(e) ? other : e]
-    })
-    const added = others!.filter(e => !here.has(e.id) && had.get(e.id) !== JSON.stringify(e))
-    return [list, [...kept, ...added]] as const
-  })
-  return { ...now, ...Object.fromEntries(lists) } as Log
 }
 
 /**

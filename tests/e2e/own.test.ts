@@ -47,6 +47,11 @@ class Hand {
     this.actions++
     return at.fill(text)
   }
+  /** Opens a list, and takes what is in it. */
+  choose(from: Locator, label: string) {
+    this.actions += 2
+    return from.selectOption(label)
+  }
   press(key: string) {
     this.actions++
     return page.keyboard.press(key)
@@ -151,8 +156,7 @@ describe('other ways', () => {
   it('a kit is moved to the car as a way of its own, kept, compared, and the plan stays as it was', async () => {
     const hand = new Hand()
     const id = await open('clean-bench')
-    await hand.click(page.getByLabel('Way of this station'))
-    await hand.click(page.getByRole('option', { name: 'Another way…' }))
+    await hand.choose(page.getByLabel('Way of this station'), 'Another way…')
     await hand.fill(page.getByLabel('Name of the way'), 'Car')
     await hand.click(page.getByLabel('Powered by'))
     await hand.click(page.getByRole('option', { name: 'Vehicle, 12 V' }))
@@ -165,8 +169,7 @@ describe('other ways', () => {
     expect(kept.parts).toEqual(demoPlan('clean-bench').parts)
     await page.reload()
     await page.locator('.box').filter({ hasText: 'engine on' }).waitFor()
-    await page.getByLabel('Way of this station').click()
-    await page.getByRole('option', { name: 'Compare ways' }).click()
+    await page.getByLabel('Way of this station').selectOption('Compare ways')
     const table = page.getByRole('region', { name: 'Ways side by side' })
     await table.getByRole('columnheader', { name: 'Car' }).waitFor()
     await table.getByRole('row', { name: /^Found/ }).waitFor()

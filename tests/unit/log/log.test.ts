@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { usableReadings } from '../../../core/log/usable'
 import { demoPlan } from '../../data/plans'
-import { EMPTY_LOG, mergedLogs, readingsOf, readLogText, type Log } from '../../../core/log/log'
+import { mergedLogs } from '../../../core/log/merge'
+import { EMPTY_LOG, readingsOf, readLogText, type Log } from '../../../core/log/log'
 
 const time = '2026-06-13T09:00:00'
 const reading = (id: string, volts = 13) => ({ id, time, at: 'bat', condition: 'full/idle', volts })
