@@ -5,8 +5,8 @@ import { defineConfig } from 'vitest/config'
 const ALL = ['tests/unit/**/*.test.ts']
 /** Pages, stores, databases and processes. */
 const AROUND = ['app', 'cli', 'house', 'server', 'stores', 'workers'].map(room => `tests/unit/${room}/**/*.test.ts`)
-/** One puts a kind of its own in place of the list of all, one asks a worker that was never asked before. */
-const APART = ['tests/unit/kinds/madeUp.test.ts', 'tests/unit/workers/answers.test.ts']
+/** They put something of their own in a module's place, or ask a worker that was never asked before. */
+const APART = ['kinds/madeUp', 'workers/answers', 'stores/takenUp'].map(test => `tests/unit/${test}.test.ts`)
 
 export default defineConfig({
   plugins: [vue()],

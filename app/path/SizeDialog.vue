@@ -14,7 +14,7 @@ import Dialog from '../shell/focusedDialog'
 
 /** Sizes conductors and fuses at once, and shows what would change before it is taken. */
 const visible = defineModel<boolean>('visible', { required: true })
-const props = defineProps<{ plan: Plan; load: string | null; edit: (patch: Patch, label: string) => Fault[] }>()
+const props = defineProps<{ plan: Plan; edit: (patch: Patch, label: string) => Fault[] }>()
 const station = useStation()
 const shelf = useShelf()
 
@@ -39,9 +39,6 @@ const rows = computed(() => [
 const wrong = ref('')
 const result = shallowRef<SizeResult | null>(null)
 const took = ref(0)
-watch(visible, open => {
-  if (open) row.value = rows.value.some(r => r.id === props.load) && row.value !== 'all' ? props.load! : 'all'
-})
 watch(
   [visible, aim, row, ownedOnly, relaxed, () => props.plan],
   async () => {

@@ -272,12 +272,7 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
       :is-slow="station.isVerdictSlow"
       @take="take"
       @choose="selectPlace" />
-    <SizeDialog
-      v-if="station.plan && sizing"
-      v-model:visible="sizing"
-      :plan="station.plan"
-      :load="shownLoad"
-      :edit="station.edit" />
+    <SizeDialog v-if="station.plan && sizing" v-model:visible="sizing" :plan="station.plan" :edit="station.edit" />
     <MendDialog v-if="station.plan && mending" v-model:visible="mending" :plan="station.plan" :edit="station.edit" />
     <TakeOutDialog
       v-if="asking && station.plan"

@@ -3,6 +3,7 @@ import { fetchAhead } from '../shell/later'
 
 type Lazy = () => Promise<unknown>
 const QUIET_MS = 2000
+const TOLD_FOR_MS = 10_000
 
 /** Whether somebody pays for every byte, and has told the browser so. */
 const sparing = () => (navigator as { connection?: { saveData?: boolean } }).connection?.saveData === true
@@ -20,13 +21,17 @@ export default defineNuxtPlugin(nuxtApp => {
   nuxtApp.hooks.hookOnce('page:finish', () => {
     if (!sparing()) setTimeout(() => void fetchAhead(views()), QUIET_MS)
   })
+  let toldAt = -TOLD_FOR_MS
   nuxtApp.hook('app:chunkError', () => {
+    const now = performance.now()
+    if (now - toldAt < TOLD_FOR_MS) return
+    toldAt = now
     const { $toast } = nuxtApp.vueApp.config.globalProperties as unknown as { $toast: ToastServiceMethods }
     $toast.add({
       severity: 'warn',
       summary: 'This view has not come from the server',
       detail: 'The server does not answer, or it was renewed. Try again, or reload the page once all is saved.',
-      life: 10000,
+      life: TOLD_FOR_MS,
     })
   })
 })

@@ -1,4 +1,5 @@
 import { defineAsyncComponent, defineComponent, h, type Component } from 'vue'
+import { noteAnswer } from '../stores/reach'
 
 type Load<T> = () => Promise<T>
 
@@ -12,15 +13,40 @@ const putOff = new Set<Load<unknown>>()
 /** Whether a program has not come, or is wrong once it has: browsers say it in their own words. */
 const notCome = (error: unknown) => error instanceof Error && /import|preload/i.test(error.message)
 
-/** A program fetched from the server: while that does not answer, asked for again and again, less and less often. */
+/** A small file of every page: what keeps the pages where the net does not reach answers for it as well. */
+const ANY_FILE = '/icon.svg'
+const isAnswered = () =>
+  fetch(ANY_FILE, { cache: 'no-store', signal: AbortSignal.timeout(LONGEST_WAIT_MS) }).then(
+    () => true,
+    () => false,
+  )
+
+/** The server answers, and the program does not come: it was renewed, and the page is of before. */
+const MOST_FAILURES = 3
+
+/** What has come stays with the page. */
+const come = new WeakSet<Load<unknown>>()
+
+/**
+ * A program fetched from the server: while that does not answer, asked for again and again, less and less often.
+ * It is asked for only once the server answers for something else: of a program that failed to come, browsers never
+ * ask again for the parts it shares with others.
+ * @throws what the browser says, where the server answers and has no such program
+ */
 export async function fetched<T>(load: Load<T>): Promise<T> {
+  if (come.has(load)) return load()
+  let failures = 0
   for (let waitMs = FIRST_WAIT_MS; ; waitMs = Math.min(2 * waitMs, LONGEST_WAIT_MS)) {
-    try {
-      return await load()
-    } catch (error) {
-      if (!notCome(error)) throw error
-      await wait(waitMs)
-    }
+    if (await isAnswered()) {
+      try {
+        const program = await load()
+        come.add(load)
+        return program
+      } catch (error) {
+        if (!notCome(error) || ++failures === MOST_FAILURES) throw error
+      }
+    } else noteAnswer()
+    await wait(waitMs)
   }
 }
 
@@ -54,6 +80,7 @@ export function laterDialog<T extends Component>(load: Load<{ default: T }>): T 
  * @param views the programs of the other views
  */
 export async function fetchAhead(views: Load<unknown>[]) {
-  for (const load of [...putOff, ...views]) await fetched(load)
-  for (const load of putOff) await fetched(load)
+  const ahead = (load: Load<unknown>) => fetched(load).catch(() => undefined)
+  for (const load of [...putOff, ...views]) await ahead(load)
+  for (const load of putOff) await ahead(load)
 }

@@ -4,6 +4,7 @@ import type { ToastServiceMethods } from 'primevue/toastservice'
 import { documentName } from './documents'
 import { useHours } from './hours'
 import { keepAll } from './keepAll'
+import { whenOthersAreGone } from './keptHere'
 import { useLog } from './log'
 import { useLogbook } from './logbook'
 import { isDevice, listChanged, reach } from './reach'
@@ -77,6 +78,7 @@ function hearChanges() {
 export function followServer(toast: () => ToastServiceMethods) {
   const back = async () => {
     await sendWaiting(isOpen)
+    await whenOthersAreGone(quietly)
     await useStation().refresh()
     if (isDevice()) await keepAll()
   }

@@ -40,17 +40,33 @@ export interface WaitingDraft<T = unknown> extends Draft<T> {
   drop: () => Promise<unknown>
 }
 
-export async function waitingDrafts(): Promise<WaitingDraft[]> {
+/** All drafts, with whose they are, and whether that window lives. */
+async function allDrafts() {
   const all = (await quietly(drafts && entries<string, Draft>(drafts))) ?? []
   if (!all.length) return []
   const { held = [] } = (await quietly(navigator.locks?.query())) ?? {}
   const living = new Set(held.map(l => l.name))
-  return all.flatMap(([key, draft]) => {
+  return all.map(([key, draft]) => {
     const [owner] = key.split(' ') as [string]
-    const isOwn = owner === windowId
-    if (!isOwn && living.has(lockOf(owner))) return []
-    return [{ ...draft, isOwn, drop: () => quietly(drafts && del(key, drafts)) }]
+    return { key, draft, owner, isOwn: owner === windowId, isLiving: living.has(lockOf(owner)) }
   })
+}
+
+export async function waitingDrafts(): Promise<WaitingDraft[]> {
+  const all = await allDrafts()
+  return all
+    .filter(d => d.isOwn || !d.isLiving)
+    .map(({ key, draft, isOwn }) => ({ ...draft, isOwn, drop: () => quietly(drafts && del(key, drafts)) }))
+}
+
+const awaited = new Set<string>()
+/** Calls once a window that has drafts now is gone: one that was closed just before this one opened still lives. */
+export async function whenOthersAreGone(then: () => void) {
+  for (const { owner, isOwn, isLiving } of await allDrafts()) {
+    if (isOwn || !isLiving || awaited.has(owner)) continue
+    awaited.add(owner)
+    void navigator.locks.request(lockOf(owner), then)
+  }
 }
 
 /** Those of one document, to be taken on top of what the server has. */

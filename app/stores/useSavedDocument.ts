@@ -73,7 +73,7 @@ export function useSavedDocument<T extends object, Theirs>({
   retryAfterMs = 2000,
 }: SavedDocumentOptions<T, Theirs>): SavedDocument<T, Theirs> {
   const kept = refsOf<T, Theirs>()
-  outlivesPage(kept)
+  const keep = outlivesPage(kept)
   const { value, state, problem, revision, savedAt, theirs } = kept
   let timer: ReturnType<typeof setTimeout> | undefined
   let saving: Promise<void> | null = null
@@ -124,7 +124,7 @@ export function useSavedDocument<T extends object, Theirs>({
     }
   }
 
-  const open = openingOf({ kept, show, change, onConflict, valueIn })
+  const open = openingOf({ kept, keep, show, change, onConflict, valueIn })
   return { ...kept, show, open, change, saveNow }
 }
 
@@ -143,14 +143,17 @@ function refsOf<T extends object, Theirs>() {
   }
 }
 
-/** What is not saved is kept in this browser, until it is. */
+/**
+ * What is not saved is kept in this browser, until it is.
+ * @returns keeps it now; once that is answered it stands
+ */
 function outlivesPage<T extends object, Theirs>({ name, base, value, state }: ReturnType<typeof refsOf<T, Theirs>>) {
   let isAsked = false
-  const keep = () => {
+  const keep = async () => {
     isAsked = false
     if (!name.value || !value.value) return
-    if (state.value === 'saved') void dropDraft(name.value)
-    else void keepDraft({ name: name.value, base: base.value, value: value.value })
+    if (state.value === 'saved') await dropDraft(name.value)
+    else await keepDraft({ name: name.value, base: base.value, value: value.value })
   }
   // Once for a change and the state that comes with it, while its verdict is being made.
   const keepOnce = () => {
@@ -158,11 +161,13 @@ function outlivesPage<T extends object, Theirs>({ name, base, value, state }: Re
     isAsked = true
   }
   watch([value, state], keepOnce, { flush: 'sync' })
+  return keep
 }
 
 interface Opening<T extends object, Theirs>
   extends Pick<SavedDocument<T, Theirs>, 'show' | 'change'>, Required<Merging<T, Theirs>> {
   kept: ReturnType<typeof refsOf<T, Theirs>>
+  keep: () => Promise<void>
 }
 
 function openingOf<T extends object, Theirs>(opening: Opening<T, Theirs>): SavedDocument<T, Theirs>['open'] {
@@ -187,14 +192,14 @@ function openingOf<T extends object, Theirs>(opening: Opening<T, Theirs>): Saved
 function takeUp<T extends object, Theirs>(
   waiting: readonly WaitingDraft<T>[],
   theirs: Theirs,
-  { kept, change, onConflict }: Opening<T, Theirs>,
+  { kept, keep, change, onConflict }: Opening<T, Theirs>,
 ) {
   for (const draft of waiting) {
     const both = onConflict(theirs, draft.value, draft.base)
     if (both === null) unsettled(kept, draft, theirs)
     else if (JSON.stringify(both) !== JSON.stringify(kept.value.value)) change(both)
-    // By now it is this window's own, or saved already.
-    if (!draft.isOwn || kept.state.value === 'saved') void draft.drop()
+    // It is let go of once this window has it as its own, or it is saved already: a page may be closed at any moment.
+    if (!draft.isOwn || kept.state.value === 'saved') void keep().then(draft.drop)
   }
 }
 

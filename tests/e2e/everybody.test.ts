@@ -70,7 +70,7 @@ async function cutOffZoomed(width: number, height: number) {
 }
 
 describe('for everybody', () => {
-  it.each([
+  it.each<[number, number, string]>([
     [1280, 800, 'cut off at 200 %'],
     [390, 844, 'too small for a finger'],
   ] as const)(

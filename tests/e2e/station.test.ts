@@ -295,6 +295,15 @@ describe('saving as one works', () => {
     await page.getByRole('dialog', { name: 'Keys' }).waitFor()
   })
 
+  it('a view that had not come when the server went is told of, and opens when it is back', async () => {
+    await openDemo('Clean bench')
+    await server.kill('SIGKILL')
+    await page.getByRole('link', { name: 'Build sheet', exact: true }).click()
+    await page.getByTestId('reach').filter({ hasText: 'does not answer' }).waitFor()
+    await server.start()
+    await page.getByText('Cut list').first().waitFor()
+  })
+
   it('a station opens all its views while the server is away', async () => {
     await openDemo('Clean bench')
     const scripts = () => page.evaluate(() => performance.getEntriesByType('resource').length)
