@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { overfused, protectionOf, unprotectedRuns } from '../../../core/protection/zones'
+import { devicesInto, overfused, protectionOf, unprotectedRuns } from '../../../core/protection/zones'
 import { battery, demoPlan, fuse, lead, load, radio, smallPlan } from '../../data/plans'
 
 describe('zones between fuses', () => {
@@ -90,5 +90,23 @@ describe('zones between fuses', () => {
     const plan = gated('s')
     const runs = unprotectedRuns(plan, protectionOf(plan))
     expect(runs.find(r => r.source.id === 'psu')!.leads.map(l => l.id)).toEqual(['s', 'o'])
+  })
+
+  it('a converter feeds no short from its input: the fuse before it lets no conductor behind it down', () => {
+    const plan = smallPlan({
+      parts: [
+        battery(),
+        { id: 'dc', kind: 'converter', topology: 'boost', input: { minV: 9, maxV: 16 }, outV: 13.8, maxOutA: 20 },
+        radio(),
+      ],
+      leads: [
+        lead({ id: 'i', to: 'dc.in', ends: {}, inline: [fuse(30)], conductor: { awg: 8, insulationC: 105 } }),
+        lead({ id: 'o', from: 'dc.out', ends: {}, inline: [], conductor: { awg: 18, insulationC: 105 } }),
+      ],
+    })
+    const protection = protectionOf(plan)
+    expect(overfused(plan, protection)).toEqual([])
+    expect(devicesInto(protection, protection.zoneOf.get('dc.out')!)).toEqual([])
+    expect(devicesInto(protection, protection.zoneOf.get('dc.in')!).map(d => d.place)).toEqual(['i'])
   })
 })
