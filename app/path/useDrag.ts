@@ -4,14 +4,14 @@ import { onBeforeUnmount, onMounted, ref, type Ref } from 'vue'
 export interface Held {
   id: string
   isLead: boolean
-  /** Where it was taken, px of the page. */
+  /** Where it was taken, px of the window. */
   x: number
   y: number
 }
 
 export interface Drag {
   held: Ref<Held | null>
-  /** Where the pointer is, px of the page, while something is held. */
+  /** Where the pointer is, px of the window, while something is held. */
   at: Ref<{ x: number; y: number }>
   /** What it would be let go on. */
   over: Ref<string | null>
@@ -23,8 +23,8 @@ const DRAGS_PX = 7
 const TAKES_MS = 350
 /** So far a resting finger may slip, px. */
 const SLIPS_PX = 10
-/** So near to the edge of the window what is held draws the page along, px, and by so much a frame. */
-const EDGE_PX = 70
+/** So near to an edge what is held draws the picture along, px, and by so much a frame. */
+const EDGE_PX = { finger: 70, mouse: 30 }
 const SCROLLS_PX = 9
 
 function idUnder(target: EventTarget | Element | null): { id: string; isLead: boolean } | null {
@@ -34,10 +34,23 @@ function idUnder(target: EventTarget | Element | null): { id: string; isLead: bo
   return id ? { id, isLead: !!lead } : null
 }
 
-/** The page goes along while a finger holds something near its upper or lower edge. */
-function scrollsAt(y: number): number {
-  if (y < EDGE_PX) return -SCROLLS_PX
-  return y > innerHeight - EDGE_PX ? SCROLLS_PX : 0
+/** Which way to go along, of what is held at `at` between two edges `near` px wide. */
+const alongOf = (at: number, from: number, to: number, near: number) => {
+  if (at < from + near) return -SCROLLS_PX
+  return at > to - near ? SCROLLS_PX : 0
+}
+
+/** What holds the picture scrolls where it can, or the whole page, while something is held near an edge. */
+function scrollAlong(pane: HTMLElement, { x, y }: { x: number; y: number }, near: number) {
+  const { top, bottom, left, right } = pane.getBoundingClientRect()
+  const canPane = pane.scrollHeight > pane.clientHeight
+  const down = canPane
+    ? alongOf(y, Math.max(0, top), Math.min(innerHeight, bottom), near)
+    : alongOf(y, 0, innerHeight, near)
+  if (down) (canPane ? pane : window).scrollBy(0, down)
+  const across = pane.scrollWidth > pane.clientWidth ? alongOf(x, left, right, near) : 0
+  if (across) pane.scrollBy(across, 0)
+  return down !== 0 || across !== 0
 }
 
 /** Dragging leads' ends and parts of the path onto others: at once with a mouse, after a rest with a finger. */
@@ -59,7 +72,7 @@ export function useDrag(pane: Ref<HTMLElement | undefined>, letGo: (held: Held, 
   }
   function take() {
     held.value = begun
-    if (isFinger) requestAnimationFrame(drawAlong)
+    requestAnimationFrame(drawAlong)
   }
   function move(event: PointerEvent) {
     if (!begun) return
@@ -76,12 +89,8 @@ export function useDrag(pane: Ref<HTMLElement | undefined>, letGo: (held: Held, 
     over.value = under && under.id !== begun?.id ? under.id : null
   }
   function drawAlong() {
-    if (!held.value) return
-    const by = scrollsAt(at.value.y)
-    if (by) {
-      scrollBy(0, by)
-      look()
-    }
+    if (!held.value || !pane.value) return
+    if (scrollAlong(pane.value, at.value, isFinger ? EDGE_PX.finger : EDGE_PX.mouse)) look()
     requestAnimationFrame(drawAlong)
   }
   function up() {

@@ -1,4 +1,4 @@
-import { computed, type ComputedRef, type Ref } from 'vue'
+import { computed, watch, type ComputedRef, type Ref } from 'vue'
 import { moveInto } from '#core/edit/between'
 import type { Patch } from '#core/edit/patch'
 import { leadById, leadName, nameOf, partById, partIdOf } from '#core/plan/find'
@@ -16,7 +16,7 @@ export function useDrop(of: {
 }): Drag & { words: ComputedRef<string>; onto: ComputedRef<ReadonlySet<string>> } {
   const { station, pane, joining, said } = of
 
-  /** The end of a lead whose part is drawn nearer to where it was taken. */
+  /** The end of a lead whose part is drawn nearer to where it is taken; by the time it is let go all may have moved. */
   function nearerEnd(lead: Lead, { x, y }: Held): 'from' | 'to' {
     const away = (end: 'from' | 'to') => {
       const drawn = pane.value?.querySelector(`[data-part="${partIdOf(lead[end])}"]`)?.getBoundingClientRect()
@@ -31,7 +31,7 @@ export function useDrop(of: {
     const plan = station.plan!
     const lead = leadById(plan, id)
     const into = leadById(plan, onto)
-    if (lead && !into) joining.value = { id, end: nearerEnd(lead, taken), onto: partIdOf(onto) }
+    if (lead && !into) joining.value = { id, end, onto: partIdOf(onto) }
     if (isLead) return
     const part = partById(plan, partIdOf(id))
     if (!part) return
@@ -44,6 +44,15 @@ export function useDrop(of: {
   }
 
   const drag = useDrag(pane, letGo)
+  let end: 'from' | 'to' = 'to'
+  watch(
+    drag.held,
+    taken => {
+      const lead = taken?.isLead && leadById(station.plan!, taken.id)
+      if (lead) end = nearerEnd(lead, taken)
+    },
+    { flush: 'sync' },
+  )
   const words = computed(() => {
     const { held } = drag
     if (!held.value || !station.plan) return ''

@@ -1,5 +1,6 @@
 import type { Browser, BrowserContext, Locator, Page } from 'playwright'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { madeUpPlan } from '../bench/plans'
 import { demoPlan } from '../data/plans'
 import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
@@ -176,5 +177,43 @@ describe('other ways', () => {
     await table.getByRole('button', { name: 'Open' }).first().click()
     await page.locator('.box').filter({ hasText: 'set to 13.8 V' }).waitFor()
     await says('Nothing to mend')
+  })
+})
+
+describe('a tall station', () => {
+  it('what is held at an edge draws the picture along, and is let go on what was not in sight', async () => {
+    const id = await server.made(madeUpPlan(60))
+    await page.goto(`${server.url}/station/${id}`)
+    await page.locator('.row .volts').first().waitFor()
+    const pane = page.getByRole('region', { name: 'Path', exact: true })
+    const { x, y, height } = (await pane.boundingBox())!
+    const scrolled = () => pane.evaluate(e => e.scrollTop)
+    const row = (await page.locator('.row[data-part="load0-1"]').boundingBox())!
+    const across = row.x + 30
+    await page.mouse.move(across, row.y + row.height / 2)
+    await page.mouse.down()
+    await page.mouse.move(across, y + height / 2, { steps: 4 })
+    await page.locator('.held').waitFor()
+    expect(await scrolled()).toBe(0)
+    await page.mouse.move(across, y + height - 8, { steps: 4 })
+    await expect.poll(scrolled).toBeGreaterThan(2 * height)
+    // Away from the edge it stands still.
+    await page.mouse.move(across, y + height / 2)
+    const stands = await scrolled()
+    const block = await pane.evaluate(e => {
+      const middle = e.getBoundingClientRect().top + e.clientHeight / 2
+      const bars = [...e.querySelectorAll('[data-part^="blk"]')].map(bar => ({ bar, box: bar.getBoundingClientRect() }))
+      const { bar, box } = bars.find(({ box }) => box.top < middle && box.bottom > middle)!
+      return { id: bar.getAttribute('data-part')!, x: box.left + box.width / 2, y: middle }
+    })
+    expect(block.id).not.toBe('blk0')
+    await page.mouse.move(block.x, block.y, { steps: 4 })
+    expect(await scrolled()).toBe(stands)
+    await page.mouse.up()
+    await page
+      .getByRole('listbox')
+      .getByRole('option', { name: /port 10/ })
+      .click()
+    await expect.poll(async () => (await planOf(id)).leads.find(l => l.to === 'load0-1')?.from).toBe(`${block.id}.p10`)
   })
 })
