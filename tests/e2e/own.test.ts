@@ -186,7 +186,7 @@ describe('a tall station', () => {
     await page.goto(`${server.url}/station/${id}`)
     await page.locator('.row .volts').first().waitFor()
     const pane = page.getByRole('region', { name: 'Path', exact: true })
-    const { x, y, height } = (await pane.boundingBox())!
+    const { y, height } = (await pane.boundingBox())!
     const scrolled = () => pane.evaluate(e => e.scrollTop)
     const row = (await page.locator('.row[data-part="load0-1"]').boundingBox())!
     const across = row.x + 30
