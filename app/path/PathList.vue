@@ -214,6 +214,7 @@ header span {
   background: var(--choice);
   border-radius: 5px;
   padding: 0.15rem 0.4rem;
+  margin-block: 2px;
   display: inline-flex;
   gap: 0.3rem;
   align-items: center;

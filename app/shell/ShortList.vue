@@ -36,6 +36,8 @@ function pick(event: Event) {
   background: var(--paper);
   cursor: pointer;
   text-overflow: ellipsis;
+  /* As wide as what is chosen, not as the longest it might be. */
+  field-sizing: content;
 }
 .short:hover {
   background: var(--choice);

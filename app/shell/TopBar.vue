@@ -118,8 +118,10 @@ const units = computed(
     </nav>
     <div class="right">
       <UndoButtons ref="undoing" :histories="histories" />
-      <button class="plain units" title="Units and theme" @click="open = 'settings'">{{ units }}</button>
-      <button class="plain" title="Keys" aria-label="Keys" @click="open = 'keys'">?</button>
+      <button class="plain units" title="Units and theme" @click="open = 'settings'">
+        <span class="all">{{ units }}</span><span class="short">Units</span>
+      </button>
+      <button class="plain keys" title="Keys" aria-label="Keys" @click="open = 'keys'">?</button>
     </div>
   </header>
   <KeysSheet :visible="open === 'keys'" @update:visible="open = null" />
@@ -139,7 +141,7 @@ const units = computed(
 .top {
   display: flex;
   align-items: center;
-  gap: 0.8rem;
+  gap: 0.7rem;
   padding: 0 1rem;
   height: 46px;
   border-bottom: 1px solid var(--line-2);
@@ -208,6 +210,11 @@ nav a.on {
 .units {
   font-size: 0.88rem;
 }
+@media (min-width: 761px) {
+  .units .short {
+    display: none;
+  }
+}
 @media (max-width: 760px) {
   .top {
     flex-wrap: wrap;
@@ -232,7 +239,12 @@ nav a.on {
   .right {
     order: 2;
   }
-  .units {
+  .units .all {
+    display: none;
+  }
+}
+@media (pointer: coarse) {
+  .keys {
     display: none;
   }
 }
