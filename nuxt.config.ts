@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url'
-import { benchTheme } from './app/theme'
+import { benchTheme, COMPONENTS } from './app/theme'
 import { COLOURS_CSS } from './core/picture/scene/palette'
 import { generateSW } from 'workbox-build'
 import { pagesKept } from './app/pagesKept'
@@ -32,7 +32,7 @@ export default defineNuxtConfig({
   primevue: {
     autoImport: true,
     components: {
-      include: ['Button', 'InputText', 'Select', 'SelectButton', 'InputNumber', 'Textarea', 'Menu', 'Toast', 'Message'],
+      include: [...COMPONENTS],
     },
     options: { theme: { preset: benchTheme, options: { darkModeSelector: '.dark', cssLayer: false } }, ripple: false },
   },

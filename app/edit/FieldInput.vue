@@ -102,7 +102,11 @@ const MANY = 8
 }
 .several {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.1rem;
+  min-width: 0;
+}
+.several :deep(.p-multiselect) {
   min-width: 0;
 }
 .wide {

@@ -57,6 +57,14 @@ const tooSmall = () =>
     })
   }, TARGETS)
 
+/** Names of elements that are none: a component that the build does not know is drawn as nothing. */
+const unknownElements = () =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('*')]
+      .filter(e => e instanceof HTMLUnknownElement)
+      .map(e => `no element: ${e.localName}`),
+  )
+
 /** Zoomed to twice its size a page is half as wide: what is then cut off at the side is not reached. */
 async function cutOffZoomed(width: number, height: number) {
   await page.setViewportSize({ width: width / 2, height: height / 2 })
@@ -119,6 +127,7 @@ describe('for everybody', () => {
         // The other theme changes colours and nothing else.
         await page.emulateMedia({ colorScheme: 'dark' })
         found.push(...(await violations(['color-contrast'])))
+        found.push(...(await unknownElements()))
         found.push(...(isPhone ? await tooSmall() : await cutOffZoomed(width, height)))
         if (found.length) faults[view.replace(id, 'id')] = found
       }

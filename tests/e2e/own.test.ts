@@ -180,6 +180,22 @@ describe('other ways', () => {
   })
 })
 
+describe('a field of several parts', () => {
+  it('is filled by their names: what hangs on a generator', async () => {
+    const plan = demoPlan('tern-rock-light')
+    const generator = { id: 'gen', kind: 'generator', name: 'Generator', ratedW: 1000 } as const
+    const id = await server.made({ ...plan, parts: [...plan.parts, generator] })
+    await page.goto(`${server.url}/station/${id}`)
+    await page.locator('.box').filter({ hasText: 'Generator' }).click()
+    await page.keyboard.press('e')
+    await page.getByRole('combobox', { name: 'What hangs on it' }).press('ArrowDown')
+    await page.getByRole('option', { name: 'Mains supply' }).click()
+    await expect
+      .poll(async () => (await planOf(id)).parts.find(p => p.id === 'gen'))
+      .toMatchObject({ feeds: ['mains'] })
+  })
+})
+
 describe('a tall station', () => {
   it('what is held at an edge draws the picture along, and is let go on what was not in sight', async () => {
     const id = await server.made(madeUpPlan(60))
