@@ -14,7 +14,7 @@ import SeverityMark from '../findings/SeverityMark.vue'
 import { axisX, type Axis } from '#core/picture/axis'
 import { layoutPath } from '#core/picture/layout'
 import { arrivalHeard, arrivalShapes, tonesOf } from '#core/picture/scene/arrival'
-import { ownLine } from '#core/picture/words'
+import { boxLines, ownLine } from '#core/picture/words'
 import { cautionsAt } from '#core/sheets/cautions'
 import ShapeView from './ShapeView'
 import Icon from '../shell/Icon.vue'
@@ -75,7 +75,7 @@ const before = computed(() => {
   const rank = { source: 0, between: 1, load: 2 }
   return props.plan.parts.filter(p => !isLoad(p)).sort((a, b) => rank[kindOf(a).role] - rank[kindOf(b).role])
 })
-const about = (p: Part) => [...kindOf(p).says.box(p), kindOf(p).says.line(p)].filter(Boolean).join(' · ')
+const about = (p: Part) => [...boxLines(props.plan, p), ownLine(p)].filter(Boolean).join(' · ')
 /** Leads that leave a part toward what is no load: those to loads stand on the loads' own cards. */
 const otherEnd = ({ from, to }: Lead, id: string) => (partIdOf(from) === id ? partIdOf(to) : partIdOf(from))
 const out = (p: Part) =>

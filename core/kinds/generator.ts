@@ -28,9 +28,9 @@ export const generator: PartKind<Generator> = {
   windows: () => [],
   limits: () => [],
   says: {
-    box: part => [
+    box: (part, named) => [
       `${figure(part.ratedW)} W${part.fuelHours ? ` · ${figure(part.fuelHours)} h a filling` : ''}`,
-      part.feeds?.length ? `feeds ${part.feeds.join(', ')}` : '',
+      part.feeds?.length ? `feeds ${part.feeds.map(named).join(', ')}` : '',
     ],
     line: () => '',
   },

@@ -348,8 +348,11 @@ interface Common<P extends { id: string; kind: string }> {
   /** What hangs on an AC source takes of it at full output, W. */
   acInputW?: (part: P) => number
 
-  /** Short lines about it: what its box says under its name, and its one line where it stands in a row. */
-  says: { box: (part: P) => string[]; line: (part: P) => string }
+  /**
+   * Short lines about it: what its box says under its name (of other parts, by theirs), and its
+   * one line where it stands in a row.
+   */
+  says: { box: (part: P, named: (id: string) => string) => string[]; line: (part: P) => string }
   /** It stands under the battery it fills and not in the way to the loads, or (a generator) by itself. */
   stands?: (part: P, used: readonly string[]) => 'inPath' | 'fills' | 'alone'
 

@@ -1,6 +1,7 @@
 import { conductorName } from '../conductor/resistance'
 import { kindOf, type Part } from '../kinds/index'
-import type { Lead } from '../plan/schema'
+import { partName } from '../plan/names'
+import type { Lead, Plan } from '../plan/schema'
 import { showLength, type Units } from '../units/quantity'
 import { figure, fixed } from '../units/number'
 
@@ -11,7 +12,7 @@ export const shortened = (text: string, most: number) =>
   text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text
 
 /** What a box says of a source or of what fills a battery: two short lines. */
-export const boxLines = (part: Part): string[] => kindOf(part).says.box(part)
+export const boxLines = (plan: Plan, part: Part): string[] => kindOf(part).says.box(part, id => partName(plan, id))
 
 /** What stands under the name of a bar or a load: what it does to the voltage, what it takes. */
 export const ownLine = (part: Part): string => kindOf(part).says.line(part)

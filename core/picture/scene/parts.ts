@@ -47,7 +47,9 @@ export function boxShapes(drawing: Drawing, { id, x, y, width, height }: Box): S
     shape('g', classesOf('box', id, drawing), { 'data-part': id }, [
       shape('rect', '', { x, y, width, height, rx: 8 }),
       wholeOnHover('name', { x: x + 12, y: y + 21 }, name, mark ? LETTERS.nameByMark : LETTERS.name),
-      ...boxLines(part).map((line, i) => words('small', [x + 12, y + 37 + 14 * i], shortened(line, LETTERS.line))),
+      ...boxLines(drawing.plan, part).map((line, i) =>
+        words('small', [x + 12, y + 37 + 14 * i], shortened(line, LETTERS.line)),
+      ),
       words('figure', [x + 12, y + height - 9], sourceVolts(drawing, id)),
       mindAt(drawing, id, [x + width - 10, y + height - 9], 'end'),
       markAt(mark, x + width - 24, y + 6),

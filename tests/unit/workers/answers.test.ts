@@ -3,6 +3,7 @@ import { answer, type Judged } from '../../../app/workers/answers'
 import { flowWords, leadWords, ownLine, boxLines } from '../../../core/picture/words'
 import type { NamedPoint } from '../../../core/circuit/point'
 import type { Staircase } from '../../../core/circuit/staircase'
+import type { Part } from '../../../core/kinds/index'
 import { METRIC } from '../../../core/units/quantity'
 import type { Fix } from '../../../core/verdict/fixes'
 import { demoPlan } from '../../data/plans'
@@ -52,13 +53,19 @@ describe('what the worker answers', () => {
 })
 
 describe('short words of the picture', () => {
-  const part = (id: string) => demoPlan('tern-rock-evening').parts.find(p => p.id === id)!
+  const plan = demoPlan('tern-rock-evening')
+  const part = (id: string) => plan.parts.find(p => p.id === id)!
   it('of sources and loads', () => {
-    expect(boxLines(part('bat'))).toEqual(['LiFePO4 4S · 50 Ah', '50 A · 100 A brief'])
-    expect(boxLines(part('mains'))).toEqual(['set to 13.8 V', '30 A · 32 A brief'])
-    expect(boxLines(part('blk'))).toEqual([])
+    expect(boxLines(plan, part('bat'))).toEqual(['LiFePO4 4S · 50 Ah', '50 A · 100 A brief'])
+    expect(boxLines(plan, part('mains'))).toEqual(['set to 13.8 V', '30 A · 32 A brief'])
+    expect(boxLines(plan, part('blk'))).toEqual([])
     expect(ownLine(part('hf'))).toBe('100 W · 21 A')
     expect(ownLine(part('log'))).toBe('30 W')
+  })
+  it('of what hangs on a generator, by its name', () => {
+    const generator: Part = { id: 'gen', kind: 'generator', ratedW: 1000, feeds: ['mains'] }
+    const both = { ...plan, parts: [...plan.parts, generator] }
+    expect(boxLines(both, generator)).toEqual(['1000 W', 'feeds Mains supply'])
   })
   it('of leads and what flows in them', () => {
     expect(leadWords(demoPlan('tern-rock-evening').leads[0]!, METRIC)).toEqual({ conductor: '8 AWG', length: '1.2 m' })
