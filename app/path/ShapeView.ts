@@ -16,6 +16,13 @@ function touch({ acts }: Shape, tell: Tell): Record<string, unknown> {
   if (!acts) return {}
   const { label, tab, press, open, focus } = acts
   const telling = (act: Act | undefined) => act && ((event: Event) => tell(placed(act, event.currentTarget)))
+  /** As a button: Space presses it, and Enter where it opens nothing of its own. */
+  const key = (event: KeyboardEvent) => {
+    if (!press || (event.key !== ' ' && (event.key !== 'Enter' || open))) return
+    event.preventDefault()
+    event.stopPropagation()
+    tell(placed(press, event.currentTarget))
+  }
   return {
     role: 'button',
     tabindex: tab ?? undefined,
@@ -23,6 +30,7 @@ function touch({ acts }: Shape, tell: Tell): Record<string, unknown> {
     onClick: telling(press),
     onDblclick: telling(open),
     onFocus: telling(focus),
+    onKeydown: tab === 0 ? key : undefined,
   }
 }
 

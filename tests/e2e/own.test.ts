@@ -196,6 +196,18 @@ describe('a field of several parts', () => {
   })
 })
 
+describe('a free port', () => {
+  it('is reached by Tab and opened by Space', async () => {
+    await open('tern-rock-light')
+    const port = page.getByRole('button', { name: 'port p5, free: add a load' })
+    await port.waitFor()
+    for (let i = 0; i < 80 && !(await port.evaluate(e => e === document.activeElement)); i++)
+      await page.keyboard.press('Tab')
+    await page.keyboard.press('Space')
+    await page.getByRole('dialog', { name: 'Add to the path' }).getByText('port 5').first().waitFor()
+  })
+})
+
 describe('a tall station', () => {
   it('what is held at an edge draws the picture along, and is let go on what was not in sight', async () => {
     const id = await server.made(madeUpPlan(60))

@@ -116,8 +116,8 @@ function portShape(drawing: Drawing, bar: Bar, { terminal, y, ratedA, free }: Ba
       markAt(worst.get(terminal), -38, -9),
     ]),
     {
-      label: `port ${portLabel(terminal)}`,
-      tab: -1,
+      label: `port ${portLabel(terminal)}${free ? ', free: add a load' : ''}`,
+      tab: free ? 0 : -1,
       press: free ? { does: 'add', id: terminal } : { does: 'edit', id: bar.id },
     },
   )
