@@ -44,9 +44,8 @@ const alongOf = (at: number, from: number, to: number, near: number) => {
 function scrollAlong(pane: HTMLElement, { x, y }: { x: number; y: number }, near: number) {
   const { top, bottom, left, right } = pane.getBoundingClientRect()
   const canPane = pane.scrollHeight > pane.clientHeight
-  const down = canPane
-    ? alongOf(y, Math.max(0, top), Math.min(innerHeight, bottom), near)
-    : alongOf(y, 0, innerHeight, near)
+  const [upper, lower] = canPane ? [Math.max(0, top), Math.min(innerHeight, bottom)] : [0, innerHeight]
+  const down = alongOf(y, upper, lower, near)
   if (down) (canPane ? pane : window).scrollBy(0, down)
   const across = pane.scrollWidth > pane.clientWidth ? alongOf(x, left, right, near) : 0
   if (across) pane.scrollBy(across, 0)

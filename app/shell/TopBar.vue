@@ -31,11 +31,7 @@ const histories = computed(() => [
 ])
 /** On a phone the strip of views goes on beyond the edge: the one that is shown is brought into sight. */
 const views = ref<HTMLElement>()
-onMounted(() => {
-  const strip = views.value!
-  const shown = strip.querySelector<HTMLElement>('.on')!
-  strip.scrollLeft = shown.offsetLeft - (strip.clientWidth - shown.offsetWidth) / 2
-})
+onMounted(() => views.value?.querySelector('.on')?.scrollIntoView({ block: 'nearest', inline: 'center' }))
 const undoing = ref<InstanceType<typeof UndoButtons>>()
 defineExpose({
   showKeys: () => (open.value = 'keys'),

@@ -77,10 +77,11 @@ export function laterDialog<T extends Component>(load: Load<{ default: T }>): T 
 /**
  * Fetches one after the other what may be wanted later, so that it opens also while the server is away.
  * A view that has come may have put off more.
- * @param views the programs of the other views
+ * @param views the programs of the other views, which wait for the server themselves (router.options.ts)
  */
 export async function fetchAhead(views: Load<unknown>[]) {
   const ahead = (load: Load<unknown>) => fetched(load).catch(() => undefined)
-  for (const load of [...putOff, ...views]) await ahead(load)
+  for (const load of putOff) await ahead(load)
+  for (const view of views) await view().catch(() => undefined)
   for (const load of putOff) await ahead(load)
 }
