@@ -5,14 +5,11 @@ import { CHECKS } from '../core/checks/index'
 import { AGAIN } from '../core/noise/belief'
 import { FACTORS, LONG_LEAD_M, MADE_OF, WAY_ODDS, WAYS } from '../core/noise/cause'
 import { besides, kindOdds, noisyKinds } from '../core/noise/suspect'
-import { logbookJsonSchema } from '../core/noise/logbook'
 import { SLIP } from '../core/noise/hear'
 import { GONE_DB, WEAKER_DB } from '../core/noise/setup'
 import { STEPS, type Step, type Takes } from '../core/noise/steps'
-import { eventJsonSchema } from '../core/hours/event'
-import { logJsonSchema } from '../core/log/log'
+import { eventJsonSchema, logbookJsonSchema, logJsonSchema, planJsonSchema } from '../core/formats/jsonSchema'
 import { fieldsPage } from './fieldsPage'
-import { planJsonSchema } from '../core/plan/schema'
 
 export function checksPage(): string {
   const rows = CHECKS.map(

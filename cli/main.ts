@@ -1,6 +1,4 @@
-import { eventJsonSchema } from '../core/hours/event'
-import { logJsonSchema } from '../core/log/log'
-import { planJsonSchema } from '../core/plan/schema'
+import { eventJsonSchema, logJsonSchema, planJsonSchema } from '../core/formats/jsonSchema'
 import { complain, out, printJson, readCall, Refusal, usage, type Command } from './command'
 import { noiseCase } from './commands/case'
 import { check } from './commands/check'

@@ -3,15 +3,8 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { conductorName } from '#core/conductor/resistance'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
-import {
-  addLeadBetween,
-  addPartAt,
-  appendPart,
-  freePorts,
-  freeTerminals,
-  identified,
-  usualConductor,
-} from '#core/edit/add'
+import { addLeadBetween, addPartAt, appendPart, identified, usualConductor } from '#core/edit/add'
+import { freePorts, freeTerminals } from '#core/graph/free'
 import { kindOf } from '#core/kinds/index'
 import { terminalName } from '#core/plan/names'
 import { catalogueOf } from '#core/plan/starter'

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { hasPlace, leadById, partIdOf } from '#core/plan/find'
 import { firstStep } from '#core/plan/firstSteps'
-import { freePorts } from '#core/edit/add'
+import { freePorts } from '#core/graph/free'
 import type { Patch } from '#core/edit/patch'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'

@@ -1,11 +1,13 @@
 import { computed, watch, type ComputedRef, type Ref } from 'vue'
-import { moveInto } from '#core/edit/between'
 import type { Patch } from '#core/edit/patch'
 import { leadById, leadName, nameOf, partById, partIdOf } from '#core/plan/find'
 import type { Lead } from '#core/plan/schema'
+import { fetched, notYet } from '../shell/later'
 import type { useStation } from '../stores/station'
 import { useDrag, type Drag, type Held } from './useDrag'
 import type { Joining } from './usePathEdits'
+
+const puttingBetween = notYet(() => import('#core/edit/between'))
 
 /** What letting go of something held does: a lead's end or a load onto a part's terminals, a part into a lead. */
 export function useDrop(of: {
@@ -26,7 +28,7 @@ export function useDrop(of: {
     return away('from') < away('to') ? 'from' : 'to'
   }
 
-  function letGo(taken: Held, onto: string) {
+  async function letGo(taken: Held, onto: string) {
     const { id, isLead } = taken
     const plan = station.plan!
     const lead = leadById(plan, id)
@@ -39,7 +41,8 @@ export function useDrop(of: {
       joining.value = { id: part.id, onto: partIdOf(onto) }
       return
     }
-    const patch = moveInto(plan, part.id, onto)
+    const { moveInto } = await fetched(puttingBetween)
+    const patch = station.plan && moveInto(station.plan, part.id, onto)
     if (patch) said(patch, `${nameOf(part)} into ${leadName(into)}`)
   }
 

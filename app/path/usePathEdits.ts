@@ -1,12 +1,15 @@
 import { computed, ref, type Ref } from 'vue'
 import { useToast } from 'primevue/usetoast'
-import { join, type Loose } from '#core/edit/join'
+import type { Loose } from '#core/edit/join'
 import type { Patch } from '#core/edit/patch'
-import { hangsOn, takeAllOut, takeOut } from '#core/edit/takeOut'
 import { leadById, nameOf, partById, partIdOf } from '#core/plan/find'
 import { terminalName } from '#core/plan/names'
 import { counted } from '#core/units/words'
+import { fetched, notYet } from '../shell/later'
 import type { useStation } from '../stores/station'
+
+const joins = notYet(() => import('#core/edit/join'))
+const takingOut = notYet(() => import('#core/edit/takeOut'))
 
 /** What is being joined elsewhere: the end that was grabbed, and onto which part, where a hand said so. */
 export interface Joining {
@@ -50,8 +53,9 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
     marked.value = next
   }
 
-  function removeChosen(ids = chosen.value) {
-    const plan = station.plan
+  async function removeChosen(ids = chosen.value) {
+    const { hangsOn, takeAllOut, takeOut } = await fetched(takingOut)
+    const { plan } = station
     if (!plan || !ids.length) return
     const [only] = ids
     if (ids.length === 1 && hangsOn(plan, only!).length) {
@@ -68,9 +72,11 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
     if (chosen.value.length === 1) joining.value = { id: chosen.value[0]! }
   }
 
-  function joined(what: Loose | { partId: string }, terminal: string) {
+  async function joined(what: Loose | { partId: string }, terminal: string) {
     joining.value = null
-    const plan = station.plan!
+    const { join } = await fetched(joins)
+    const { plan } = station
+    if (!plan) return
     const item = 'partId' in what ? partById(plan, what.partId)! : what.lead
     said(join(plan, what, terminal), `${nameOf(item)} onto ${terminalName(plan, terminal)}`)
   }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { clashWords } from '#core/plan/clashWords'
 import { stationsApi } from '../stores/stationsApi'
 import { useStation } from '../stores/station'
 import Dialog from './focusedDialog'
@@ -9,6 +10,10 @@ defineProps<{ visible: boolean }>()
 const station = useStation()
 /** More are counted. */
 const MOST = 4
+const clashes = computed(() => {
+  const { whole } = station
+  return whole ? [...new Set(station.clashes.map(path => clashWords(whole, path)))] : []
+})
 const when = computed(() =>
   station.theirs
     ? new Date(station.theirs.savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
@@ -37,9 +42,9 @@ async function asCopy() {
       Another window saved revision {{ station.theirs?.revision }} of this station at {{ when }}, after this window had
       opened it. What you changed here is not saved yet, and nothing is lost.
     </p>
-    <p v-if="station.clashes.length">
-      Both changed <b>{{ station.clashes.slice(0, MOST).join('; ') }}</b>{{
-        station.clashes.length > MOST ? `, and ${station.clashes.length - MOST} more` : ''
+    <p v-if="clashes.length">
+      Both changed <b>{{ clashes.slice(0, MOST).join('; ') }}</b>{{
+        clashes.length > MOST ? `, and ${clashes.length - MOST} more` : ''
       }}.
     </p>
     <p v-else>What each changed makes no plan together.</p>

@@ -2,7 +2,6 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch, type Ref } from 'vue'
 import { applyEdit, difference, type Patch } from '#core/edit/patch'
 import { editInVariant, inVariant } from '#core/edit/variants'
-import { clashWords } from '#core/plan/clashWords'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
 import { DOCUMENTS, documentName } from './documents'
@@ -34,7 +33,7 @@ const savingOf = (
   // What both changed in two ways the user settles, and what makes no plan together.
   onConflict: (theirs, mine, base) => {
     const { value, clashes: both } = DOCUMENTS.plan.merge(base, mine, theirs.plan)
-    clashes.value = [...new Set(both.map(path => clashWords(mine, path)))]
+    clashes.value = both
     if (!value) return null
     const { history, verdict, way } = now()
     history.note(differenceStep("another window's changes", mine, value))
@@ -83,7 +82,7 @@ export const useStation = defineStore('station', () => {
     whole,
     way,
     ...documentOf(document),
-    /** What this window and another both changed in two ways, in words. */
+    /** What this window and another both changed in two ways: places as a merge tells them. */
     clashes,
     judged: computed(() => plan.value && verdict.judged.value),
     fixes: verdict.fixes,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { addVariant, swapPart } from '#core/edit/variants'
+import { swapPart } from '#core/edit/swap'
+import { addVariant } from '#core/edit/variants'
 import { gives, kindOf } from '#core/kinds/index'
 import { partName } from '#core/plan/names'
 import { startingSources } from '#core/plan/starter'

@@ -1,7 +1,7 @@
 import { kindOf, gives } from '../kinds/index'
 import { freeId, partIdOf, valueAt } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
-import { freePorts } from './add'
+import { freePorts } from '../graph/free'
 import { feedOf } from './join'
 import { moveEnd } from './lead'
 import { difference, tryPatch, type Patch } from './patch'

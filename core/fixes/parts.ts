@@ -1,6 +1,7 @@
 import { connector, STRONGER_CONNECTORS } from '../catalog/connectors'
 import { mate } from '../connector/mate'
-import { counterpart, freePortsOf } from '../edit/add'
+import { counterpart } from '../edit/add'
+import { freePortsOf } from '../graph/free'
 import { fitEnd, landEnd, setTerminalConnector } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'
 import { replacePart, setField } from '../edit/set'

@@ -147,8 +147,3 @@ export const eventSchema = z.strictObject({
 export type HoursEvent = z.infer<typeof eventSchema>
 export type Activity = z.infer<typeof activitySchema>
 export type EventTime = z.infer<typeof time>
-
-/** The event's open format as JSON Schema. */
-export function eventJsonSchema(): object {
-  return { $id: 'wireman-event-1', title: 'Wireman event, version 1', ...z.toJSONSchema(eventSchema, { io: 'input' }) }
-}

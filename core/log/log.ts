@@ -147,11 +147,6 @@ export const EMPTY_LOG: Log = {
   batteries: [],
 }
 
-/** The log's open format as JSON Schema. */
-export function logJsonSchema(): object {
-  return { $id: 'wireman-log-1', title: 'Wireman log, version 1', ...z.toJSONSchema(logSchema, { io: 'input' }) }
-}
-
 /** Reads a log from text. Never throws: every fault is listed. */
 export function readLogText(text: string): { ok: true; log: Log } | { ok: false; faults: Fault[] } {
   let value: unknown

@@ -78,15 +78,6 @@ export function freshId(stem: string, taken: readonly { id: string }[]): string 
   return `${stem}${n}`
 }
 
-/** The published JSON Schema of a logbook; a case file is one of its cases. */
-export function logbookJsonSchema() {
-  return {
-    $id: 'wireman-noise-1',
-    title: 'Wireman noise logbook, version 1',
-    ...z.toJSONSchema(logbookSchema, { io: 'input' }),
-  }
-}
-
 /** Of what nearly every station has. */
 const USUAL: Logbook['atHand'] = ['sun', 'load', 'mains', 'dummy load', 'spare battery', 'waterfall']
 

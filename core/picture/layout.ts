@@ -1,4 +1,4 @@
-import { freePortsOf } from '../edit/add'
+import { freePortsOf } from '../graph/free'
 import { graphOf, type Graph } from '../graph/graph'
 import { gives, isLoad, kindOf, type Part } from '../kinds/index'
 import type { Plan } from '../plan/schema'

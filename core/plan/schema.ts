@@ -144,11 +144,6 @@ export function siteOf(plan: Plan) {
   }
 }
 
-/** The published JSON Schema. */
-export function planJsonSchema() {
-  return { $id: 'wireman-plan-1', title: 'Wireman plan, version 1', ...z.toJSONSchema(planSchema, { io: 'input' }) }
-}
-
 /** The side a plan takes, as it says or by default. */
 export function schoolOf(plan: Plan, schoolId: SchoolId): string {
   const site = plan.site

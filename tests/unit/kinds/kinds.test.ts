@@ -7,7 +7,7 @@ import { levelAmps } from '../../../core/kinds/radio'
 import { batteryLimit } from '../../../core/kinds/batteryLimits'
 import { thickerSizes } from '../../../core/conductor/ladder'
 import { fittingRatings, fuseOhm } from '../../../core/fuse/fuse'
-import { planJsonSchema } from '../../../core/plan/schema'
+import { planJsonSchema } from '../../../core/formats/jsonSchema'
 
 const rows = [...KINDS.values()].flatMap(kind =>
   kind.catalogue.map(row => [row.id, { ...row.part, id: 'x' } as unknown as Part, row.source] as const),

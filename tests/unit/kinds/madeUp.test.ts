@@ -215,7 +215,7 @@ describe('a kind of which only its own file knows', () => {
     expect(edit.ok && edit.plan.parts).toEqual([{ id: 'mill', kind: 'windmill', volts: 14, mostA: 5 }])
   })
   it('stands in the published schema', async () => {
-    const { planJsonSchema } = await import('../../../core/plan/schema')
+    const { planJsonSchema } = await import('../../../core/formats/jsonSchema')
     expect(JSON.stringify(planJsonSchema())).toContain('"const":"capacitorBank"')
   })
 })
