@@ -10,17 +10,19 @@ import { caseReport } from '#core/noise/report'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
+import { fetched, later, notYet } from '../shell/later'
 import { useLogbook } from '../stores/logbook'
 import BeliefBars from './BeliefBars.vue'
 import CaseCures from './CaseCures.vue'
 import CaseEvidence from './CaseEvidence.vue'
 import CaseList from './CaseList.vue'
 import CaseOut from './CaseOut.vue'
-import ComplaintDialog from './ComplaintDialog.vue'
-import CureDialog from './CureDialog.vue'
 import NextTest from './NextTest.vue'
-import PracticePanel from './PracticePanel.vue'
-import { simulatedFor } from './simulated'
+
+const ComplaintDialog = later(() => import('./ComplaintDialog.vue'))
+const CureDialog = later(() => import('./CureDialog.vue'))
+const PracticePanel = later(() => import('./PracticePanel.vue'))
+const simulating = notYet(() => import('./simulated'))
 
 /** One page a complaint: what is believed and how strongly, why, the next test, the log. */
 const props = defineProps<{ plan: Plan; logbook: Logbook; edit: (patch: Patch, label: string) => Fault[] }>()
@@ -43,7 +45,8 @@ const change = (next: NoiseCase) => log.put('cases', next)
 function note(observation: Observation) {
   if (current.value) change({ ...current.value, observations: [...current.value.observations, observation] })
 }
-function perform(t: Advice) {
+async function perform(t: Advice) {
+  const { simulatedFor } = await fetched(simulating)
   const c = current.value
   if (!c?.practice) return
   note(simulatedFor(props.plan, c, c.observations.length).receiver.perform(t, freshId('o', c.observations), now()))

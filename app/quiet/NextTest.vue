@@ -7,9 +7,12 @@ import type { CaseReport } from '#core/noise/report'
 import { isPart } from '#core/noise/suspect'
 import { NEEDS } from '#core/noise/test'
 import { fixed } from '#core/units/number'
+import { later } from '../shell/later'
+import ShortList from '../shell/ShortList.vue'
 import { useLogbook } from '../stores/logbook'
-import OwnFinding from './OwnFinding.vue'
 import TestCard from './TestCard.vue'
+
+const OwnFinding = later(() => import('./OwnFinding.vue'))
 
 /** The test that tells most, its outcomes, and the others there are. */
 const props = defineProps<{ noiseCase: NoiseCase; report: CaseReport; logbook: Logbook }>()
@@ -107,13 +110,12 @@ function toggleAtHand(need: (typeof NEEDS)[number]) {
       <label>Heard by <InputText v-model="who" size="small" aria-label="Heard by" /></label>
       <label
         >with
-        <Select
-          v-model="atDevice"
-          :options="devices"
-          option-label="name"
-          option-value="id"
-          size="small"
-          aria-label="Device" />
+        <ShortList
+          :model-value="atDevice"
+          label="Device"
+          unchosen="a device"
+          :options="devices.map(({ id, name }) => ({ id, label: name }))"
+          @pick="id => (atDevice = id)" />
         at
         <InputNumber
           v-model="atA"
