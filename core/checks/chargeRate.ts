@@ -6,7 +6,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { conditionWords } from '../circuit/conditions'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { chargersOf } from '../kinds/charging'
-import { asKind, kindOf, type PartOf } from '../kinds/index'
+import { asKind, type PartOf } from '../kinds/index'
 import { leadsOf, nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
@@ -53,11 +53,16 @@ export const chargeCurrent: Check = {
     }),
   fixes(found, study) {
     const { chargeA, maxChargeA } = found.numbers as { chargeA: number; maxChargeA: number }
-    const alone = found.also!.flatMap(id => {
-      const now = outputOf(study, id)
-      const mostA = now ? maxChargeA - (chargeA - now.maxA) : maxChargeA
-      return held(study, study.plan, { id, mostA, battery: batteryAt(study, found.place) })
-    })
+    const battery = batteryAt(study, found.place)
+    const alone = found
+      .also!.map(id => {
+        const ownA = outputOf(study, id)?.maxA
+        const mostA = ownA === undefined ? maxChargeA : maxChargeA - (chargeA - ownA)
+        return { id, mostA, keeps: mostA / (ownA ?? chargeA) }
+      })
+      // A panel's 6 A held to 1 A is a panel wasted, where 20 A from a vehicle held to 15 A would do.
+      .sort((a, b) => b.keeps - a.keeps)
+      .flatMap(({ id, mostA }) => held(study, study.plan, { id, mostA, battery }))
     return [...alone, ...heldTogether(study, found)]
   },
 }
@@ -94,7 +99,7 @@ function heldTogether(study: Study, found: Found): Proposal[] {
   const labels: string[] = []
   const edits = changed.map(({ id, toA }) => (plan: Plan) => {
     const [made] = held(study, plan, { id, mostA: toA, battery })
-    if (made) labels.push(`${nameOf(part(study, id))}: ${made.label}`)
+    if (made) labels.push(outputOf(study, id) ? made.label : `${nameOf(part(study, id))}: ${made.label}`)
     return made?.patch ?? []
   })
   const patch = inTurn(study.plan, ...edits)
@@ -157,11 +162,13 @@ function ofCurrent(
   const fitting = (choicesA ?? SOLD_A).filter(fits)
   const chosen = prefer === 'largest' ? fitting.at(-1) : fitting[0]
   if (chosen === undefined) return []
-  const another = `A ${chosen} A ${kindOf(device).label}`
-  const inItsPlace = prefer === 'largest' ? `${another}, or limit it to that` : `${another} in its place`
+  const another =
+    prefer === 'largest'
+      ? `Limit ${nameOf(device)} to ${chosen} A, or put one of that size in its place`
+      : `One of ${chosen} A in place of ${nameOf(device)}`
   return [
     propose(
-      choicesA ? `Set ${nameOf(device)} to ${chosen} A` : inItsPlace,
+      choicesA ? `Set ${nameOf(device)} to ${chosen} A` : another,
       setField(study.plan, deviceId, fields.current, chosen),
     ),
   ]

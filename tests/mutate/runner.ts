@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { Script } from 'node:vm'
+import type { z } from 'zod'
 import type { Collected } from './collect'
 
 export interface Coverage {
@@ -36,7 +37,10 @@ function load(path: string): Collected[] {
   scripts.set(path, script)
   world.collectedTests = []
   const module = { exports: {} }
-  script.runInThisContext()(module.exports, createRequire(path), module)
+  const require = createRequire(path)
+  // The packages stay as scripts are loaded anew, and zod names no schema twice.
+  ;(require('zod') as typeof z).globalRegistry.clear()
+  script.runInThisContext()(module.exports, require, module)
   return world.collectedTests
 }
 

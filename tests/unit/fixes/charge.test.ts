@@ -110,6 +110,7 @@ describe('several sources that together give too much', () => {
         inline: [{ id: 'f', kind: 'fuse', type: 'blade', ratedA: 30, atM: 0.9, legs: 'positive' }],
       })),
     })
+  const limited = (name: string, a: number) => `Limit ${name} to ${a} A, or put one of that size in its place`
   const fixesFor = (amps: readonly number[], mostA: number) => {
     const { verdict, study } = judge(chargers(amps, mostA))
     const finding = verdict.findings.find(f => f.check === 'charge-current')
@@ -117,18 +118,15 @@ describe('several sources that together give too much', () => {
   }
   // Ten amps are taken; of three of 5 A none can go alone, and of 4 A and twice 3 A all is used.
   it('of which none alone is the cause are held to their shares, all in one', () =>
-    expect(fixesFor([5, 5, 5], 10)).toEqual([
-      'c0: A 4 A mains charger, or limit it to that; c1: A 3 A mains charger, or limit it to that; ' +
-        'c2: A 3 A mains charger, or limit it to that',
-    ]))
+    expect(fixesFor([5, 5, 5], 10)).toEqual([[limited('c0', 4), limited('c1', 3), limited('c2', 3)].join('; ')]))
   it('of which one alone is the cause are left, but for that one', () =>
-    expect(fixesFor([10, 5], 10)).toEqual(['A 5 A mains charger, or limit it to that']))
+    expect(fixesFor([10, 5], 10)).toEqual([limited('c0', 5)]))
+  // Six too many: the one of 20 A keeps 14 (10 is what is sold), the one of 8 A would keep 2.
+  it('of which more than one could give way alone, the one that keeps most of its own comes first', () =>
+    expect(fixesFor([8, 20], 22)!.slice(0, 2)).toEqual([limited('c1', 10), limited('c0', 2)]))
   // By turns, who has least of its wish first: ½ ½ ½ → 1 of the 20, 1 of the 3, 2 of the 20, 1 of the 2, 2 of the 3.
   it('of very unequal size each keep something', () =>
-    expect(fixesFor([2, 20, 3], 5)).toEqual([
-      'c0: A 1 A mains charger, or limit it to that; c1: A 2 A mains charger, or limit it to that; ' +
-        'c2: A 2 A mains charger, or limit it to that',
-    ]))
+    expect(fixesFor([2, 20, 3], 5)).toEqual([[limited('c0', 1), limited('c1', 2), limited('c2', 2)].join('; ')]))
   it('of which one would take over when the others are held are held with it', () => {
     const plan = chargers([15, 20, 8], 25)
     // A supply of 13.8 V gives nothing while the chargers hold 14.4 V, and all it has once they give their all.
@@ -141,7 +139,7 @@ describe('several sources that together give too much', () => {
       study,
       verdict,
     )
-    expect(fix!.label).toMatch(/c0: A \d+ A.*c1: A \d+ A.*c2: A \d+ A.*psu: DC-DC charger/)
+    expect(fix!.label).toMatch(/c0 to \d+ A.*c1 to \d+ A.*c2 to \d+ A.*psu: DC-DC charger/)
     const after = tryPatch(joined, fix!.patch)!
     const given = (p: Plan['parts'][number]) =>
       (p.kind === 'charger' && p.maxA) || (p.kind === 'converter' && p.maxOutA)
