@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { NamedPoint } from '#core/circuit/point'
 import type { PathLayout } from '#core/picture/layout'
 import { HEAD_HEIGHT, type ShownShort } from '#core/picture/scene/drawing'
-import { pathScene } from '#core/picture/scene/scene'
+import { arrivalsX, pathScene } from '#core/picture/scene/scene'
 import type { Act } from '#core/picture/scene/shape'
 import type { Plan } from '#core/plan/schema'
 import type { Units } from '#core/units/quantity'
@@ -16,6 +16,7 @@ const props = defineProps<{
   judged: Judged | null
   point: NamedPoint | null
   layout: PathLayout
+  paneWidth: number
   selected: string | null
   /** Load whose staircase is open. */
   shownLoad: string | null
@@ -32,8 +33,16 @@ const emit = defineEmits<{
   unfold: [id: string]
 }>()
 
+/** The whole is wider than its pane. */
+const isWide = computed(() => props.layout.width > props.paneWidth)
+/** The part of the picture from some way across to its right edge. */
+const from = (x: number, height = props.layout.height) => {
+  const width = props.layout.width - x
+  return { width, height, viewBox: `${x} 0 ${width} ${height}` }
+}
+
 const scene = computed(() => {
-  const { plan, judged, layout, ...showing } = props
+  const { plan, judged, layout, paneWidth: _width, ...showing } = props
   return pathScene(plan, layout, { ...showing, verdict: judged?.verdict ?? null, shown: judged })
 })
 
@@ -47,29 +56,48 @@ function tell(act: Act) {
 </script>
 
 <template>
-  <!-- The axis stays in sight while the rows scroll under it. -->
-  <svg class="path axis-head" :width="layout.width" :height="HEAD_HEIGHT" aria-hidden="true">
-    <ShapeView :shapes="scene.head" />
-  </svg>
-  <svg
-    class="path body"
-    :width="layout.width"
-    :height="layout.height"
-    :viewBox="`0 0 ${layout.width} ${layout.height}`"
-    role="group"
-    aria-label="The path from sources to loads">
-    <ShapeView :shapes="scene.body" @act="tell" />
-  </svg>
+  <!-- The axis stays in sight while a tall path scrolls under it, what arrives while a wide one does. -->
+  <div class="layers" :style="{ width: `${layout.width}px` }" role="group" aria-label="The path from sources to loads">
+    <svg class="path body" v-bind="from(0)"><ShapeView :shapes="scene.body" @act="tell" /></svg>
+    <svg class="path arrivals" :class="{ over: isWide }" v-bind="from(arrivalsX(layout))">
+      <ShapeView :shapes="scene.arrivals" @act="tell" />
+    </svg>
+    <svg
+      v-for="x in isWide ? [0, arrivalsX(layout)] : [0]"
+      :key="x"
+      class="path axis-head"
+      v-bind="from(x, HEAD_HEIGHT)"
+      aria-hidden="true">
+      <ShapeView :shapes="scene.head" />
+    </svg>
+  </div>
 </template>
 
 <style scoped>
+.layers {
+  display: grid;
+  justify-items: end;
+  align-items: start;
+}
+.layers > * {
+  grid-area: 1 / 1;
+}
 .axis-head {
   position: sticky;
   top: 0;
+  right: 0;
   z-index: 2;
   pointer-events: none;
 }
-.body {
-  margin-top: -40px;
+.arrivals {
+  position: sticky;
+  right: 0;
+}
+.over {
+  z-index: 1;
+  background: var(--paper);
+  box-shadow:
+    -1px 0 0 var(--line-2),
+    -9px 0 9px -6px rgb(0 0 0 / 16%);
 }
 </style>

@@ -184,6 +184,7 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
           <PathView
             v-else-if="layout"
             :layout="layout"
+            :pane-width="width"
             :plan="shown.plan"
             :judged="shown.judged"
             :point="point"

@@ -31,8 +31,21 @@ export function useWalk(layout: Ref<PathLayout | null>, selected: Ref<string | n
   return { walk }
 }
 
-/** Scrolls the pane to where a part or a lead is drawn. */
-export const intoSight = (id: string | null) =>
-  document
-    .querySelector<SVGElement>(`[data-lead="${id}"] > g, [data-part="${id}"]`)
-    ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+/**
+ * Scrolls the pane to where a part or a lead is drawn. The axis, and in a wide path what arrives, lie over it at the
+ * pane's edges: it is brought out from under them.
+ */
+export function intoSight(id: string | null) {
+  const drawn = document.querySelector<SVGElement>(`[data-lead="${id}"] > g, [data-part="${id}"]`)
+  const layers = drawn?.closest('.layers')
+  drawn?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  const pane = layers?.parentElement
+  if (!drawn || !layers || !pane) return
+  const { left, right, top } = drawn.getBoundingClientRect()
+  const axis = layers.querySelector('.axis-head')!.getBoundingClientRect()
+  pane.scrollTop -= Math.max(0, axis.bottom - top)
+  const arrivals = layers.querySelector('.arrivals.over')
+  if (!arrivals || arrivals.contains(drawn)) return
+  const hidden = right - arrivals.getBoundingClientRect().left
+  pane.scrollLeft += Math.max(0, Math.min(hidden, left - pane.getBoundingClientRect().left))
+}

@@ -104,6 +104,7 @@ function choose(id: string) {
             <PathView
               v-else
               :layout="layout"
+              :pane-width="width"
               :plan="station.plan"
               :judged="station.judged"
               :point="null"

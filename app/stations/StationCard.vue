@@ -54,8 +54,8 @@ const small = computed(() => {
   const { verdict } = judged.value
   const layout = layoutPath(plan.value, verdict.arrivals, DRAWN_PX)
   const showing = { verdict, shown: judged.value, units: chosen.units, onPaper: true }
-  const { head, body } = pathScene(plan.value, layout, showing)
-  return { shapes: [...head, ...body].map(still), width: layout.width, height: layout.height }
+  const { head, body, arrivals } = pathScene(plan.value, layout, showing)
+  return { shapes: [...head, ...arrivals, ...body].map(still), width: layout.width, height: layout.height }
 })
 const WORDS: Record<Severity, [string, string]> = {
   danger: ['danger', 'dangers'],

@@ -26,7 +26,7 @@ export function pathOnPaper(
   { units = METRIC, widthPx = 1000 }: PaperOptions = {},
 ): { picture: Shape; width: number; height: number } {
   const layout = layoutPath(plan, verdict.arrivals, widthPx)
-  const { head, body } = pathScene(plan, layout, { units, verdict, shown, onPaper: true })
+  const { head, body, arrivals } = pathScene(plan, layout, { units, verdict, shown, onPaper: true })
   const { width } = layout
   const height = layout.height + FOOT_HEIGHT
   const tenth = (px: number) => String(rounded(px, 1))
@@ -43,6 +43,7 @@ export function pathOnPaper(
     shape('title', '', {}, [plan.name]),
     ground,
     ...head.slice(1),
+    ...arrivals,
     ...body,
     foot,
   ])

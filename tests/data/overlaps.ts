@@ -108,9 +108,9 @@ const crosses = (line: Line, text: Rect) =>
 export function overlapsIn(plan: Plan, width = 930, folded: ReadonlySet<string> = new Set()): string[] {
   const { verdict, study } = judge(plan)
   const layout = layoutPath(plan, verdict.arrivals, width, folded)
-  const { body } = pathScene(plan, layout, { verdict, shown: shownOf(study, verdict), units: METRIC })
+  const { body, arrivals } = pathScene(plan, layout, { verdict, shown: shownOf(study, verdict), units: METRIC })
   const found: Found = { texts: [], lines: [] }
-  for (const s of body) collect(s, { shift: [0, 0], lead: '', isItem: false }, found)
+  for (const s of [...body, ...arrivals]) collect(s, { shift: [0, 0], lead: '', isItem: false }, found)
   const boxes: Rect[] = [...layout.boxes, ...layout.bars].map(b => ({
     x1: b.x,
     x2: b.x + b.width,

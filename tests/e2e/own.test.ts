@@ -245,3 +245,31 @@ describe('a tall station', () => {
     await expect.poll(async () => (await planOf(id)).leads.find(l => l.to === 'load0-1')?.from).toBe(`${block.id}.p10`)
   })
 })
+
+describe('a wide station', () => {
+  it('shows what arrives at once; what lies under it comes out as it is chosen', async () => {
+    const id = await server.made(demoPlan('tern-rock-light'))
+    await page.setViewportSize({ width: 1070, height: 800 })
+    await page.goto(`${server.url}/station/${id}`)
+    const volts = page.locator('.row .volts').first()
+    await volts.waitFor()
+    const pane = page.getByRole('region', { name: 'Path', exact: true })
+    const { scrollWidth, clientWidth } = await pane.evaluate(({ scrollWidth, clientWidth }) => ({
+      scrollWidth,
+      clientWidth,
+    }))
+    expect(scrollWidth).toBeGreaterThan(clientWidth + 50)
+    const right = async (of: typeof volts) => {
+      const { x, width } = (await of.boundingBox())!
+      return x + width
+    }
+    expect(await right(volts)).toBeLessThan(await right(pane))
+    const lead = page.locator('[data-lead="l2"] > g').first()
+    const arrivals = page.locator('svg.arrivals')
+    expect(await right(lead)).toBeGreaterThan((await arrivals.boundingBox())!.x + 50)
+    await page.locator('.row[data-part="hf"]').click()
+    await page.keyboard.press('ArrowLeft')
+    await expect.poll(async () => (await right(lead)) <= (await arrivals.boundingBox())!.x + 12).toBe(true)
+    expect(await right(volts)).toBeLessThan(await right(pane))
+  })
+})

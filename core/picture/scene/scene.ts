@@ -3,7 +3,7 @@ import { graphOf } from '../../graph/graph'
 import type { Plan } from '../../plan/schema'
 import type { Verdict } from '../../verdict/verdict'
 import { axisX } from '../axis'
-import type { PathLayout } from '../layout'
+import type { PathLayout, Row } from '../layout'
 import { HEAD_HEIGHT, rowBand, type Drawing, type SceneOptions } from './drawing'
 import { labelPlaces } from './labels'
 import { leadItems, leadShapes } from './leads'
@@ -14,7 +14,12 @@ export interface Scene {
   /** The axis' figures, which stay in sight while the rows scroll under them. */
   head: Shape[]
   body: Shape[]
+  /** What arrives at each load, from {@link arrivalsX} on: it stays in sight while a wide path scrolls under it. */
+  arrivals: Shape[]
 }
+
+/** Where what arrives begins, px. */
+export const arrivalsX = ({ loadX }: PathLayout) => loadX - 7
 
 /** The whole path as shapes: one drawing for the page and for exported pictures. */
 export function pathScene(plan: Plan, layout: PathLayout, options: SceneOptions): Scene {
@@ -36,14 +41,17 @@ export function pathScene(plan: Plan, layout: PathLayout, options: SceneOptions)
   return {
     head: headShapes(drawing),
     body: [
-      axisShape(drawing),
-      ...chosenShapes(drawing),
       ...layout.leads.map(lead => leadShapes(drawing, lead)),
       ...layout.leads.flatMap(lead => leadItems(drawing, lead)),
       ...layout.boxes.map(box => boxShapes(drawing, box)),
       ...layout.bars.map(bar => barShapes(drawing, bar)),
-      ...layout.rows.map(row => rowShapes(drawing, row)),
+      ...layout.rows.filter(row => !arrives(row)).map(row => rowShapes(drawing, row)),
       ...boltShape(drawing),
+    ],
+    arrivals: [
+      axisShape(drawing),
+      ...chosenShapes(drawing),
+      ...layout.rows.filter(arrives).map(row => rowShapes(drawing, row)),
     ],
   }
 }
@@ -59,6 +67,8 @@ export function prepareScene(
 ) {
   labelPlaces({ layout, graph: graphOf(plan), units, worst: worstByPlace(verdict) })
 }
+
+const arrives = ({ kind }: Row) => kind === 'load' || kind === 'folded'
 
 function worstByPlace(verdict: Verdict | null): Map<string, Severity> {
   const worst = new Map<string, Severity>()

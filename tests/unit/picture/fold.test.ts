@@ -33,10 +33,10 @@ describe('a folded block', () => {
     expect(layout.rows.map(r => [r.kind, r.id])).toEqual([['folded', block]])
     expect(layout.leads).toHaveLength(1)
     const scene = pathScene(plan, layout, { verdict: { ...verdict, findings: [found] }, shown: null, units: METRIC })
-    const said = scene.body.flatMap(textsOf).join(' ')
+    const said = [...scene.body, ...scene.arrivals].flatMap(textsOf).join(' ')
     expect(said).toContain(`${plan.parts.filter(p => 'supply' in p).length} loads, folded`)
     expect(said).toContain(hf.name)
-    const labels = JSON.stringify(scene.body)
+    const labels = JSON.stringify([scene.body, scene.arrivals])
     expect(labels).toMatch(/loads folded, fails?[^"]*: unfold/)
   })
   it('hides what is after it, and says by whom', () => {
