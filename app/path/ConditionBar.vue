@@ -91,6 +91,8 @@ const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)
   margin-right: 0.4rem;
 }
 .chip {
+  /* The strip is scrolled, its words are not squeezed. */
+  flex: none;
   border: 0;
   background: none;
   padding: 0.25rem 0.5rem;

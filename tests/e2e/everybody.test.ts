@@ -57,6 +57,18 @@ const tooSmall = () =>
     })
   }, TARGETS)
 
+/** Whatever is pressed and is narrower or lower than its own words: they lie on what stands beside it. */
+const spilled = () =>
+  page.evaluate(targets => {
+    const isSpilled = (e: HTMLElement) =>
+      getComputedStyle(e).overflowX === 'visible' &&
+      getComputedStyle(e).display !== 'inline' &&
+      (e.scrollWidth > e.clientWidth + 1 || e.scrollHeight > e.clientHeight + 4)
+    return [...document.querySelectorAll<HTMLElement>(targets)]
+      .filter(e => !e.closest('[inert], svg') && e.clientWidth > 1 && isSpilled(e))
+      .map(e => `words beyond it, ${e.scrollWidth} px in ${e.clientWidth}: ${e.outerHTML.slice(0, 140)}`)
+  }, TARGETS)
+
 /** Names of elements that are none: a component that the build does not know is drawn as nothing. */
 const unknownElements = () =>
   page.evaluate(() =>
@@ -128,6 +140,7 @@ describe('for everybody', () => {
         await page.emulateMedia({ colorScheme: 'dark' })
         found.push(...(await violations(['color-contrast'])))
         found.push(...(await unknownElements()))
+        found.push(...(await spilled()))
         found.push(...(isPhone ? await tooSmall() : await cutOffZoomed(width, height)))
         if (found.length) faults[view.replace(id, 'id')] = found
       }
