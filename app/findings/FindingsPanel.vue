@@ -205,7 +205,7 @@ footer {
   font-size: 0.84rem;
   border-top: 1px solid var(--line);
 }
-@media (max-width: 760px) {
+@media (max-width: 760px), (max-height: 520px) {
   .list {
     overflow: visible;
   }

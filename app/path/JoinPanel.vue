@@ -144,7 +144,7 @@ li[aria-selected='true'] {
 .none {
   color: var(--ink-2);
 }
-@media (max-width: 760px) {
+@media (max-width: 760px), (max-height: 520px) {
   li {
     min-height: 44px;
   }

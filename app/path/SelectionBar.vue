@@ -77,7 +77,7 @@ b {
   margin-left: auto;
   white-space: nowrap;
 }
-@media (max-width: 760px) {
+@media (max-width: 760px), (max-height: 520px) {
   .selection {
     position: sticky;
     bottom: 0;

@@ -297,7 +297,7 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
 <style scoped>
 .station {
   display: grid;
-  grid-template: 46px 1fr / minmax(0, 1fr) 350px;
+  grid-template: auto 1fr / minmax(0, 1fr) 350px;
   height: 100vh;
 }
 .station > :first-child {
@@ -365,7 +365,7 @@ main {
     -webkit-touch-callout: none;
   }
 }
-@media (max-width: 760px) {
+@media (max-width: 760px), (max-height: 520px) {
   .station {
     display: flex;
     flex-direction: column;

@@ -158,7 +158,7 @@ function choose(id: string) {
 <style scoped>
 .proof {
   display: grid;
-  grid-template: 46px 1fr / minmax(0, 1fr) 350px;
+  grid-template: auto 1fr / minmax(0, 1fr) 350px;
   height: 100vh;
 }
 .proof > :first-child {
@@ -226,7 +226,7 @@ h3 {
 .missing {
   padding: 3rem;
 }
-@media (max-width: 760px) {
+@media (max-width: 760px), (max-height: 520px) {
   .proof {
     display: flex;
     flex-direction: column;

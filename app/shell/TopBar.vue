@@ -139,7 +139,7 @@ const units = computed(
   align-items: center;
   gap: 0.7rem;
   padding: 0 1rem;
-  height: 46px;
+  min-height: 46px;
   border-bottom: 1px solid var(--line-2);
   background: var(--paper);
 }
@@ -178,7 +178,7 @@ nav {
   display: flex;
   gap: 0.3rem;
   margin: 0 auto;
-  height: 100%;
+  height: 46px;
 }
 nav a {
   display: flex;
@@ -211,18 +211,21 @@ nav a.on {
     display: none;
   }
 }
-@media (max-width: 760px) {
+/* The views have a line of their own. */
+@media (max-width: 1180px) {
   .top {
     flex-wrap: wrap;
-    height: auto;
-    padding: 0.4rem 0.7rem;
-    gap: 0.2rem 0.6rem;
+    padding: 0.3rem 0.7rem 0;
+    gap: 0.2rem 0.7rem;
   }
   .saved {
     flex: 1;
-    text-align: right;
+    text-align: left;
     overflow: hidden;
     text-overflow: ellipsis;
+  }
+  .right {
+    order: 2;
   }
   nav {
     margin: 0 -0.7rem;
@@ -232,8 +235,13 @@ nav a.on {
     flex: 1 0 100%;
     overflow-x: auto;
   }
-  .right {
-    order: 2;
+}
+@media (max-width: 760px) {
+  .top {
+    gap: 0.2rem 0.6rem;
+  }
+  .saved {
+    text-align: right;
   }
   .units .all {
     display: none;

@@ -1,0 +1,129 @@
+import type { Browser, Page } from 'playwright'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { demoPlan } from '../data/plans'
+import { errorsOf, freePort, launch, TestServer } from './browser'
+import { viewsOf } from './views'
+
+/** Every view in every window: nothing lies on another thing, runs out of itself, or is too small for a finger. */
+let server: TestServer
+let browser: Browser
+let page: Page
+beforeAll(async () => {
+  server = new TestServer(await freePort())
+  await server.start()
+  browser = await launch()
+})
+afterAll(async () => {
+  await browser?.close()
+  await server?.stop()
+})
+
+const TARGETS = 'a, button, input, select, textarea, summary, [role="button"], [role="combobox"], [tabindex="0"]'
+
+/** Whatever a finger is to hit and is under 44 px high or wide (WCAG 2.2, 2.5.5), but links within a sentence. */
+const tooSmall = () =>
+  page.evaluate(targets => {
+    /** What is hit in its stead: a tick is hit by its label, a finding's title by its card. */
+    const hitOf = (e: HTMLElement) =>
+      (e.matches('[type="checkbox"], [type="radio"], [type="file"]') && e.closest('label')) ||
+      (e.matches('.title') && e.closest('.finding')) ||
+      e
+    const isInSentence = (e: HTMLElement) =>
+      e.matches('a') &&
+      getComputedStyle(e).display === 'inline' &&
+      [...e.parentNode!.childNodes].some(n => n.nodeType === Node.TEXT_NODE && /\w/.test(n.textContent!))
+    return [...document.querySelectorAll<HTMLElement>(targets)].flatMap(e => {
+      const { width, height } = hitOf(e).getBoundingClientRect()
+      const isSeen = width > 1 && getComputedStyle(e).visibility !== 'hidden' && !e.closest('[inert], svg')
+      if (!isSeen || isInSentence(e) || Math.min(width, height) > 43.5) return []
+      return [`too small, ${Math.round(width)} × ${Math.round(height)} px: ${e.outerHTML.slice(0, 120)}`]
+    })
+  }, TARGETS)
+
+/** Whatever is pressed and is narrower or lower than its own words: they lie on what stands beside it. */
+const spilled = () =>
+  page.evaluate(targets => {
+    const isSpilled = (e: HTMLElement) =>
+      getComputedStyle(e).overflowX === 'visible' &&
+      getComputedStyle(e).display !== 'inline' &&
+      (e.scrollWidth > e.clientWidth + 1 || e.scrollHeight > e.clientHeight + 4)
+    return [...document.querySelectorAll<HTMLElement>(targets)]
+      .filter(e => !e.closest('[inert], svg') && e.clientWidth > 1 && isSpilled(e))
+      .map(e => `words beyond it, ${e.scrollWidth} px in ${e.clientWidth}: ${e.outerHTML.slice(0, 140)}`)
+  }, TARGETS)
+
+/** Whatever is pressed and lies under something that does not stay where it is as the page scrolls. */
+const covered = () =>
+  page.evaluate(targets => {
+    const lies = (e: Element | null): boolean =>
+      e !== null && (['fixed', 'sticky'].includes(getComputedStyle(e).position) || lies(e.parentElement))
+    const isClipped = (e: Element, x: number, y: number): boolean => {
+      const box = e.parentElement
+      if (!box) return false
+      const { left, right, top, bottom } = box.getBoundingClientRect()
+      const clips = getComputedStyle(box).overflow !== 'visible'
+      return (clips && (x < left || x > right || y < top || y > bottom)) || isClipped(box, x, y)
+    }
+    return [...document.querySelectorAll<HTMLElement>(targets)].flatMap(e => {
+      const { left, right, top, bottom } = e.getBoundingClientRect()
+      if (right - left < 8 || e.closest('[inert], svg') || !e.checkVisibility({ visibilityProperty: true })) return []
+      const y = (top + bottom) / 2
+      const over = [left + 4, (left + right) / 2, right - 4].flatMap(x => {
+        const at = isClipped(e, x, y) ? null : document.elementFromPoint(x, y)
+        return !at || at.contains(e) || e.contains(at) || e.closest('label')?.contains(at) || lies(at) ? [] : [at]
+      })
+      const [first] = over
+      return first ? [`${e.outerHTML.slice(0, 120)} lies under ${first.outerHTML.slice(0, 120)}`] : []
+    })
+  }, TARGETS)
+
+const wider = () =>
+  page.evaluate(() =>
+    document.documentElement.scrollWidth > innerWidth ? [`${document.documentElement.scrollWidth} px wide`] : [],
+  )
+
+/** What is wrong once the view has settled in its window. */
+async function faultsOf(isTouched: boolean): Promise<string[]> {
+  let found: string[] = []
+  for (let look = 0; look < 10; look++) {
+    found = [...(await wider()), ...(await spilled()), ...(await covered()), ...(isTouched ? await tooSmall() : [])]
+    if (!found.length) return []
+    await page.waitForTimeout(100)
+  }
+  return found
+}
+
+describe('in every window', () => {
+  it.each<{ by: string; sizes: [number, number][] }>([
+    { by: 'mouse', sizes: [[1280, 800], [1100, 700], [900, 1000], [1400, 480], [640, 400]] }, // prettier-ignore
+    { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
+  ])('nothing lies on another thing or runs out of itself, by $by', async ({ by, sizes }) => {
+    const isTouched = by === 'finger'
+    const [width, height] = sizes[0]!
+    const context = await browser.newContext({
+      viewport: { width, height },
+      reducedMotion: 'reduce',
+      hasTouch: isTouched,
+      isMobile: isTouched,
+    })
+    page = await context.newPage()
+    // The transpiler wraps functions in a helper that the page does not have.
+    await page.addInitScript('globalThis.__name = f => f')
+    const errors = errorsOf(page)
+    const id = await server.made(demoPlan('tern-rock-light'))
+    const faults: Record<string, string[]> = {}
+    for (const view of viewsOf(id)) {
+      await page.goto(server.url + view)
+      await page.locator('main').first().waitFor()
+      await page.waitForLoadState('networkidle')
+      for (const [width, height] of sizes) {
+        await page.setViewportSize({ width, height })
+        const found = await faultsOf(isTouched)
+        if (found.length) faults[`${view.replace(id, 'id')} ${width} × ${height}`] = found
+      }
+    }
+    expect(faults).toEqual({})
+    expect(errors).toEqual([])
+    await context.close()
+  })
+})
