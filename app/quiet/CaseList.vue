@@ -81,7 +81,7 @@ const underTitle = (c: NoiseCase) =>
 }
 .list li span {
   display: block;
-  color: var(--ink-3);
+  color: var(--ink-2);
   font-size: 0.86rem;
   font-weight: 400;
 }

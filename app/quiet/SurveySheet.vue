@@ -13,8 +13,8 @@ const heardWords = (r: SurveyRow) =>
 </script>
 
 <template>
-  <div class="sheet" tabindex="0" role="grid" :aria-label="survey.name">
-    <table>
+  <div class="sheet">
+    <table tabindex="0" role="grid" :aria-label="survey.name">
       <thead>
         <tr>
           <th />

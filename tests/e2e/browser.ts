@@ -122,6 +122,12 @@ export class TestServer {
     return this.process
   }
 
+  /** The demo station that every start shows first, with its complaints, events and readings. @returns its id */
+  async firstDemo(): Promise<string> {
+    const [first] = (await (await fetch(`${this.url}/api/stations`)).json()) as { id: string }[]
+    return first!.id
+  }
+
   /** Makes a station of a plan. @returns its id */
   async made(plan: Plan): Promise<string> {
     const answer = await fetch(`${this.url}/api/stations`, {

@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Browser, Page } from 'playwright'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoPlan } from '../data/plans'
 import { errorsOf, freePort, launch, TestServer } from './browser'
 import { viewsOf } from './views'
 
@@ -74,7 +73,7 @@ describe('for everybody', () => {
     // The transpiler wraps functions in a helper that the page does not have.
     await page.addInitScript('globalThis.__name = f => f')
     const errors = errorsOf(page)
-    const id = await server.made(demoPlan('tern-rock-light'))
+    const id = await server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
       await page.goto(server.url + view)

@@ -1,6 +1,5 @@
 import type { Browser, Page } from 'playwright'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoPlan } from '../data/plans'
 import { errorsOf, freePort, launch, TestServer } from './browser'
 import { viewsOf } from './views'
 
@@ -110,7 +109,7 @@ describe('in every window', () => {
     // The transpiler wraps functions in a helper that the page does not have.
     await page.addInitScript('globalThis.__name = f => f')
     const errors = errorsOf(page)
-    const id = await server.made(demoPlan('tern-rock-light'))
+    const id = await server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
       await page.goto(server.url + view)
