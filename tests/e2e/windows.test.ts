@@ -17,7 +17,8 @@ afterAll(async () => {
   await server?.stop()
 })
 
-const TARGETS = 'a, button, input, select, textarea, summary, [role="button"], [role="combobox"], [tabindex="0"]'
+const TARGETS =
+  'a, button, input, select, textarea, summary, [role="button"], [role="combobox"], [role="option"], [tabindex="0"]'
 
 /** Whatever a finger is to hit and is under 44 px high or wide (WCAG 2.2, 2.5.5), but links within a sentence. */
 const tooSmall = () =>
@@ -92,23 +93,67 @@ async function faultsOf(isTouched: boolean): Promise<string[]> {
   return found
 }
 
+async function opened(width: number, height: number, isTouched: boolean) {
+  const context = await browser.newContext({
+    viewport: { width, height },
+    reducedMotion: 'reduce',
+    hasTouch: isTouched,
+    isMobile: isTouched,
+  })
+  page = await context.newPage()
+  // The transpiler wraps functions in a helper that the page does not have.
+  await page.addInitScript('globalThis.__name = f => f')
+  return { context, errors: errorsOf(page) }
+}
+
+/** What opens over a station's path, and how. */
+const OVER: Record<string, () => Promise<void>> = {
+  add: () => page.getByRole('button', { name: /^Add/ }).last().click(),
+  'mend all': async () => {
+    await page.getByRole('button', { name: /^Mend all/ }).click()
+    await page.getByText('Other gear, all else as it is').waitFor()
+  },
+  'size it': () => page.getByRole('button', { name: /^Size it/ }).click(),
+  site: () => page.locator('button.name').click(),
+  history: () => page.getByTestId('saved').click(),
+  settings: () => page.locator('button.units').click(),
+  'another way': () => page.getByLabel('Way of this station').selectOption({ label: 'Another way…' }),
+}
+
 describe('in every window', () => {
+  it.each<[number, number]>([
+    [390, 844],
+    [844, 390],
+  ])(
+    'what opens over the path is within a phone of %d × %d px and large enough for a finger',
+    async (width, height) => {
+      const { context, errors } = await opened(width, height, true)
+      const id = await server.firstDemo()
+      const faults: Record<string, string[]> = {}
+      for (const [name, open] of Object.entries(OVER)) {
+        await page.goto(`${server.url}/station/${id}`)
+        await page.locator('.volts').first().waitFor()
+        await open()
+        await page.getByRole('dialog').waitFor()
+        const found = await faultsOf(true)
+        const box = (await page.getByRole('dialog').boundingBox())!
+        if (box.y < 0 || box.y + box.height > height || box.x < 0 || box.x + box.width > width)
+          found.push(`beyond the window: ${JSON.stringify(box)}`)
+        if (found.length) faults[name] = found
+      }
+      expect(faults).toEqual({})
+      expect(errors).toEqual([])
+      await context.close()
+    },
+  )
+
   it.each<{ by: string; sizes: [number, number][] }>([
     { by: 'mouse', sizes: [[1280, 800], [1100, 700], [900, 1000], [1400, 480], [640, 400]] }, // prettier-ignore
     { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
   ])('nothing lies on another thing or runs out of itself, by $by', async ({ by, sizes }) => {
     const isTouched = by === 'finger'
     const [width, height] = sizes[0]!
-    const context = await browser.newContext({
-      viewport: { width, height },
-      reducedMotion: 'reduce',
-      hasTouch: isTouched,
-      isMobile: isTouched,
-    })
-    page = await context.newPage()
-    // The transpiler wraps functions in a helper that the page does not have.
-    await page.addInitScript('globalThis.__name = f => f')
-    const errors = errorsOf(page)
+    const { context, errors } = await opened(width, height, isTouched)
     const id = await server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
