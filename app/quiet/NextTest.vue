@@ -34,6 +34,7 @@ watch(
   () => (testId.value = ''),
 )
 const showAll = ref(false)
+const isToldOnce = ref(false)
 const test = computed<Advice | undefined>(
   () => props.report.all.find(t => t.id === testId.value) ?? props.report.next[0],
 )
@@ -133,12 +134,15 @@ function toggleAtHand(need: (typeof NEEDS)[number]) {
         {{ times === 1 ? 'time' : 'times' }}</label
       >
     </p>
-    <OwnFinding
-      v-if="!practice"
-      :noise-case="noiseCase"
-      :devices="report.reasoned.causes.devices"
-      :who="who"
-      @note="o => emit('note', o)" />
+    <details v-if="!practice" class="own" @toggle="isToldOnce = true">
+      <summary>A finding of your own</summary>
+      <OwnFinding
+        v-if="isToldOnce"
+        :noise-case="noiseCase"
+        :devices="report.reasoned.causes.devices"
+        :who="who"
+        @note="o => emit('note', o)" />
+    </details>
     <details class="others">
       <summary>Other tests</summary>
       <button v-for="t in others" :key="t.id" class="plain other" @click="testId = t.id">
@@ -162,6 +166,11 @@ function toggleAtHand(need: (typeof NEEDS)[number]) {
 </template>
 
 <style scoped>
+.own summary {
+  cursor: pointer;
+  color: var(--ink-2);
+  padding: 0.3rem 0;
+}
 .next {
   margin-top: 1.4rem;
 }

@@ -34,42 +34,34 @@ function note() {
 </script>
 
 <template>
-  <details class="own">
-    <summary>A finding of your own</summary>
-    <form @submit.prevent="note">
-      <Textarea v-model="words" rows="2" aria-label="What you found" placeholder="What you found, in your words" />
-      <span class="row"
-        ><span class="says">It says that</span
-        ><Select
-          v-model="speaks"
-          :options="SPEAKS"
-          option-label="label"
-          option-value="id"
-          size="small"
-          aria-label="For or against" /><Select
-          v-model="concerns"
-          :options="choices"
-          option-label="name"
-          option-value="id"
-          placeholder="which"
-          size="small"
-          aria-label="What it concerns" /><Button
-          type="submit"
-          label="Write down"
-          size="small"
-          severity="secondary"
-          :disabled="!words.trim() || !concerns"
-      /></span>
-    </form>
-  </details>
+  <form @submit.prevent="note">
+    <Textarea v-model="words" rows="2" aria-label="What you found" placeholder="What you found, in your words" />
+    <span class="row"
+      ><span class="says">It says that</span
+      ><Select
+        v-model="speaks"
+        :options="SPEAKS"
+        option-label="label"
+        option-value="id"
+        size="small"
+        aria-label="For or against" /><Select
+        v-model="concerns"
+        :options="choices"
+        option-label="name"
+        option-value="id"
+        placeholder="which"
+        size="small"
+        aria-label="What it concerns" /><Button
+        type="submit"
+        label="Write down"
+        size="small"
+        severity="secondary"
+        :disabled="!words.trim() || !concerns"
+    /></span>
+  </form>
 </template>
 
 <style scoped>
-.own summary {
-  cursor: pointer;
-  color: var(--ink-2);
-  padding: 0.3rem 0;
-}
 form {
   display: grid;
   gap: 0.4rem;

@@ -1,23 +1,13 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import type { Browser, Page } from 'playwright'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import type { Page } from 'playwright'
+import { describe, expect, it } from 'vitest'
+import { atWork, pageOf } from './atWork'
 import { viewsOf } from './views'
 
 /** Every view by the rules of access: contrast, names, roles. */
-let server: TestServer
-let browser: Browser
+const work = atWork()
 let page: Page
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 interface Violation {
@@ -62,21 +52,12 @@ describe('for everybody', () => {
     [390, 844, ''],
   ] as const)('no view has a fault that axe finds, in either theme: %d × %d px%s', async (width, height) => {
     const isPhone = width < 500
-    const viewport = { width, height }
-    const context = await browser.newContext({
-      viewport,
-      reducedMotion: 'reduce',
-      hasTouch: isPhone,
-      isMobile: isPhone,
-    })
-    page = await context.newPage()
-    // The transpiler wraps functions in a helper that the page does not have.
-    await page.addInitScript('globalThis.__name = f => f')
-    const errors = errorsOf(page)
-    const id = await server.firstDemo()
+    const { page: shown, context, errors } = await pageOf(work.browser, [width, height], isPhone)
+    page = shown
+    const id = await work.server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
-      await page.goto(server.url + view)
+      await page.goto(work.server.url + view)
       await page.locator('main').first().waitFor()
       await page.waitForLoadState('networkidle')
       await page.emulateMedia({ colorScheme: 'light' })

@@ -1,33 +1,19 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
-import type { Browser } from 'playwright'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoPlan } from '../data/plans'
-import { freePort, launch, TestServer } from './browser'
+import { describe, expect, it } from 'vitest'
+import { atWork } from './atWork'
 
 const PUBLIC = join(import.meta.dirname, '../../.output/public')
 
-let server: TestServer
-let browser: Browser
-let station: string
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-  station = `/station/${await server.made(demoPlan('tern-rock-light'))}`
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
+const work = atWork()
 
 /**
  * What script a view needs until it is drawn, as gzip, kB.
  * @param isJudged else the verdict, and what comes with it, is kept back
  */
 async function scriptKilobytes(view: string, drawn: string, isJudged: boolean) {
-  const context = await browser.newContext()
+  const context = await work.browser.newContext()
   // Who pays for every byte has nothing fetched ahead.
   await context.addInitScript(() =>
     Object.defineProperty(navigator, 'connection', { value: { saveData: true }, configurable: true }),
@@ -39,7 +25,7 @@ async function scriptKilobytes(view: string, drawn: string, isJudged: boolean) {
     const path = new URL(answer.url()).pathname
     if (path.endsWith('.js') && !path.includes('core.worker')) scripts.add(path)
   })
-  await page.goto(server.url + view)
+  await page.goto(work.server.url + view)
   await page.locator(drawn).first().waitFor()
   const bytes = [...scripts].reduce((sum, path) => sum + gzipSync(readFileSync(join(PUBLIC, path))).length, 0)
   await context.close()
@@ -49,9 +35,13 @@ async function scriptKilobytes(view: string, drawn: string, isJudged: boolean) {
 describe('on a slow line', () => {
   it.each([
     { what: 'a station’s path', view: '', drawn: '[data-part="hf"]', isJudged: false, allowed: 200 },
-    { what: 'its noise view', view: '/quiet', drawn: 'text=No complaint yet', isJudged: true, allowed: 250 },
+    { what: 'its noise view', view: '/quiet', drawn: '.next h3', isJudged: true, allowed: 250 },
   ])('$what stands with less than $allowed kB of script', async ({ what, view, drawn, isJudged, allowed }) => {
-    const { kilobytes, files } = await scriptKilobytes(station + view, drawn, isJudged)
+    const { kilobytes, files } = await scriptKilobytes(
+      `/station/${await work.server.firstDemo()}${view}`,
+      drawn,
+      isJudged,
+    )
     console.log(`${what}: ${Math.round(kilobytes)} kB of script as gzip in ${files} files`)
     expect(files).toBeGreaterThan(5)
     expect(kilobytes).toBeLessThan(allowed)

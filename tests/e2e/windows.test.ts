@@ -1,21 +1,11 @@
-import type { Browser, Page } from 'playwright'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { errorsOf, freePort, launch, TestServer } from './browser'
+import type { Page } from 'playwright'
+import { describe, expect, it } from 'vitest'
+import { atWork, pageOf } from './atWork'
 import { viewsOf } from './views'
 
 /** Every view in every window: nothing lies on another thing, runs out of itself, or is too small for a finger. */
-let server: TestServer
-let browser: Browser
+const work = atWork()
 let page: Page
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
 
 const TARGETS =
   'a, button, input, select, textarea, summary, [role="button"], [role="combobox"], [role="option"], [tabindex="0"]'
@@ -93,17 +83,10 @@ async function faultsOf(isTouched: boolean): Promise<string[]> {
   return found
 }
 
-async function opened(width: number, height: number, isTouched: boolean) {
-  const context = await browser.newContext({
-    viewport: { width, height },
-    reducedMotion: 'reduce',
-    hasTouch: isTouched,
-    isMobile: isTouched,
-  })
-  page = await context.newPage()
-  // The transpiler wraps functions in a helper that the page does not have.
-  await page.addInitScript('globalThis.__name = f => f')
-  return { context, errors: errorsOf(page) }
+async function opened(size: readonly [number, number], isTouched: boolean) {
+  const { page: shown, ...more } = await pageOf(work.browser, size, isTouched)
+  page = shown
+  return more
 }
 
 /** What opens over a station's path, and how. */
@@ -127,11 +110,11 @@ describe('in every window', () => {
   ])(
     'what opens over the path is within a phone of %d × %d px and large enough for a finger',
     async (width, height) => {
-      const { context, errors } = await opened(width, height, true)
-      const id = await server.firstDemo()
+      const { context, errors } = await opened([width, height], true)
+      const id = await work.server.firstDemo()
       const faults: Record<string, string[]> = {}
       for (const [name, open] of Object.entries(OVER)) {
-        await page.goto(`${server.url}/station/${id}`)
+        await page.goto(`${work.server.url}/station/${id}`)
         await page.locator('.volts').first().waitFor()
         await open()
         await page.getByRole('dialog').waitFor()
@@ -152,12 +135,11 @@ describe('in every window', () => {
     { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
   ])('nothing lies on another thing or runs out of itself, by $by', async ({ by, sizes }) => {
     const isTouched = by === 'finger'
-    const [width, height] = sizes[0]!
-    const { context, errors } = await opened(width, height, isTouched)
-    const id = await server.firstDemo()
+    const { context, errors } = await opened(sizes[0]!, isTouched)
+    const id = await work.server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
-      await page.goto(server.url + view)
+      await page.goto(work.server.url + view)
       await page.locator('main').first().waitFor()
       await page.waitForLoadState('networkidle')
       for (const [width, height] of sizes) {
