@@ -41,6 +41,11 @@ describe('less power', () => {
     expect(turnDownUntil(listed, 'bat', () => true)).toBeNull()
     expect(turnDownUntil(listed, 'hf', () => false)).toBeNull()
   })
+  it('is estimated where levels are listed and none is set', () => {
+    const { powerW: _unset, ...unset } = { ...big, levels: [{ powerW: 5, activeA: 4 }] }
+    const plan = smallPlan({ parts: [battery(), unset] })
+    expect(turnDownUntil(plan, 'hf', () => true)?.label).toContain('to 80 %')
+  })
   it('of several radios is that of the one that takes most', () => {
     const small = radio({ id: 'vhf', powerW: 50, draw: { model: 'constant-current', idleA: 1, activeA: 12 } })
     const two = smallPlan({

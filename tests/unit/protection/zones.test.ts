@@ -109,4 +109,35 @@ describe('zones between fuses', () => {
     expect(devicesInto(protection, protection.zoneOf.get('dc.out')!)).toEqual([])
     expect(devicesInto(protection, protection.zoneOf.get('dc.in')!).map(d => d.place)).toEqual(['i'])
   })
+  it.each([
+    [18, 8],
+    [8, 18],
+  ])('a fuse over conductors at both its sides is told with the thinner of them: %d and %d AWG', (near, far) => {
+    const plan = smallPlan({
+      parts: [
+        battery(),
+        battery({ id: 'second' }),
+        {
+          id: 'blk',
+          kind: 'block',
+          ratedA: 60,
+          feed: 'ring-m6',
+          ports: [{ id: 'p1', fuse: { type: 'strip', ratedA: 150 } }],
+        },
+      ],
+      leads: [
+        lead({ id: 'near', to: 'blk.feed', ends: {}, inline: [], conductor: { awg: near, insulationC: 105 } }),
+        lead({
+          id: 'far',
+          from: 'blk.p1',
+          to: 'second',
+          ends: {},
+          inline: [],
+          conductor: { awg: far, insulationC: 105 },
+        }),
+      ],
+    })
+    const found = overfused(plan, protectionOf(plan)).map(o => `${o.device.place} over ${o.stretch.lead.id}`)
+    expect(found).toEqual([`blk.p1 over ${near === 18 ? 'near' : 'far'}`])
+  })
 })
