@@ -20,7 +20,9 @@ import { oddsOf } from '../../core/hours/odds'
 import { readEventText } from '../../core/hours/readEvent'
 import { fillingsOf, restingOf, startersOf } from '../../core/hours/refill'
 import { sagOf } from '../../core/hours/sag'
+import { setsFor } from '../../core/hours/sets'
 import { eventSheet } from '../../core/hours/sheet'
+import { whatIfs } from '../../core/hours/whatIf'
 import { partsOf } from '../../core/kinds/index'
 import { batteryLife } from '../../core/log/batteries'
 import { historyOf } from '../../core/log/history'
@@ -170,10 +172,12 @@ function noiseAnswer(name: 'tern-rock-light' | 'narrowboat-heron', bands: string
 function hoursAnswer(file: string, plan: Plan) {
   const { event } = taken(readEventText(demoText(`events/${file}.json`), plan))
   const course = new EventCourse(plan, event)
-  const run = course.run({ everyH: 1 })
+  const run = course.run({ everyH: 4 })
   const odds = oddsOf(course, { runs: 10, seed: 3 })
   return {
-    ends: run.ends,
+    run,
+    sets: setsFor(plan, event, { least: 'massG', odds: 0.8, runs: 4, seed: 3 }),
+    asked: whatIfs(plan, event).map(({ label }) => label),
     sheet: eventSheet(course, run, odds),
     sag: sagOf(plan, run),
     fillings: fillingsOf(plan, event),

@@ -56,3 +56,21 @@ it('one spare lead stands in for all with the same ends, as long and as thick as
   expect(spare!.covers).toEqual(['lead l1', 'lead l2'])
   expect(spare!.what).toMatch(/lead of 3 m, 8 AWG/)
 })
+
+describe('a spare lead that stands in for several', () => {
+  it('is as long as the longest and as thick as the thickest of them, in whatever order they stand', () => {
+    const thin = { id: 'thin', from: 'a', lengthM: 3, conductor: { awg: 12 } }
+    const thick = { id: 'thick', from: 'b', to: 'two', lengthM: 1, conductor: { awg: 8 } }
+    for (const leads of [
+      [thin, thick],
+      [thick, thin],
+    ]) {
+      const plan = smallPlan({
+        parts: [battery({ id: 'a' }), battery({ id: 'b' }), radio(), radio({ id: 'two' })],
+        leads: leads.map(l => lead(l)),
+      })
+      const [spare] = sparesOf(plan).filter(s => s.what.startsWith('lead of'))
+      expect(spare!.what).toMatch(/^lead of 3 m, 8 AWG/)
+    }
+  })
+})
