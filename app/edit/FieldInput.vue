@@ -62,6 +62,7 @@ const MANY = 8
   <label v-else-if="field.quantity === 'parts'" class="several"
     ><span>{{ field.label }}</span>
     <MultiSelect
+      :show-toggle-all="false"
       :model-value="value ?? []"
       :options="parts"
       option-label="label"

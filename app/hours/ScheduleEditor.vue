@@ -132,6 +132,7 @@ const DAY = { from: '09:00', to: '21:00' }
       <h3>Mains, generator, engine on</h3>
       <div v-for="(s, i) in event.supplied ?? []" :key="`s${i}`" class="row">
         <MultiSelect
+          :show-toggle-all="false"
           class="two"
           :model-value="s.parts"
           :options="feeds"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { loadStateNames, sourceStateWords } from '#core/circuit/conditions'
 import type { Plan } from '#core/plan/schema'
 import type { SourceState } from '#core/battery/emf'
@@ -34,10 +34,22 @@ function pick(part: { source?: string; load?: string }) {
   condition.value = `${source}/${load}`
 }
 const lasting = computed(() => rest.value.find(r => r.id === chosen.value?.load)?.id ?? null)
+
+// Where the strip goes on beyond its edge, what is chosen is brought into sight; the page stays where it is.
+const strip = ref<HTMLElement>()
+const FADES_PX = 24
+watch([condition, loadStates], () => nextTick(bringIntoSight), { immediate: true })
+function bringIntoSight() {
+  const pressed = strip.value?.querySelectorAll('.chip[aria-pressed="true"]')
+  const shown = lasting.value ? strip.value?.querySelector('.more') : pressed?.[pressed.length - 1]
+  if (!strip.value || !shown) return
+  const [edge, at] = [strip.value.getBoundingClientRect(), shown.getBoundingClientRect()]
+  strip.value.scrollLeft += Math.max(0, at.right - edge.right + FADES_PX) - Math.max(0, edge.left - at.left)
+}
 </script>
 
 <template>
-  <div class="conditions" role="toolbar" aria-label="Condition shown">
+  <div ref="strip" class="conditions" role="toolbar" aria-label="Condition shown">
     <span class="quiet">Show</span>
     <button class="chip" :aria-pressed="!chosen" @click="condition = 'worst'">
       worst of {{ judged ? `${judged.conditions.length} states` : 'all' }}

@@ -130,6 +130,22 @@ describe('in every window', () => {
     },
   )
 
+  it('the condition that a link asks for is in sight on a phone, and the page stays at its top', async () => {
+    const { context } = await opened([390, 844], true)
+    const id = await work.server.firstDemo()
+    await page.goto(`${work.server.url}/station/${id}?state=low%2Fonly%3Alamps`)
+    const more = page.getByLabel('More load states')
+    await more.waitFor()
+    const right = async () => {
+      const { x, width } = (await more.boundingBox())!
+      return Math.round(x + width)
+    }
+    await expect.poll(right).toBeLessThanOrEqual(390)
+    expect(await more.evaluate((e: HTMLSelectElement) => e.selectedOptions[0]!.label)).toContain('Lamps')
+    expect(await page.evaluate(() => scrollY)).toBe(0)
+    await context.close()
+  })
+
   it.each<{ by: string; sizes: [number, number][] }>([
     { by: 'mouse', sizes: [[1280, 800], [1100, 700], [900, 1000], [1400, 480], [640, 400]] }, // prettier-ignore
     { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
