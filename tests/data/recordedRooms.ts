@@ -45,6 +45,7 @@ import { harmOf, hiddenIn, lookedAt, meterAt } from '../../core/practice/hidden'
 import { nextReadings } from '../../core/readings/next'
 import { consequencesOf, jointWords } from '../../core/readings/tell'
 import { daysOf, standingOf, trendsOf } from '../../core/readings/trend'
+import { chooseSchool } from '../../core/schools/choose'
 import { compareSides } from '../../core/schools/compare'
 import { waysToJoin } from '../../core/shelf/ways'
 import { believeSymptom } from '../../core/symptoms/believe'
@@ -198,6 +199,10 @@ const sidesAnswer = (plan: Plan) =>
     ]),
   )
 
+/** The same sides as they are built, before anything is mended or sized. */
+const chosenAnswer = (plan: Plan) =>
+  Object.fromEntries(SCHOOLS.map(({ id, choices }) => [id, choices.map(c => chooseSchool(plan, id, c.id))]))
+
 const mendAnswer = (plan: Plan) =>
   (['weight', 'cost', 'change'] as const).map(aim => {
     const { ways, ...more } = mend(plan, { for: aim, tries: 40 })
@@ -264,15 +269,11 @@ export const RECORDED_ROOMS: Record<string, () => Record<string, unknown>> = {
     'moor-walk-day': hoursAnswer('moor-walk-day', demoPlan('moor-walk-kit')),
   }),
   sides: () => ({ 'moor-walk-kit': sidesAnswer(demoPlan('moor-walk-kit')) }),
+  chosen: () => Object.fromEntries(DEMOS.map(name => [name, chosenAnswer(demoPlan(name))])),
   mended: () => ({
     'tern-rock-light': mendAnswer(tern()),
     'narrowboat-heron': mendAnswer(demoPlan('narrowboat-heron')),
   }),
   joined: () =>
-    Object.fromEntries(
-      CONNECTORS.map(({ id }) => [
-        id,
-        CONNECTORS.map(to => waysToJoin(id, to.id, 8, [])[0]?.steps.map(step => step.words)),
-      ]),
-    ),
+    Object.fromEntries(CONNECTORS.map(({ id }) => [id, CONNECTORS.map(to => waysToJoin(id, to.id, 8, [])[0] ?? null)])),
 }

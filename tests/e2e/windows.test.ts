@@ -90,7 +90,7 @@ async function opened(size: readonly [number, number], isTouched: boolean) {
 }
 
 /** What opens over a station's path, and how. */
-const OVER: Record<string, () => Promise<void>> = {
+const OVER: Record<string, () => Promise<unknown>> = {
   add: () => page.getByRole('button', { name: /^Add/ }).last().click(),
   'mend all': async () => {
     await page.getByRole('button', { name: /^Mend all/ }).click()

@@ -14,14 +14,7 @@ import {
 import { addRegulator } from '../../../core/fixes/converter'
 import { addDropperUntil } from '../../../core/fixes/dropper'
 import { addFuse, moveFuse, refuse, smallestCarrying } from '../../../core/fixes/fuse'
-import {
-  changeEnd,
-  changeTerminal,
-  largerPart,
-  moveToFreePort,
-  moveToTerminal,
-  strongerMating,
-} from '../../../core/fixes/parts'
+import { changeEnd, changeTerminal, largerPart, moveToFreePort, strongerMating } from '../../../core/fixes/parts'
 import type { Proposal } from '../../../core/fixes/proposal'
 import { devicesOf, graphOf } from '../../../core/graph/graph'
 import { connector } from '../../../core/catalog/connectors'
@@ -303,18 +296,6 @@ describe('parts and connectors', () => {
     expect(proposal.label).toBe('Move l1 to the free port p3 of Block')
     expect(leadOf(after(plan, proposal)).from).toBe('blk.p3')
     expect(moveToFreePort(plan, leadOf(plan, 'm'), 'from')).toBeNull()
-  })
-  it('another terminal of a part that gives the current, with the end made to fit it', () => {
-    const outlets = [
-      { id: 'small', connector: 'barrel-5521', ratedA: 3 },
-      { id: 'large', connector: 'stack-45', ratedA: 40 },
-    ]
-    const { terminal: _one, ...pack } = battery({ outlets })
-    const jacked = smallPlan({ parts: [pack, radio()], leads: [lead({ from: 'bat.small', ends: {} })] })
-    const proposal = moveToTerminal(jacked, leadOf(jacked), 'from', 10)!
-    const moved = leadOf(after(jacked, proposal))
-    expect([moved.from, moved.ends!.from!.connector]).toEqual(['bat.large', 'stack-45'])
-    expect(moveToTerminal(jacked, leadOf(jacked), 'from', 41)).toBeNull()
   })
   it('an adapter stands between a lead and its terminal, with a pigtail of 0.1 m', () => {
     const lone = smallPlan({

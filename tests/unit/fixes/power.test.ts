@@ -42,7 +42,7 @@ describe('less power', () => {
     expect(turnDownUntil(listed, 'hf', () => false)).toBeNull()
   })
   it('is estimated where levels are listed and none is set', () => {
-    const { powerW: _unset, ...unset } = { ...big, levels: [{ powerW: 5, activeA: 4 }] }
+    const unset = radio({ draw: big.draw, levels: [{ powerW: 5, activeA: 4 }] })
     const plan = smallPlan({ parts: [battery(), unset] })
     expect(turnDownUntil(plan, 'hf', () => true)?.label).toContain('to 80 %')
   })

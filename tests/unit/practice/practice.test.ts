@@ -42,6 +42,7 @@ describe('drills', () => {
         expect([d.asks, isRight(d, by(figures(d.asks), d.asks))]).toEqual([d.asks, true])
         if ('value' in d.answer) {
           expect(isRight(d, d.answer.value * 1.2)).toBe(false)
+          expect(isRight(d, d.answer.value - d.answer.within)).toBe(true)
           expect(isRight(d, 'yes')).toBe(false)
         }
       }
