@@ -4,6 +4,7 @@ import { loadStateNames, sourceStateWords } from '#core/circuit/conditions'
 import type { Plan } from '#core/plan/schema'
 import type { SourceState } from '#core/battery/emf'
 import ShortList from '../shell/ShortList.vue'
+import { bringWithin } from '../shell/withinPane'
 import type { Judged } from '../workers/answers'
 
 /** Which condition the path shows: the worst of all, or one of the matrix. */
@@ -42,9 +43,7 @@ watch([condition, loadStates], () => nextTick(bringIntoSight), { immediate: true
 function bringIntoSight() {
   const pressed = strip.value?.querySelectorAll('.chip[aria-pressed="true"]')
   const shown = lasting.value ? strip.value?.querySelector('.more') : pressed?.[pressed.length - 1]
-  if (!strip.value || !shown) return
-  const [edge, at] = [strip.value.getBoundingClientRect(), shown.getBoundingClientRect()]
-  strip.value.scrollLeft += Math.max(0, at.right - edge.right + FADES_PX) - Math.max(0, edge.left - at.left)
+  if (strip.value && shown) bringWithin(strip.value, shown, FADES_PX)
 }
 </script>
 

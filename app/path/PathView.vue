@@ -16,7 +16,8 @@ const props = defineProps<{
   judged: Judged | null
   point: NamedPoint | null
   layout: PathLayout
-  paneWidth: number
+  /** Of the pane that it scrolls in, where what arrives is to stay in sight. */
+  paneWidth?: number
   selected: string | null
   /** Load whose staircase is open. */
   shownLoad: string | null
@@ -34,7 +35,7 @@ const emit = defineEmits<{
 }>()
 
 /** The whole is wider than its pane. */
-const isWide = computed(() => props.layout.width > props.paneWidth)
+const isWide = computed(() => props.layout.width > (props.paneWidth ?? Infinity))
 /** The part of the picture from some way across to its right edge. */
 const from = (x: number, height = props.layout.height) => {
   const width = props.layout.width - x

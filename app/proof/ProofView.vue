@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { leadById, nameOf, partIdOf } from '#core/plan/find'
 import { partName, terminalName } from '#core/plan/names'
 import { layoutPath } from '#core/picture/layout'
@@ -10,6 +10,7 @@ import PathList from '../path/PathList.vue'
 import PathView from '../path/PathView.vue'
 import { useElementSize } from '../path/useElementSize'
 import TopBar from '../shell/TopBar.vue'
+import { bringWithin } from '../shell/withinPane'
 import { usePreferences } from '../stores/preferences'
 import { useOpenStation } from '../stores/useOpenStation'
 import ShortDetail from './ShortDetail.vue'
@@ -64,6 +65,15 @@ const shown = computed(
     },
 )
 
+/** Round the place of the short so much of the path is seen. */
+const ROUND_PX = 60
+watch([shown, width], () =>
+  nextTick(() => {
+    const bolt = pane.value?.querySelector('.bolt')
+    if (bolt) bringWithin(pane.value!, bolt, ROUND_PX)
+  }),
+)
+
 /** What was chosen before the study was there. */
 let early = ''
 function choose(id: string) {
@@ -104,7 +114,6 @@ function choose(id: string) {
             <PathView
               v-else
               :layout="layout"
-              :pane-width="width"
               :plan="station.plan"
               :judged="station.judged"
               :point="null"

@@ -23,7 +23,6 @@ const layout = computed(() => {
     <div v-if="layout && plan" inert :style="{ zoom: Math.min(1, width / layout.width) }">
       <PathView
         :layout="layout"
-        :pane-width="layout.width"
         :plan="plan"
         :judged="judged"
         :point="null"

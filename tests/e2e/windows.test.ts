@@ -146,6 +146,22 @@ describe('in every window', () => {
     await context.close()
   })
 
+  it('the place of a short that is chosen is in sight of a path wider than its pane', async () => {
+    const { context } = await opened([1024, 768], false)
+    await page.goto(`${work.server.url}/station/${await work.server.firstDemo()}/proof`)
+    for (const name of ['HF radio', 'Two folding panels']) {
+      await page.getByRole('row', { name }).first().click()
+      const isInSight = () =>
+        page.evaluate(() => {
+          const [pane, bolt] = ['.path-pane', '.bolt'].map(e => document.querySelector(e)!.getBoundingClientRect())
+          const { left, right, top, bottom } = bolt!
+          return left > pane!.left && right < pane!.right && top > pane!.top && bottom < pane!.bottom
+        })
+      await expect.poll(isInSight).toBe(true)
+    }
+    await context.close()
+  })
+
   it.each<{ by: string; sizes: [number, number][] }>([
     { by: 'mouse', sizes: [[1280, 800], [1100, 700], [900, 1000], [1400, 480], [640, 400]] }, // prettier-ignore
     { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
