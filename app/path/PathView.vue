@@ -90,11 +90,9 @@ function tell(act: Act) {
   z-index: 2;
   pointer-events: none;
 }
-.arrivals {
+.over {
   position: sticky;
   right: 0;
-}
-.over {
   z-index: 1;
   background: var(--paper);
   box-shadow:
