@@ -4,6 +4,7 @@ import type { Loose } from '#core/edit/join'
 import type { Patch } from '#core/edit/patch'
 import { leadById, nameOf, partById, partIdOf } from '#core/plan/find'
 import { terminalName } from '#core/plan/names'
+import type { Plan } from '#core/plan/schema'
 import { counted } from '#core/units/words'
 import { fetched, notYet } from '../shell/later'
 import type { useStation } from '../stores/station'
@@ -33,7 +34,7 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
   const chosen = computed<string[]>(() => {
     if (!station.plan) return []
     const ids = [...marked.value, ...(selected.value ? [idOf(selected.value)] : [])]
-    return [...new Set(ids)].filter(id => partById(station.plan!, id) ?? leadById(station.plan!, id))
+    return [...new Set(ids)].filter(thereIn(station.plan))
   })
 
   function said(patch: Patch, label: string, detail = 'Ctrl Z takes it back.'): boolean {
@@ -53,18 +54,19 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
     marked.value = next
   }
 
-  async function removeChosen(ids = chosen.value) {
+  async function removeChosen(asked = chosen.value) {
     const { hangsOn, takeAllOut, takeOut } = await fetched(takingOut)
+    // Whoever asked twice while the program came has it gone once.
+    const ids = asked.filter(thereIn(station.plan))
     const { plan } = station
     if (!plan || !ids.length) return
-    const [only] = ids
-    if (ids.length === 1 && hangsOn(plan, only!).length) {
-      asking.value = only!
+    const only = ids.length === 1 ? ids[0]! : null
+    if (only && hangsOn(plan, only).length) {
+      asking.value = only
       return
     }
-    const item = leadById(plan, only!) ?? partById(plan, only!)!
-    const what = ids.length === 1 ? nameOf(item) : counted(ids.length, 'thing')
-    said(ids.length === 1 ? takeOut(plan, only!) : takeAllOut(plan, ids), `remove ${what}`)
+    if (only) said(takeOut(plan, only), `remove ${nameOf(leadById(plan, only) ?? partById(plan, only)!)}`)
+    else said(takeAllOut(plan, ids), `remove ${counted(ids.length, 'thing')}`)
     marked.value = new Set()
   }
 
@@ -76,8 +78,8 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
     joining.value = null
     const { join } = await fetched(joins)
     const { plan } = station
-    if (!plan) return
-    const item = 'partId' in what ? partById(plan, what.partId)! : what.lead
+    const item = plan && ('partId' in what ? partById(plan, what.partId) : leadById(plan, what.lead.id))
+    if (!item) return
     said(join(plan, what, terminal), `${nameOf(item)} onto ${terminalName(plan, terminal)}`)
   }
 
@@ -91,6 +93,8 @@ export function usePathEdits(station: ReturnType<typeof useStation>, selected: R
 
   return { marked, chosen, asking, joining, copying, said, mark, markPressed, removeChosen, startJoining, joined }
 }
+
+const thereIn = (plan: Plan | null) => (id: string) => !!plan && !!(partById(plan, id) ?? leadById(plan, id))
 
 /** Shift or Ctrl with a press marks one more, and does nothing else: neither focus nor the press go on. */
 const markingBy = (markOne: (id: string) => void) => (event: MouseEvent) => {

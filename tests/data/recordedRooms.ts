@@ -187,7 +187,7 @@ function hoursAnswer(file: string, plan: Plan) {
   }
 }
 
-/** Both sides of each question on which practitioners differ, in few words. */
+/** Both sides of each school, in few words. */
 const sidesAnswer = (plan: Plan) =>
   Object.fromEntries(
     SCHOOLS.map(({ id, choices }) => [

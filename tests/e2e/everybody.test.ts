@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import type { Page } from 'playwright'
 import { describe, expect, it } from 'vitest'
 import { atWork, pageOf } from './atWork'
-import { viewsOf } from './views'
+import { show, viewsOf } from './views'
 
 /** Every view by the rules of access: contrast, names, roles. */
 const work = atWork()
@@ -57,9 +57,7 @@ describe('for everybody', () => {
     const id = await work.server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
-      await page.goto(work.server.url + view)
-      await page.locator('main').first().waitFor()
-      await page.waitForLoadState('networkidle')
+      await show(page, work.server.url + view)
       await page.emulateMedia({ colorScheme: 'light' })
       const found = await violations(EVERY_RULE)
       // The other theme changes colours and nothing else.

@@ -1,3 +1,5 @@
+import type { Page } from 'playwright'
+
 const OUTER = ['/stations', '/new', '/suits', '/shelf', '/devices']
 const OF_A_STATION = [
   '',
@@ -21,3 +23,10 @@ const OF_A_STATION = [
 
 /** Every view there is, with those of one station. */
 export const viewsOf = (stationId: string) => [...OUTER, ...OF_A_STATION.map(view => `/station/${stationId}${view}`)]
+
+/** Opens a view and waits until all of it has come. */
+export async function show(page: Page, address: string) {
+  await page.goto(address)
+  await page.locator('main').first().waitFor()
+  await page.waitForLoadState('networkidle')
+}

@@ -1,7 +1,7 @@
 import type { Page } from 'playwright'
 import { describe, expect, it } from 'vitest'
 import { atWork, pageOf } from './atWork'
-import { viewsOf } from './views'
+import { show, viewsOf } from './views'
 
 /** Every view in every window: nothing lies on another thing, runs out of itself, or is too small for a finger. */
 const work = atWork()
@@ -174,9 +174,7 @@ describe('in every window', () => {
     const id = await work.server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
-      await page.goto(work.server.url + view)
-      await page.locator('main').first().waitFor()
-      await page.waitForLoadState('networkidle')
+      await show(page, work.server.url + view)
       for (const [width, height] of sizes) {
         await page.setViewportSize({ width, height })
         const found = await faultsOf(isTouched)
