@@ -5,7 +5,13 @@ import type { Finding } from '#core/verdict/verdict'
 import { fixed } from '#core/units/number'
 import SeverityMark from './SeverityMark.vue'
 
-const props = defineProps<{ finding: Finding; fixes: Fix[] | undefined; chosen: boolean }>()
+const props = defineProps<{
+  finding: Finding
+  fixes: Fix[] | undefined
+  chosen: boolean
+  /** What its places are called, where its sentence names only the first of them. */
+  places: readonly string[]
+}>()
 const emit = defineEmits<{ choose: []; take: [fix: Fix] }>()
 
 /** What a fix gives, in a few figures: the arriving voltage it changes most, what it costs, what it makes worse. */
@@ -43,6 +49,10 @@ const offered = computed(() => props.fixes ?? (last.value?.of === props.finding.
       </h3>
       <p>{{ finding.message }}</p>
       <template v-if="chosen">
+        <details v-if="places.length" class="why" @click.stop>
+          <summary>Its {{ places.length }} places, lit in the path</summary>
+          {{ places.join('; ') }}
+        </details>
         <p class="why">{{ finding.why }}</p>
         <p v-if="finding.otherSchool" class="why school">{{ finding.otherSchool }}</p>
       </template>
@@ -105,6 +115,12 @@ p {
 .why {
   color: var(--ink-3);
   font-size: 0.88rem;
+}
+details.why {
+  margin-top: 0.2rem;
+}
+summary {
+  cursor: pointer;
 }
 .school {
   border-left: 2px solid var(--line-2);

@@ -1,6 +1,7 @@
 import type { Proposal } from '../fixes/proposal'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
+import { someOf } from '../units/words'
 
 /**
  * `danger` someone or something burns or vents · `fail` it will not work or breaks its limits · `caution` works until
@@ -76,5 +77,5 @@ export function weighed(plan: Plan, found: Found): Found {
 export function guessed(plan: Plan, figures: readonly FigureOf[]): string {
   const guesses = figures.filter(([id, path]) => plan.parts.find(p => p.id === id)?.figures?.[path]?.from === 'guess')
   if (!guesses.length) return ''
-  return ` Rests on a guess: ${guesses.map(([id, path]) => `${path} of ${id}`).join(', ')}.`
+  return ` Rests on a guess: ${someOf(guesses.map(([id, path]) => `${path} of ${id}`))}.`
 }

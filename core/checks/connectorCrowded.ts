@@ -6,6 +6,7 @@ import { leadById, nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { terminalName } from '../plan/names'
+import { someOf } from '../units/words'
 
 export const matedTwice: Check = {
   id: 'connector-crowded',
@@ -31,7 +32,7 @@ export const matedTwice: Check = {
           condition: null,
           title: `${name} is mated ${times}`,
           message:
-            `${leads.length} leads (${leads.map(nameOf).join(', ')}) land on ${name}, a ${label} that ` +
+            `${leads.length} leads (${someOf(leads.map(nameOf))}) land on ${name}, a ${label} that ` +
             `takes ${mates === 1 ? 'one' : mates}.`,
           numbers: { leads: leads.length, takes: mates },
         },

@@ -7,6 +7,7 @@ import { nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
+import { someOf } from '../units/words'
 
 /** When a gate or relay changes over to its battery, and what its loads see of it. */
 
@@ -108,7 +109,7 @@ export const gateGap: Check = {
           title: `${nameOf(gate)} drops its loads for ${gate.gapMs} ms`,
           message:
             `While ${nameOf(gate)} changes over its output is open for ${gate.gapMs} ms: ` +
-            `${dropped.map(nameOf).join(', ')} may restart.`,
+            `${someOf(dropped.map(nameOf))} may restart.`,
           numbers: { gapMs: gate.gapMs },
         },
       ]

@@ -10,6 +10,7 @@ import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 import { fixed } from '../units/number'
 import { placeName } from '../plan/names'
+import { someOf, tallied } from '../units/words'
 
 /** Fuses against what they have to break. */
 
@@ -66,7 +67,7 @@ export const fuseInterrupting: Check = {
       const { behindA: prospectiveA, interruptA, guarded } = worst
       const name = className(worst)
       const many = others.length ? `${group.length} ${name}s` : `a ${name}`
-      const rest = others.length ? ` The same holds for ${others.map(d => deviceName(study, d)).join(', ')}.` : ''
+      const rest = others.length ? ` The same holds for ${someOf(others.map(d => deviceName(study, d)))}.` : ''
       const carried = guarded ? ' A fast fuse before it may carry that: its maker says how much it lets through.' : ''
       return {
         severity: guarded ? 'caution' : 'danger',
@@ -97,7 +98,7 @@ export const fuseInterrupting: Check = {
     )
     const swaps = each.every(s => s !== null) ? (each as Proposal[]) : []
     const all = swaps.length > 1 && {
-      label: `Fuses in their places that break it: ${swaps.map(s => s.label.replace(' in its place', '')).join(', ')}`,
+      label: `Fuses in their places that break it: ${tallied(swaps.map(s => s.label.replace(' in its place', '')))}`,
       patch: swaps.flatMap(s => s.patch),
     }
     return [...(all ? [all] : swaps), ...fastFuseBefore(study, group)]
@@ -160,9 +161,7 @@ export const fuseVoltage: Check = {
     overVoltage(study).map((group): Found => {
       const [{ device, reachesV }, ...others] = group as [(typeof group)[number], ...typeof group]
       const ratedV = deviceVolts(device)
-      const rest = others.length
-        ? ` The same holds for ${others.map(o => deviceName(study, o.device)).join(', ')}.`
-        : ''
+      const rest = others.length ? ` The same holds for ${someOf(others.map(o => deviceName(study, o.device)))}.` : ''
       return {
         severity: 'danger',
         place: device.place,

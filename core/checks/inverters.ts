@@ -12,6 +12,7 @@ import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { fixed } from '../units/number'
+import { someOf } from '../units/words'
 
 /** What hangs on an inverter beside its own list: chargers and supplies that say they are fed by it, as AC loads. */
 function fedBy(plan: Plan, inverter: Inverter) {
@@ -62,7 +63,7 @@ export const inverterLoad: Check = {
           condition: null,
           title: `${nameOf(inverter)} asked for ${fixed(over ? runVA : startW, 0)} ${over && apparent ? 'VA' : 'W'}`,
           message:
-            `What hangs on ${nameOf(inverter)} (${all.acLoads!.map(l => l.name).join(', ')}) takes ` +
+            `What hangs on ${nameOf(inverter)} (${someOf(all.acLoads!.map(l => l.name))}) takes ` +
             `${fixed(acWatts(all), 0)} W running${apparent} and ${fixed(startW, 0)} W starting; it gives ` +
             `${inverter.ratedW} W, ${surgeW} W for a moment.`,
           numbers: { runW: acWatts(all), runVA, startW, ratedW: inverter.ratedW, surgeW },

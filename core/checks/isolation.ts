@@ -1,7 +1,7 @@
 import { setItem } from '../edit/items'
 import { setField as editField } from '../edit/set'
 import { leadById, leadName, partById } from '../plan/find'
-import { capital } from '../units/words'
+import { capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
@@ -9,7 +9,7 @@ import type { Study } from '../study/study'
 
 function deadWords(dead: readonly string[]): string {
   if (!dead.length) return 'every terminal is still live'
-  return `only ${dead.join(', ')} ${dead.length > 1 ? 'are' : 'is'} dead`
+  return `only ${someOf(dead)} ${dead.length > 1 ? 'are' : 'is'} dead`
 }
 
 const LIVE_LABEL = 'live on both sides when off'

@@ -12,6 +12,7 @@ import { batteryEmf, restedVolts } from '../battery/emf'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers } from './batteries'
+import { someOf } from '../units/words'
 
 export const loadTerminal: Check = {
   id: 'load-terminal',
@@ -149,7 +150,7 @@ export const loadTimer: Check = {
           title: `${nameOf(controller)} switches its load off after ${figure(controller.loadTimerH)} h`,
           message:
             `The load terminal of ${nameOf(controller)} is on a timer of ${figure(controller.loadTimerH)} h: ` +
-            `${fed.map(a => nameOf(a.part)).join(', ')} ${fed.length > 1 ? 'go' : 'goes'} off by itself.`,
+            `${someOf(fed.map(a => nameOf(a.part)))} ${fed.length > 1 ? 'go' : 'goes'} off by itself.`,
           numbers: { loadTimerH: controller.loadTimerH },
         },
       ]

@@ -10,7 +10,7 @@ import { asKind, isLoad, kindOf, partsOf, type Part, type PartOf } from '../kind
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
-import { listed } from '../units/words'
+import { someOf } from '../units/words'
 import { batteries, pairs, setTo } from './batteries'
 import type { Check, Found } from './check'
 import { rounded } from '../units/number'
@@ -46,7 +46,7 @@ export const sourceOverBattery: Check = {
           condition,
           title: `${volts(value)} on ${nameOf(battery)}`,
           message:
-            `${listed(culprits.map(nameOf))} ${culprits.length > 1 ? 'bring' : 'brings'} ${nameOf(battery)} to ` +
+            `${someOf(culprits.map(nameOf))} ${culprits.length > 1 ? 'bring' : 'brings'} ${nameOf(battery)} to ` +
             `${volts(value)} with ${conditionWords(study.plan, condition)}; ${label} with ${battery.seriesCells} ` +
             `cells stands ${volts(highV)}.`,
           numbers: { atV: value, highV },
@@ -111,9 +111,9 @@ export const panelDirect: Check = {
           place: panel.id,
           also: fed.map(p => p.id),
           condition: null,
-          title: `${nameOf(panel)} is wired straight to ${listed(fed.map(nameOf))}`,
+          title: `${nameOf(panel)} is wired straight to ${someOf(fed.map(nameOf))}`,
           message:
-            `No controller stands between ${nameOf(panel)} and ${listed(fed.map(nameOf))}: it gives up to ` +
+            `No controller stands between ${nameOf(panel)} and ${someOf(fed.map(nameOf))}: it gives up to ` +
             `${volts(panel.openCircuitV)} and ${amps(panel.shortCircuitA)}, and nothing ends the charge.`,
           numbers: { openCircuitV: panel.openCircuitV, shortCircuitA: panel.shortCircuitA },
         },
@@ -215,9 +215,9 @@ export const chargedElsewhere: Check = {
           place: battery.id,
           also: devices.map(d => d.id),
           condition: null,
-          title: `${nameOf(battery)} has ${listed(devices.map(nameOf))} wired to it`,
+          title: `${nameOf(battery)} has ${someOf(devices.map(nameOf))} wired to it`,
           message:
-            `The plan says that ${nameOf(battery)} is charged elsewhere, and ${listed(devices.map(nameOf))} ` +
+            `The plan says that ${nameOf(battery)} is charged elsewhere, and ${someOf(devices.map(nameOf))} ` +
             `${devices.length > 1 ? 'are' : 'is'} wired to it: the charging voltage is not judged.`,
           numbers: {},
         },

@@ -11,6 +11,7 @@ import { figure, fixed } from '../units/number'
 import type { Study } from '../study/study'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
+import { someOf } from '../units/words'
 
 export const powerSag: Check = {
   id: 'power-sag',
@@ -83,7 +84,7 @@ export const collapse: Check = {
     const most =
       worst.most!.of === 'constant-power loads'
         ? `the sources can carry at most ${fixed(watts * worst.most!.share, 0)} W of the ${fixed(watts, 0)} W ` +
-          `that ${drawn.map(nameOf).join(', ')} ${drawn.length > 1 ? 'want' : 'wants'}`
+          `that ${someOf(drawn.map(nameOf))} ${drawn.length > 1 ? 'want' : 'wants'}`
         : `the sources can carry at most ${fixed(100 * worst.most!.share, 0)} % of what all loads want`
     return [
       {

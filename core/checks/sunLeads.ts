@@ -13,7 +13,7 @@ import { SUN_FACTOR } from '../kinds/panel'
 import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps } from '../units/show'
-import { capital } from '../units/words'
+import { capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
@@ -145,7 +145,7 @@ export const panelStrings: Check = {
       if (strings.length < STRINGS_WITH_FUSE || !bare.length) return []
       const [{ panel, shortCircuitA: ownA }] = bare as [PanelString]
       const othersA = SUN_FACTOR * (strings.reduce((sum, s) => sum + s.shortCircuitA, 0) - ownA)
-      const names = panels.map(nameOf).join(', ')
+      const names = someOf(panels.map(nameOf))
       return [
         {
           severity: 'danger',

@@ -8,6 +8,7 @@ import { leadById } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
 import { figure, fixed, rounded } from '../units/number'
+import { someOf } from '../units/words'
 
 /** Metal that another conductor in a lead weighs more, g, both legs. */
 export function gramsMore(lead: Lead, conductor: Conductor): number {
@@ -88,7 +89,7 @@ export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: Solv
   if (rounds === null) return null
   const chosen = after(rounds)
   return {
-    label: chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${lead.name ?? lead.id}`).join(', '),
+    label: someOf(chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${lead.name ?? lead.id}`)),
     patch: patchOf(chosen),
     cost: grams(chosen.reduce((g, { lead, conductor }) => g + gramsMore(lead, conductor), 0)),
   }

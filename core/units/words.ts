@@ -17,3 +17,19 @@ export const counted = (n: number, thing: string, things = `${thing}s`) => `${n}
 export function listed(words: readonly string[]): string {
   return words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 }
+
+/** As many names as are read in one sentence. */
+const MOST_NAMED = 4
+
+/** As `listed`, but never beyond what is read: "a, b, c, d and 71 more". One alone is never called "1 more". */
+export function someOf(words: readonly string[]): string {
+  if (words.length <= MOST_NAMED + 1) return listed(words)
+  return `${words.slice(0, MOST_NAMED).join(', ')} and ${words.length - MOST_NAMED} more`
+}
+
+/** Words alike counted, in the order in which they first come: "2 × a, b". */
+export function tallied(words: readonly string[]): string {
+  const times = new Map<string, number>()
+  for (const word of words) times.set(word, (times.get(word) ?? 0) + 1)
+  return [...times].map(([word, n]) => (n > 1 ? `${n} × ${word}` : word)).join(', ')
+}

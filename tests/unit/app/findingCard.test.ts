@@ -11,7 +11,8 @@ const [first, second] = verdict.findings
 const fixes = fixesOf(first!, study, verdict)
 
 describe('a finding on its card', () => {
-  const card = (more: object = {}) => mount(FindingCard, { props: { finding: first!, fixes, chosen: true, ...more } })
+  const card = (more: object = {}) =>
+    mount(FindingCard, { props: { finding: first!, fixes, chosen: true, places: [], ...more } })
   const buttons = (of: ReturnType<typeof card>) => of.findAll('.fix')
 
   it('offers its fixes, and tells the one that is taken', async () => {
@@ -40,5 +41,14 @@ describe('a finding on its card', () => {
     expect(shown.text()).toContain('working out what would mend it')
     await shown.setProps({ fixes: [] })
     expect(shown.text()).toContain('it wants a decision of yours')
+  })
+
+  it('names the places that its sentence does not, where there are any', () => {
+    expect(card().find('details').exists()).toBe(false)
+    expect(
+      card({ places: ['main lead', 'Block'] })
+        .find('details')
+        .text(),
+    ).toContain('main lead; Block')
   })
 })

@@ -5,6 +5,7 @@ import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
 import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
 import type { Plan } from '../../../core/plan/schema'
+import { madeUpPlan } from '../../bench/plans'
 
 const fixesFor = (plan: Plan, check: string) => {
   const { verdict, study } = judge(plan)
@@ -208,5 +209,25 @@ describe('fixes', () => {
     }
     const plan = smallPlan({ parts: [supply, radio({ supply: { minV: 13.3, nominalV: 13.8, maxV: 15.9 } })] })
     expect(fixesFor(plan, 'arrival-under').fixes.map(f => f.label)).toContain('Set bat to 13.6 V')
+  })
+})
+
+describe('what is told of 250 parts', () => {
+  const asBuilt = madeUpPlan(250)
+  const on = (more: object): Plan => ({
+    ...asBuilt,
+    parts: asBuilt.parts.map(p => (p.id === 'bat' ? { ...p, ...more } : p)),
+  })
+  it.each([
+    ['as they are', asBuilt, 'fuse-interrupting'],
+    ['on 48 V', on({ seriesCells: 16 }), 'fuse-voltage'],
+    ['on a pack too soft for its computers', on({ internalOhm: 0.02 }), 'collapse'],
+  ])('%s: every finding and every fix is read in one sitting, however many places it has', (_, plan, check) => {
+    const { verdict, study } = judge(plan)
+    expect(verdict.findings.map(f => f.check)).toContain(check)
+    for (const finding of verdict.findings) {
+      expect(finding.message.length, finding.message).toBeLessThan(450)
+      for (const fix of fixesOf(finding, study, verdict)) expect(fix.label.length, fix.label).toBeLessThan(250)
+    }
   })
 })
