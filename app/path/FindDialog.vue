@@ -9,8 +9,7 @@ import Dialog from '../shell/focusedDialog'
 /** Finds a part or a lead by its name, its kind, or what it joins: arrows choose, Enter goes there. */
 const props = defineProps<{ plan: Plan }>()
 const emit = defineEmits<{ found: [id: string]; close: [] }>()
-
-const text = ref('')
+const text = defineModel<string>('sought', { required: true })
 const at = ref(0)
 const all = computed(() => [
   ...props.plan.parts.map(p => ({ id: p.id, name: nameOf(p), about: kindOf(p).label })),

@@ -23,6 +23,7 @@ import PathView from './PathView.vue'
 import { useToken } from '../edit/useToken'
 import VoltsDock from './VoltsDock.vue'
 import SelectionBar from './SelectionBar.vue'
+import { useAsked } from './useAsked'
 import { useDrop } from './useDrop'
 import { useLayout } from './useLayout'
 import { usePathEdits } from './usePathEdits'
@@ -53,10 +54,6 @@ const isCondition = (id: string) => !station.judged || station.judged.conditions
 const condition = useInAddress('state', 'worst', isCondition)
 const editing = ref<string | null>(null)
 const topBar = ref<InstanceType<typeof TopBar>>()
-const adding = ref(false)
-const sizing = ref(false)
-const searching = ref(false)
-const mending = ref(false)
 const addAt = ref<string | null>(null)
 
 const pathPane = ref<HTMLElement>()
@@ -81,6 +78,7 @@ const { shownLoad, shownSupply, limit, shownCondition, point, stairs, arrives } 
 
 const { marked, chosen, asking, joining, copying, said, mark, markPressed, removeChosen, startJoining, joined } =
   usePathEdits(station, selected)
+const { adding, sizing, mending, sought, closeDialogs, keysAhead } = useAsked({ editing, joining, asking, copying })
 const take = (of: Finding, fix: Fix) => said(fix.patch, fix.label, `for: ${of.title}. Ctrl Z takes it back.`)
 
 const { token, tokenText, commitToken } = useToken(station, units)
@@ -110,7 +108,7 @@ function selectPlace({ place }: Finding) {
 
 const takeFirstFix = useFirstFix({ finding, fixes: () => station.fixes, take })
 function goTo(id: string | null) {
-  searching.value = false
+  sought.value = null
   selected.value = id
   intoSight(id)
 }
@@ -121,10 +119,11 @@ useKeys({
   edit: () => selected.value && startEditing(selected.value),
   remove: () => removeChosen(),
   close: () => {
-    if (joining.value) joining.value = null
-    else if (editing.value || token.value) editing.value = token.value = null
+    if (closeDialogs()) return
+    if (editing.value || token.value) editing.value = token.value = null
     else marked.value = new Set()
   },
+  ...keysAhead,
   letters: {
     n: () => nextFinding(1),
     p: () => nextFinding(-1),
@@ -141,7 +140,7 @@ useKeys({
     c: () => view('proof'),
     b: () => view('build'),
     q: () => view('quiet'),
-    '/': () => (searching.value = true),
+    '/': () => (sought.value = ''),
     '?': () => topBar.value?.showKeys(),
   },
 })
@@ -281,7 +280,12 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
       :plan="station.plan"
       @take="takeOutAsked"
       @close="asking = null" />
-    <FindDialog v-if="searching && station.plan" :plan="station.plan" @found="goTo" @close="searching = false" />
+    <FindDialog
+      v-if="sought !== null && station.plan"
+      v-model:sought="sought"
+      :plan="station.plan"
+      @found="goTo"
+      @close="sought = null" />
     <CopyDialog v-if="copying && station.plan" :plan="station.plan" :ids="copying" @close="copying = null" />
     <AddDialog
       v-if="station.plan"

@@ -48,7 +48,7 @@ async function remove(id: string) {
     visible
     modal
     header="Ways of this station"
-    :style="{ width: '60rem', maxWidth: '96vw' }"
+    :style="{ minWidth: 'min(30rem, 96vw)', maxWidth: '96vw' }"
     :draggable="false"
     @update:visible="emit('close')">
     <p v-if="problem" role="alert">{{ problem }}</p>
@@ -109,6 +109,7 @@ async function remove(id: string) {
   overflow-x: auto;
 }
 table {
+  width: 100%;
   border-collapse: collapse;
   font-variant-numeric: tabular-nums;
 }
@@ -130,6 +131,19 @@ th {
   gap: 0.3rem;
   align-items: center;
   margin-right: 0.7rem;
+}
+/* A button's words stand under the figures. */
+.plain {
+  margin-left: -0.5rem;
+}
+@media (max-width: 760px) {
+  td,
+  th {
+    padding-right: 0.8rem;
+  }
+  th[scope='row'] {
+    white-space: normal;
+  }
 }
 .bad {
   color: var(--fail);

@@ -1,6 +1,6 @@
 import { FUSE_CLASSES, fuseClass, ratedVolts, breaksAt } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
-import { deviceVolts, type Device } from '../graph/device'
+import { deviceKey, deviceVolts, type Device } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { leadById } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
@@ -117,7 +117,9 @@ function strongerBreaker(study: Study, device: ShortDevice): Proposal | null {
 
 /** The fuses that stand nearest to the sources made fast, current-limiting ones: they carry it for those behind. */
 function fastFuseBefore(study: Study, group: readonly ShortDevice[]): Proposal[] {
-  const firsts = study.unprotected.flatMap(run => (run.device?.item ? [run.device] : []))
+  const ofRuns = study.unprotected.flatMap(run => (run.device?.item ? [run.device] : []))
+  // One device may stand first for several runs.
+  const firsts = [...new Map(ofRuns.map(d => [deviceKey(d), d])).values()]
   const slow = firsts.filter(d => d.kind === 'fuse' && !fuseClass(d.type).limitsCurrent)
   if (!slow.length || slow.some(d => group.length === 1 && d.place === group[0]!.place)) return []
   const swaps = slow.map(d => otherClass(study, d, id => fuseClass(id).limitsCurrent === true))

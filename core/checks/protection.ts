@@ -15,8 +15,9 @@ import type { ConductorInShort, Short } from '../short/study'
 import { deviceWords } from '../short/words'
 import type { Study } from '../study/study'
 import { ampSquaredSeconds, amps, seconds } from '../units/show'
-import type { Check, Found } from './check'
 import { terminalName } from '../plan/names'
+import type { Check, Found } from './check'
+import { landingsOf } from './connector'
 
 /** After what opens has opened, more goes on than the conductor carries. */
 function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
@@ -144,7 +145,7 @@ export const fuseSelectivity: Check = {
     if (!device) return []
     const lead = device.item === null ? undefined : leadById(study.plan, device.place)
     if (device.kind === 'breaker') return []
-    const mostA = lead ? study.largestFuse(lead) : device.ratedA
+    const mostA = lead ? Math.min(study.largestFuse(lead), leastContactA(study, lead)) : device.ratedA
     return ['strip', 'strip-high'].flatMap(type => {
       const ratings = fuseClass(type).ratingsA.filter(a => a >= device.ratedA && a <= mostA)
       const isOther = (ratedA: number) => type !== device.type || ratedA !== device.ratedA
@@ -153,6 +154,10 @@ export const fuseSelectivity: Check = {
     })
   },
 }
+
+/** What the weakest contact of a lead's ends carries, A: no fuse before it is larger. */
+const leastContactA = (study: Study, { id }: Lead) =>
+  Math.min(...landingsOf(study).flatMap(({ lead, mating }) => (lead.id === id ? (mating.ratedA ?? []) : [])))
 
 /** A slower fuse of a class in a device's place. */
 function slowerFuse(study: Study, device: Device, type: string, ratedA: number): Proposal[] {

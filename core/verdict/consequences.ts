@@ -32,6 +32,10 @@ const WANTED = /\/(powerW|draw|lengthM|usableFraction|stopV|charged|follows|load
 
 const keepsWhatIsWanted = ({ patch }: Proposal) => !patch.some(op => WANTED.test(op.path))
 
+/** Whether a change sets anew what is set by the one it is to come along with: the two would say two things. */
+const contradicts = (first: Proposal, then: Proposal) =>
+  then.patch.some(op => first.patch.some(set => set.path === op.path))
+
 /** 0 for a danger, 3 for a note. */
 export const severityRank = (f: Finding) => SEVERITIES.indexOf(f.severity)
 const subject = (f: Finding) => subjectOf(f.check, f)
@@ -77,7 +81,8 @@ function solved({ plan, shelf }: Start, proposal: Proposal, before: Verdict): Co
 function mendedOnce(now: Completed, finding: Finding, before: Verdict): Completed | null {
   for (const bad of now.worse.filter(f => f.severity !== 'note')) {
     const ways = CHECK_OF.get(bad.check)?.fixes?.(bad, now.study) ?? []
-    for (const way of ways.filter(keepsWhatIsWanted).slice(0, MOST_WAYS)) {
+    const fitting = ways.filter(way => keepsWhatIsWanted(way) && !contradicts(now.proposal, way))
+    for (const way of fitting.slice(0, MOST_WAYS)) {
       const next = solved(now.study, way, before)
       if (!next || !isMended(finding, next.verdict) || !isLess(next.worse, now.worse)) continue
       return joined(now, next)

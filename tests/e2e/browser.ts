@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -51,6 +51,15 @@ export async function tellWhereItStands(page: Page) {
     })
     .catch(error => ({ gone: String(error) }))
   console.error(`the page stands so: ${JSON.stringify(stands, null, 1)}`)
+}
+
+const PROGRAMS = join(import.meta.dirname, '../../.output/public/_nuxt')
+
+/** Addresses of the pages' programs that hold these words. */
+export function programsWith(words: string): RegExp {
+  const names = readdirSync(PROGRAMS).filter(n => n.endsWith('.js'))
+  const holding = names.filter(n => readFileSync(join(PROGRAMS, n), 'utf8').includes(words))
+  return new RegExp(holding.map(n => `/${n.replaceAll('.', '\\.')}$`).join('|'))
 }
 
 /** The next request of a path is answered only after a while. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
-import { applyEdit } from '../../../core/edit/patch'
+import { applyEdit, type Patch } from '../../../core/edit/patch'
 import { KINDS } from '../../../core/kinds/index'
 import type { Plan } from '../../../core/plan/schema'
 import { fixesOf } from '../../../core/verdict/fixes'
@@ -41,6 +41,12 @@ const serious = (plan: Plan) =>
     .verdict.findings.filter(f => f.severity === 'danger' || f.severity === 'fail')
     .map(f => subjectOf(f.check, f))
 
+/** Fields that a patch sets twice: what it says of them is not what comes. */
+function setTwice(patch: Patch): string[] {
+  const fields = patch.filter(op => op.op !== 'remove' && !/\/(-|\d+)$/.test(op.path)).map(op => op.path)
+  return fields.filter((path, i) => fields.indexOf(path) !== i)
+}
+
 /** What is wrong with the fixes that a plan is offered, taken one by one. */
 function badFixes({ seed, plan }: { seed: number; plan: Plan }): string[] {
   const { verdict, study } = judge(plan)
@@ -55,6 +61,7 @@ function badFixes({ seed, plan }: { seed: number; plan: Plan }): string[] {
       const undone = applyEdit(edit.plan, edit.undo)
       return [
         own?.severity === finding.severity && `leaves ${finding.title}`,
+        setTwice(fix.patch).length > 0 && `sets twice ${setTwice(fix.patch).join(', ')}`,
         brought.length > 0 && `brings ${brought.join(', ')}`,
         !(undone.ok && JSON.stringify(undone.plan) === JSON.stringify(plan)) && 'is not undone to the byte',
       ].flatMap(wrong => (wrong ? [`seed ${seed}: ${fix.label} ${wrong}`] : []))

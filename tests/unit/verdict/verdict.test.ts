@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
 import { applyEdit } from '../../../core/edit/patch'
+import { swapPart } from '../../../core/edit/swap'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
 import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
@@ -99,6 +100,17 @@ describe('fixes', () => {
         '60 A fuse in place of 50 A and 40 A fuse in place of 30 A',
     ])
     expect(fixes[0]!.cost).toBe('+126 g copper')
+  })
+
+  it('a slower fuse before a block is no larger than its contacts stand, and says one rating', () => {
+    const bench = demoPlan('clean-bench')
+    const car = applyEdit(bench, swapPart(bench, 'psu', 'vehicle-12')!)
+    expect(car.ok).toBe(true)
+    if (!car.ok) return
+    expect(fixesFor(car.plan, 'fuse-selectivity').fixes.map(f => f.label)).toEqual([
+      'A slower bolt-down strip fuse upstream, 50 A',
+      'A slower high-current strip fuse upstream, 50 A',
+    ])
   })
 
   it('one that makes another thing worse says so, and stands last', () => {
