@@ -27,8 +27,10 @@ const length = ref(chosen.units.length === 'ft' ? '6 ft' : '2 m')
 const conductor = ref(chosen.units.conductor === 'mm2' ? '4 mm2' : '12 AWG')
 /** A radio of the catalogue fills in its own figures. */
 const like = ref<string | null>(null)
+/** What draws by itself: an inverter takes what hangs on it. */
+const RADIOS = OFFERED.loads.filter(l => 'draw' in l.part)
 watch(like, id => {
-  const part = OFFERED.loads.find(l => l.id === id)?.part
+  const part = RADIOS.find(l => l.id === id)?.part
   if (!part) return
   const draw = part.draw as { activeA?: number; activeW?: number }
   const { nominalV = 12 } = part.supply as ReadWindow
@@ -49,7 +51,7 @@ const LISTENS = 0.05
 const asked = computed<Plan | null>(() => {
   if (!window.value.ok || !current.value.ok || !lengthM.value.ok || !wire.value.ok) return null
   const activeA = current.value.value
-  const row = OFFERED.loads.find(l => l.id === like.value)
+  const row = RADIOS.find(l => l.id === like.value)
   const load = {
     kind: 'radio',
     name: row?.label ?? 'Radio',
@@ -121,7 +123,7 @@ async function keep(plan: Plan | null | undefined) {
       <p class="aside">
         <Select
           v-model="like"
-          :options="OFFERED.loads"
+          :options="RADIOS"
           option-label="label"
           option-value="id"
           size="small"

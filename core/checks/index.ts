@@ -42,7 +42,7 @@ import { partRating, partWindow, portRating } from './ratings'
 import { batteryContinuous, batteryDepth, batteryPeak, supplyOverload } from './source'
 import { itemRating } from './itemRatings'
 import { island, sourcesJoined } from './joined'
-import { inverterLoad, inverterSurge } from './inverters'
+import { inverterLoad, inverterSurge, inverterUnsaid } from './inverters'
 import { monitorShunt, monitorThreshold } from './monitors'
 import { gateGap, gateTransfer } from './gateChange'
 import { bothLegsAsked, shieldReturn, socketFuse } from './wayHome'
@@ -92,6 +92,7 @@ export const CHECKS: readonly Check[] = [
   usbSleep,
   inverterLoad,
   inverterSurge,
+  inverterUnsaid,
   gateTransfer,
   gateGap,
   monitorThreshold,

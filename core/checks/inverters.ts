@@ -3,7 +3,7 @@ import { conditionWords } from '../circuit/conditions'
 import { partAmps } from '../circuit/point'
 import { setField, setFields } from '../edit/set'
 import { propose } from '../fixes/proposal'
-import { acSurgeW, acVA, acWatts, type Inverter } from '../kinds/inverter'
+import { acSurgeW, acVA, acWatts, allRated, type Inverter } from '../kinds/inverter'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
 import { batteryLimit } from '../kinds/batteryLimits'
 import { nameOf, partById } from '../plan/find'
@@ -176,5 +176,39 @@ export const inverterSurge: Check = {
     return [
       propose(label, setField(study.plan, inverter.id, `acLoads.${worst}.surgeW`, Math.round(SOFT_START * load.watts))),
     ]
+  },
+}
+
+export const inverterUnsaid: Check = {
+  id: 'inverter-unsaid',
+  severities: ['note'],
+  looksAt: 'what hangs on the AC side of each inverter, chargers fed by it included',
+  title: 'Nothing is said to hang on an inverter',
+  why:
+    'An inverter takes what its AC side takes. With nothing on it in the plan, lead, fuse and battery are judged for ' +
+    'its idle current alone.',
+  source: "the inverter's label (ratedW)",
+  find: study =>
+    partsOf(study.plan.parts, 'inverter').flatMap((inverter): Found[] => {
+      if (acWatts(loaded(study.plan, inverter)) > 0) return []
+      const { value: inW } = kindOf(inverter).sink!({ ...inverter, acLoads: allRated(inverter.ratedW) }, true)
+      const ratedA = inW / (study.arrival(inverter.id)?.low.value ?? inverter.input.minV)
+      return [
+        {
+          severity: 'note',
+          place: inverter.id,
+          condition: null,
+          title: `Nothing is said to hang on ${nameOf(inverter)}`,
+          message:
+            `${nameOf(inverter)} is judged idle, at ${fixed(inverter.idleW ?? 0, 0)} W: nothing is said to hang on ` +
+            `it. All of its ${inverter.ratedW} W would take some ${amps(ratedA)}.`,
+          numbers: { ratedW: inverter.ratedW, ratedA },
+        },
+      ]
+    }),
+  fixes: (found, study) => {
+    const inverter = asKind(partById(study.plan, found.place), 'inverter')!
+    const patch = setField(study.plan, inverter.id, 'acLoads', allRated(inverter.ratedW))
+    return [propose(`Judge it with all it is rated for, ${inverter.ratedW} W`, patch)]
   },
 }

@@ -156,8 +156,10 @@ export const fuseSelectivity: Check = {
 }
 
 /** What the weakest contact of a lead's ends carries, A: no fuse before it is larger. */
-const leastContactA = (study: Study, { id }: Lead) =>
-  Math.min(...landingsOf(study).flatMap(({ lead, mating }) => (lead.id === id ? (mating.ratedA ?? []) : [])))
+function leastContactA(study: Study, { id }: Lead): number {
+  const own = landingsOf(study).filter(l => l.lead.id === id)
+  return Math.min(...own.flatMap(({ mating }) => (mating.mates ? (mating.ratedA ?? []) : [])))
+}
 
 /** A slower fuse of a class in a device's place. */
 function slowerFuse(study: Study, device: Device, type: string, ratedA: number): Proposal[] {

@@ -2,7 +2,7 @@ import type { SolvedPlan } from '../circuit/matrix'
 import { conditionWords, loadsOf } from '../circuit/conditions'
 import { shortenUntil, thickenUntil } from '../fixes/conductor'
 import { largerPart } from '../fixes/parts'
-import { turnDownAny } from '../fixes/power'
+import { lessHung, turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf, needs, partsOf } from '../kinds/index'
 import { powerShare } from '../kinds/radio'
@@ -107,7 +107,11 @@ export const collapse: Check = {
   fixes: (found, study) => {
     const passes = (solved: SolvedPlan) => solved.points.every(p => p.status === 'ok')
     const leads = [...study.plan.leads].sort((a, b) => b.lengthM - a.lengthM).slice(0, 4)
-    const less = [turnDownAny(study.plan, passes), ...stifferBatteries(study)].filter(p => p !== null)
+    const inverters = partsOf(study.plan.parts, 'inverter')
+    // What can be carried may still be more than a fuse or a pack stands: so little is tried as well.
+    const most = turnDownAny(study.plan, passes)
+    const little = inverters.flatMap(i => lessHung(study.plan, i).slice(-3)).filter(l => l.label !== most?.label)
+    const less = [most, ...little, ...stifferBatteries(study)].filter(p => p !== null)
     const shorter = leads
       .map(
         l =>

@@ -1,5 +1,6 @@
 import type { SolvedPlan } from '../circuit/matrix'
 import { asKind, kindOf, partsOf } from '../kinds/index'
+import { isLoadAssumed, type Inverter } from '../kinds/inverter'
 import type { Radio } from '../kinds/radio'
 import { setField, setFields } from '../edit/set'
 import { nameOf, partById } from '../plan/find'
@@ -64,8 +65,37 @@ export function turnDownUntil(plan: Plan, radioId: string, passes: (solved: Solv
   return turns === null ? null : proposals[turns - 1]!
 }
 
-/** The radio whose turning down gives most, of all in the plan; its highest power that passes. */
+/** Shares of its rating that may be hung on an inverter. */
+const HUNG = [0.8, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1] as const
+
+/** Less and less on an inverter of which nobody has said what hangs on it. */
+export function lessHung(plan: Plan, inverter: Inverter): Proposal[] {
+  const watts = HUNG.map(share => roundedTo(share * inverter.ratedW, 2))
+  const lower = isLoadAssumed(inverter) ? watts.filter(w => w < inverter.acLoads![0]!.watts) : []
+  return lower.map(w => ({
+    label: `Hang no more than ${w} W on ${nameOf(inverter)}`,
+    patch: setField(plan, inverter.id, 'acLoads.0.watts', w),
+  }))
+}
+
+/** The most that may hang on it so that it passes. */
+function hangLess(plan: Plan, inverter: Inverter, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  const proposals = lessHung(plan, inverter)
+  const down = leastThatWorks(proposals.length, n => {
+    const solved = solvedAfter(plan, proposals[n - 1]!.patch)
+    return solved !== null && passes(solved)
+  })
+  return down === null ? null : proposals[down - 1]!
+}
+
+/**
+ * Less on an inverter of which nobody has said what hangs on it; failing that the radio whose turning down gives most,
+ * of all in the plan, at its highest power that passes.
+ */
 export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  const inverters = partsOf(plan.parts, 'inverter')
+  const less = inverters.map(i => hangLess(plan, i, passes)).find(found => found !== null)
+  if (less) return less
   const radios = partsOf(plan.parts, 'radio').sort(
     (a, b) => kindOf(b).sink!(b, true).value - kindOf(a).sink!(a, true).value,
   )

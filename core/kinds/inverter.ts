@@ -39,6 +39,13 @@ export type Inverter = z.infer<typeof inverterSchema>
 /** For want of its own figure (typical of the class). */
 export const INVERTER_EFFICIENCY = 0.88
 
+/** What hangs on an inverter of which its owner has not yet said it: all that it is rated for. */
+export const allRated = (ratedW: number) => [{ name: 'All it is rated for', watts: ratedW }]
+
+/** Whether nobody has said what hangs on it: the most of it may still be chosen. */
+export const isLoadAssumed = ({ acLoads, ratedW }: Inverter): boolean =>
+  acLoads?.length === 1 && acLoads[0]!.name === allRated(ratedW)[0]!.name
+
 /** All that hangs on its AC side, W. */
 export function acWatts(inverter: Inverter): number {
   return (inverter.acLoads ?? []).reduce((sum, l) => sum + l.watts, 0)
@@ -63,6 +70,7 @@ const row = (ratedW: number, idleW: number, massG: number) => ({
   surgeW: 2 * ratedW,
   efficiency: 0.88,
   idleW,
+  acLoads: allRated(ratedW),
   switchingHz: 50e3,
   in: 'ring-m8',
   massG,

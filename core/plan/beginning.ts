@@ -1,6 +1,6 @@
 /* eslint-disable house/ask-the-kind -- what is put beside a pack is the subject of this file */
 import { DC_CHARGER_TAKES, DC_CHARGERS_A } from '../catalog/dcChargers'
-import { FUSE_AT_POST_M } from '../catalog/fuses'
+import { CONTINUOUS_FACTOR, FUSE_AT_POST_M } from '../catalog/fuses'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { asKind, isLoad, kindOf, KINDS, type Part, type PartOf } from '../kinds/index'
 import { grown } from '../kinds/sized'
@@ -9,13 +9,16 @@ import {
   activeAmps,
   askerFor,
   cable,
+  chosenLoads,
   chosenPart,
   entryOf,
   exitOf,
   mainFuse,
   onto,
+  planOf,
   startPlan,
   thickEnough,
+  unjoined,
   wireOf,
   type Answers,
   type Chosen,
@@ -48,21 +51,32 @@ export const canBeFilled = (source: Part): boolean => kindOf(source).stores === 
  * none. It may well have findings: it is mended before it is made.
  */
 export function beginPlan(answers: Beginning): Plan | null {
+  const source = chosenPart(answers.source, 'src')
+  const loads = chosenLoads(answers.loads)
+  if (!source || !loads?.length) return null
+  if (!canBeFilled(source)) return planOf(answers, source, loads)
+  const hasStud = asKind(source, 'battery')!.terminal?.startsWith('ring-m')
+  const heavy = loads.filter(l => hasStud && activeAmps(l) > PORT_MOST_A)
+  const onBlock = loads.filter(l => !heavy.includes(l))
   // A gate's terminals take no thicker lead than its own.
-  const base = startPlan({ ...answers, ...(answers.mains !== undefined && { mostMm2: GATE_MM2 }) })
-  const source = base?.parts[0]
-  if (!base || !source || !canBeFilled(source)) return base
+  const limited = { ...answers, ...(answers.mains !== undefined && { mostMm2: GATE_MM2 }) }
+  const base = onBlock.length ? planOf(limited, source, onBlock) : unjoined(answers.name, [source])
   const plan = new Builder(base, wireOf(answers), asKind(source, 'battery')!)
   const [supply, panel, vehicle] = [answers.mains, answers.sun, answers.vehicle].map((chosen, i) =>
     chosen === undefined ? undefined : chosenPart(chosen, ['mains', 'sun', 'car'][i]!),
   )
   if (supply === null || panel === null || vehicle === null) return null
   if (panel || vehicle) plan.spreadPack()
-  if (supply) plan.addMains(supply)
+  for (const load of heavy) plan.addHeavy(load)
+  if (supply && onBlock.length) plan.addMains(supply)
+  else if (supply) plan.addCharger()
   if (panel) plan.addSun(asKind(panel, 'panel')!)
   if (vehicle) plan.addVehicle(vehicle)
   return plan.plan
 }
+
+/** What takes more is no load for a block's port: the largest blade fuse there is 40 A. */
+const PORT_MOST_A = 40 / CONTINUOUS_FACTOR
 
 /** One source on one load, by a fused lead: what is asked when somebody asks whether they suit. */
 export function pairPlan(answers: Omit<Answers, 'loads'> & { load: Chosen }): Plan | null {
@@ -139,6 +153,15 @@ class Builder {
   /** Where the next lead lands that belongs on the pack. */
   private onPack = () => (this.bus ? `bus.${'abcdefgh'[this.hub++]}` : this.pack.id)
 
+  /** A load that no port of a block carries, on the pack's own stud. */
+  addHeavy(load: Part) {
+    const amps = activeAmps(load)
+    const way = { from: this.onPack(), to: entryOf(load).id, lengthM: this.wire.lengthM, amps }
+    const lead = this.lead(`${load.id}-lead`, `${load.name ?? load.id} lead`, way, Infinity)
+    this.put([load], [])
+    this.put([], [this.fitted({ ...lead, inline: [this.fuse(lead, amps, FUSE_AT_POST_M)] })])
+  }
+
   addMains(supply: Part) {
     const charging = this.made('gate-40', 'gate') as PartOf<'gate'>
     const charges = this.pack.chemistry in (charging.chemistries ?? {})
@@ -167,8 +190,8 @@ class Builder {
     if (!charges) this.addCharger()
   }
 
-  /** Beside a gate that has no setting for the pack's chemistry: a mains charger that has. */
-  private addCharger() {
+  /** Beside a gate that has no setting for the pack's chemistry, or no block to feed: a mains charger that has. */
+  addCharger() {
     const takesA = judgedLimit(this.pack, 'maxChargeA')?.amps ?? Infinity
     const rows = KINDS.get('charger')!.catalogue.map(r => ({ ...r.part, id: 'chr' }) as PartOf<'charger'>)
     const fitting = rows.filter(c => this.pack.chemistry in (c.chemistries ?? {}) && c.maxA <= takesA).at(-1)
@@ -234,9 +257,13 @@ class Builder {
 
   private made = (rowId: string, id: string) => chosenPart(rowId, id)!
 
-  private lead(id: string, name: string, way: { from: string; to: string; lengthM: number; amps: number }): Lead {
-    const { amps, ...ends } = way
-    return { id, name, ...ends, conductor: thickEnough(this.wire.conductor, amps, way.lengthM, GATE_MM2) }
+  private lead(
+    id: string,
+    name: string,
+    { amps, ...way }: { from: string; to: string; lengthM: number; amps: number },
+    mostMm2: number = GATE_MM2,
+  ): Lead {
+    return { id, name, ...way, conductor: thickEnough(this.wire.conductor, amps, way.lengthM, mostMm2) }
   }
 
   /** Ends that fit what they land on, once the parts are there. */

@@ -69,17 +69,17 @@ export const activeAmps = (part: Part) => ampsAbout(kindOf(part).sink!(part, tru
 export function startPlan(answers: Answers): Plan | null {
   const source = chosenPart(answers.source, 'src')
   const parts = chosenLoads(answers.loads)
-  if (!source || !parts?.length) return null
+  return source && parts?.length ? planOf(answers, source, parts) : null
+}
+
+/** The same with its parts chosen. */
+export function planOf(answers: Omit<Answers, 'loads' | 'source'>, source: Part, parts: readonly Part[]): Plan {
   const wire = wireOf(answers)
   const asked = askerFor(source, parts)
   const totalA = parts.reduce((sum, p) => sum + activeAmps(p), 0)
   const main = wireFor(wire, totalA, MAIN_M, answers.mostMm2)
   return {
-    format: FORMAT,
-    version: VERSION,
-    name: answers.name,
-    site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
-    parts: [source, ...(asked ? [asked] : []), blockFor(parts, totalA, { wire, main }), ...parts],
+    ...unjoined(answers.name, [source, ...(asked ? [asked] : []), blockFor(parts, totalA, { wire, main }), ...parts]),
     leads: [
       ...(asked ? [cable(source, asked)] : []),
       mainLead(asked ?? source, totalA, main),
@@ -87,6 +87,16 @@ export function startPlan(answers: Answers): Plan | null {
     ],
   }
 }
+
+/** Parts that nothing joins yet, at a site of which nothing is said. */
+export const unjoined = (name: string, parts: Part[]): Plan => ({
+  format: FORMAT,
+  version: VERSION,
+  name,
+  site: { ambientC: { ...DEFAULT_AMBIENT_C }, ampacity: 'open', fuseDistance: 'strict' },
+  parts,
+  leads: [],
+})
 
 /** Share of a 12 V system that one lead of the path may drop. */
 const DROP_V = 0.15
@@ -152,7 +162,7 @@ export interface Wire {
 }
 
 /** Parts of the catalogue under ids of their own; null where one is not in it. */
-function chosenLoads(chosen: readonly Chosen[]): Part[] | null {
+export function chosenLoads(chosen: readonly Chosen[]): Part[] | null {
   const used = new Map<string, number>()
   const parts = chosen.map(one => {
     const stem = typeof one === 'string' ? one.split('-')[0]! : 'rig'

@@ -3,14 +3,14 @@ import { CHECKS } from '../checks/index'
 import { applyEdit, type Patch } from '../edit/patch'
 import type { Proposal } from '../fixes/proposal'
 import type { Study } from '../study/study'
-import { listed, lowered } from '../units/words'
+import { capital, listed, lowered } from '../units/words'
 import { judge, subjectOf, type Finding, type Verdict } from './verdict'
 
 /** A change with all that has to change along with it, solved. */
 export interface Completed {
   proposal: Proposal
-  /** What comes along, in words. */
-  also: string[]
+  /** What it is made of: what was proposed, and what comes along. */
+  steps: Proposal[]
   study: Study
   verdict: Verdict
   /** What it still brings that was not there, or makes more severe. */
@@ -32,9 +32,16 @@ const WANTED = /\/(powerW|draw|lengthM|usableFraction|stopV|charged|follows|load
 
 const keepsWhatIsWanted = ({ patch }: Proposal) => !patch.some(op => WANTED.test(op.path))
 
-/** Whether a change sets anew what is set by the one it is to come along with: the two would say two things. */
-const contradicts = (first: Proposal, then: Proposal) =>
-  then.patch.some(op => first.patch.some(set => set.path === op.path))
+type Op = Patch[number]
+const setsAgain = (then: Proposal, op: Op) => then.patch.some(later => later.path === op.path)
+
+/** Whether all that a change sets is set anew by a later one: the later stands in its stead. */
+const isReplaced = (first: Proposal, then: Proposal) =>
+  first.patch.every(op => op.op === 'replace') && first.patch.every(op => setsAgain(then, op))
+
+/** Whether a change sets anew a part of what one before it sets: the two would say two things of one field. */
+const contradicts = (steps: readonly Proposal[], then: Proposal) =>
+  steps.some(step => step.patch.some(op => setsAgain(then, op)) && !isReplaced(step, then))
 
 /** 0 for a danger, 3 for a note. */
 export const severityRank = (f: Finding) => SEVERITIES.indexOf(f.severity)
@@ -67,21 +74,21 @@ export function completed(start: Start, finding: Finding, proposal: Proposal, be
     if (!next) break
     now = next
   }
-  return { ...now, proposal: named(now) }
+  return now
 }
 
 function solved({ plan, shelf }: Start, proposal: Proposal, before: Verdict): Completed | null {
   const edit = applyEdit(plan, proposal.patch)
   if (!edit.ok) return null
   const { study, verdict } = judge(edit.plan, shelf)
-  return { proposal, also: [], study, verdict, worse: worseThan(before, verdict) }
+  return { proposal, steps: [proposal], study, verdict, worse: worseThan(before, verdict) }
 }
 
 /** One more change, for the worst of what the ones before it brought. */
 function mendedOnce(now: Completed, finding: Finding, before: Verdict): Completed | null {
   for (const bad of now.worse.filter(f => f.severity !== 'note')) {
     const ways = CHECK_OF.get(bad.check)?.fixes?.(bad, now.study) ?? []
-    const fitting = ways.filter(way => keepsWhatIsWanted(way) && !contradicts(now.proposal, way))
+    const fitting = ways.filter(way => keepsWhatIsWanted(way) && !contradicts(now.steps, way))
     for (const way of fitting.slice(0, MOST_WAYS)) {
       const next = solved(now.study, way, before)
       if (!next || !isMended(finding, next.verdict) || !isLess(next.worse, now.worse)) continue
@@ -102,11 +109,9 @@ export function isLess(a: readonly Finding[], b: readonly Finding[]): boolean {
 
 /** Two changes as one; what comes along is named in the order in which it comes. */
 function joined(first: Completed, then: Completed): Completed {
-  const patch: Patch = [...first.proposal.patch, ...then.proposal.patch]
-  const cost = [first.proposal.cost, then.proposal.cost].filter(Boolean).join('; ')
-  const also = [...first.also, lowered(then.proposal.label)]
-  return { ...then, also, proposal: { ...first.proposal, patch, ...(cost && { cost }) } }
+  const steps = [...first.steps.filter(step => !isReplaced(step, then.proposal)), then.proposal]
+  const [main, ...also] = steps as [Proposal, ...Proposal[]]
+  const label = capital(main.label) + (also.length ? `, with ${listed(also.map(s => lowered(s.label)))}` : '')
+  const cost = steps.flatMap(s => s.cost ?? []).join('; ')
+  return { ...then, steps, proposal: { label, patch: steps.flatMap(s => s.patch), ...(cost && { cost }) } }
 }
-
-const named = ({ proposal, also }: Completed): Proposal =>
-  also.length ? { ...proposal, label: `${proposal.label}, with ${listed(also)}` } : proposal

@@ -175,6 +175,12 @@ export const FIELD_PAIRS: Record<string, Pair> = {
     place: 'inv',
     severity: 'fail',
   },
+  'inverter-unsaid': {
+    fires: inverted({ watts: 0 }),
+    near: inverted({ watts: 1 }),
+    place: 'inv',
+    severity: 'note',
+  },
   'panel-members': {
     fires: twoPanels({ maxPowerA: 3 }),
     near: twoPanels({ maxPowerA: 4.9 }),

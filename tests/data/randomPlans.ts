@@ -96,7 +96,9 @@ function part(d: Dice, kind: string, id: string): Loose {
   const row = d.of(KINDS.get(kind)!.catalogue)
   const says = SAYS[kind]?.(d) ?? {}
   const guess = d.chance(0.1) && { figures: { internalOhm: { from: 'guess' }, maxV: { limit: 'recommended' } } }
-  return { ...(shaken(d, row.part) as Loose), ...says, ...guess, id }
+  // What hangs on an inverter is told above, and draws no dice twice.
+  const { acLoads: _, ...own } = row.part as Loose
+  return { ...(shaken(d, own) as Loose), ...says, ...guess, id }
 }
 
 const AWGS = [4, 6, 8, 10, 12, 14, 16, 18, 20, 22]

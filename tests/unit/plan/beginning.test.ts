@@ -133,3 +133,44 @@ describe('one source on one radio', () => {
       }
   })
 })
+
+describe('an inverter of which nobody has said what hangs on it', () => {
+  const begun = (loads: string[], source: string, more: object = {}) =>
+    read(beginPlan({ ...asked, source, loads, ...more }))
+  const mendedBy = (plan: Plan) => mend(plan, { for: 'change' }).ways[0]!.steps.map(s => s.label)
+
+  it('stands on the stud of the pack where no port of a block carries it, the others on the block', () => {
+    const plan = begun(['inverter-600', 'lamps-12'], 'lifepo4-100')
+    expect(plan.leads.map(l => [l.from, l.to])).toEqual([
+      ['src', 'blk.feed'],
+      ['blk.p1', 'lamps'],
+      ['src', 'inverter.in'],
+    ])
+    expect(judge(plan).verdict.findings.filter(f => f.severity === 'fail')).toEqual([])
+  })
+  it('needs no block by itself; mains then fill the pack by a charger', () => {
+    const plan = begun(['inverter-600'], 'lifepo4-100', { mains: 'supply-30' })
+    expect(plan.parts.map(p => p.kind)).toEqual(['battery', 'inverter', 'charger'])
+  })
+  it('stands on the block where it is small, or where the pack has a plug', () => {
+    expect(begun(['inverter-300'], 'lifepo4-100').leads.at(-1)!.from).toBe('blk.p1')
+    expect(begun(['inverter-600'], 'lifepo4-20').leads.at(-1)!.from).toBe('blk.p1')
+  })
+  it('is judged with all it is rated for: 1200 W are 1378 W of the pack, some 112 A of its 100 A', () => {
+    const plan = begun(['inverter-1200'], 'lifepo4-100')
+    const over = judge(plan).verdict.findings.find(f => f.check === 'battery-continuous')!
+    const { low } = judge(plan).verdict.arrivals.inverter!
+    expect(over.numbers.amps).toBeCloseTo((1200 / 0.88 + 14) / low.value, 0)
+    expect(over.numbers.amps).toBeGreaterThan(100)
+    expect(mendedBy(plan)).toEqual(['Hang no more than 960 W on Inverter 1200 W'])
+  })
+  it('gives way before a radio is turned down', () => {
+    expect(mendedBy(begun(['inverter-300', 'hf-100'], 'lifepo4-50')).join('; ')).toMatch(/^Hang no more than 240 W/)
+  })
+  it('keeps what its owner says hangs on it', () => {
+    const plan = begun(['inverter-1200'], 'lifepo4-100')
+    const drill = { ...plan.parts.at(-1)!, acLoads: [{ name: 'Drill', watts: 1200 }] }
+    const { ways } = mend({ ...plan, parts: plan.parts.with(-1, drill as Plan['parts'][number]) }, { for: 'change' })
+    expect(JSON.stringify(ways)).not.toContain('Hang no more')
+  })
+})

@@ -4,6 +4,7 @@ import { applyEdit } from '../../../core/edit/patch'
 import { swapPart } from '../../../core/edit/swap'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
+import { FUSES_PLANS } from '../../data/hard/fuses'
 import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
 import type { Plan } from '../../../core/plan/schema'
 import { madeUpPlan } from '../../bench/plans'
@@ -111,6 +112,14 @@ describe('fixes', () => {
       'A slower bolt-down strip fuse upstream, 50 A',
       'A slower high-current strip fuse upstream, 50 A',
     ])
+  })
+
+  it('what is changed twice on the way is said once, as it ends', () => {
+    const plan = FUSES_PLANS.find(p => p.name === 'long thin lead with computer hides starving radio')!.plan()
+    const labels = judge(plan).verdict.findings.flatMap(f => fixesFor(plan, f.check).fixes.map(fix => fix.label))
+    const twice = labels.filter(l => /AWG in (lead \w+).*AWG in \1/.test(l))
+    expect(twice).toEqual([])
+    expect(labels.join('; ')).toMatch(/8 AWG in lead p, with/)
   })
 
   it('one that makes another thing worse says so, and stands last', () => {
