@@ -1,12 +1,15 @@
 import { conditionWords } from '../circuit/conditions'
 import { arrivalSpan } from '../circuit/matrix'
+import { compile, type Network } from '../circuit/network'
 import { setItem } from '../edit/items'
+import { applyEdit } from '../edit/patch'
 import { solvedAfter } from '../fixes/conductor'
-import { needs } from '../kinds/index'
+import { gives, isLoad, needs, type Part } from '../kinds/index'
 import type { Dropper } from '../kinds/inline'
-import { leadName, nameOf } from '../plan/find'
+import { leadName, nameOf, partById } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps, volts } from '../units/show'
+import { someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
@@ -106,6 +109,33 @@ export const dropperRating: Check = {
   },
 }
 
+/** The load at the end of a lead whose diode points away from it. */
+function loadBehind(study: Study, { lead, item }: Placed): string[] {
+  const load = study.loads.find(l => lead.to === l.id || lead.from === l.id)
+  return load && lead[item.stripe ?? 'to'] !== load.id ? [load.id] : []
+}
+
+const turned = (study: Study, { lead, item }: Placed) =>
+  setItem(study.plan, lead.id, item.id, { stripe: item.stripe === 'from' ? 'to' : 'from' })
+
+const isUnfed = ({ unfed, nodeOf, graph }: Network, { id }: Part) =>
+  graph.terminalsOf(id).every(t => unfed[nodeOf.get(t.id)!] === 1)
+
+/** Parts that nothing feeds, and that would be fed were the diode the other way round. */
+function fedByTurning(study: Study, placed: Placed): string[] {
+  const dark = study.plan.parts.filter(p => !gives(p) && isUnfed(study.solved.network, p))
+  const edit = dark.length ? applyEdit(study.plan, turned(study, placed)) : null
+  if (!edit?.ok) return []
+  const network = compile(edit.plan)
+  return dark.filter(p => !isUnfed(network, p)).map(p => p.id)
+}
+
+/** Diodes the wrong way round, each with the parts that it blocks. */
+export const wrongWay = (study: Study): { placed: Placed; blocks: string[] }[] =>
+  droppersOf(study)
+    .map(placed => ({ placed, blocks: [...new Set([...loadBehind(study, placed), ...fedByTurning(study, placed)])] }))
+    .filter(d => d.blocks.length > 0)
+
 export const dropperDirection: Check = {
   id: 'dropper-direction',
   severities: ['fail'],
@@ -116,26 +146,23 @@ export const dropperDirection: Check = {
     'through.',
   source: 'the exponential law of a silicon diode',
   find: study =>
-    droppersOf(study).flatMap(({ lead, item }): Found[] => {
-      const load = study.loads.find(l => lead.to === l.id || lead.from === l.id)
-      if (!load) return []
-      const stripeEnd = item.stripe ?? 'to'
-      if (lead[stripeEnd] === load.id) return []
-      return [
-        {
-          severity: 'fail',
-          place: lead.id,
-          also: [load.id],
-          condition: null,
-          title: 'Diode the wrong way round',
-          message: `The stripe of the diode in ${leadName(lead)} points away from ${nameOf(load)}: it blocks.`,
-          numbers: {},
-        },
-      ]
+    wrongWay(study).map(({ placed: { lead, item }, blocks }): Found => {
+      const parts = blocks.map(id => partById(study.plan, id)!)
+      const loads = parts.filter(isLoad)
+      const names = someOf((loads.length ? loads : parts).map(nameOf))
+      return {
+        severity: 'fail',
+        place: lead.id,
+        item: item.id,
+        also: blocks,
+        condition: null,
+        title: 'Diode the wrong way round',
+        message: `The stripe of the diode in ${leadName(lead)} points away from ${names}: it blocks.`,
+        numbers: {},
+      }
     }),
   fixes: (found, study) => {
-    const { lead, item } = dropperIn(study, found.place)
-    const stripe = found.also![0] === lead.to ? 'to' : 'from'
-    return [{ label: 'Turn the diode round', patch: setItem(study.plan, lead.id, item.id, { stripe }) }]
+    const placed = droppersOf(study).find(d => d.lead.id === found.place && d.item.id === found.item)!
+    return [{ label: 'Turn the diode round', patch: turned(study, placed) }]
   },
 }

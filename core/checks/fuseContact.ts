@@ -46,7 +46,11 @@ export const fuseOverContact: Check = {
       const device = fuseOf(study, landing)
       if (!device || !mating.mates || mating.ratedA === null || device.ratedA <= mating.ratedA + 1e-9) return []
       const wide = device.ratedA > NEVER_OPENS * mating.ratedA
-      const better = smallerFits(device, mating.ratedA, study.leadAmps(lead).value)
+      // What is not fed says nothing of what will flow.
+      const { unfed, nodeOf } = study.solved.network
+      const better = unfed[nodeOf.get(terminal)!]
+        ? null
+        : smallerFits(device, mating.ratedA, study.leadAmps(lead).value)
       // The next size up over a contact that works near its rating: no fuse is made between.
       if (!wide && better === null) return []
       return [

@@ -12,6 +12,7 @@ import { asKind, gives, isLoad, kindOf, type Part } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import { amps, metres, volts } from '../units/show'
 import type { Check, Found } from './check'
+import { wrongWay } from './dropper'
 import type { Study } from '../study/study'
 import { placedOf, nominalEmf, nominalOhm } from './source'
 
@@ -132,6 +133,8 @@ export const island: Check = {
   find: study => {
     const { network, plan } = study.solved
     const landed = new Set(plan.leads.flatMap(l => [partIdOf(l.from), partIdOf(l.to)]))
+    // One cause is told once: a diode the wrong way round has a finding of its own.
+    const blocked = new Set(wrongWay(study).flatMap(d => d.blocks))
     const nodesOf = (id: string) => network.graph.terminalsOf(id).map(t => network.nodeOf.get(t.id)!)
     return plan.parts.flatMap((part): Found[] => {
       const kind = kindOf(part)
@@ -149,7 +152,7 @@ export const island: Check = {
         ]
       }
       const nodes = nodesOf(part.id)
-      if (!nodes.length || !nodes.every(v => network.unfed[v])) return []
+      if (blocked.has(part.id) || !nodes.length || !nodes.every(v => network.unfed[v])) return []
       const why = landed.has(part.id) ? wayWords(study, part.id) : 'no lead lands on it'
       return [
         {

@@ -21,6 +21,8 @@ export interface DiodeString {
   forward: 1 | -1
   slopeV: number
   saturationA: number
+  /** Some of it points the other way. */
+  opposed?: boolean
 }
 
 /**
@@ -87,12 +89,13 @@ function diodesOf(lead: Lead): DiodeString[] {
     })
 }
 
-/** Several droppers of a lead as one string; ones that oppose each other block both ways, nearly. */
+/** Several droppers of a lead as one string; ones that oppose each other block both ways. */
 function oneString(strings: DiodeString[]): DiodeString | null {
   if (!strings.length) return null
   const [first] = strings
   const saturationA = Math.min(...strings.map(s => s.saturationA))
-  if (strings.some(s => s.forward !== first!.forward)) return { forward: 1, slopeV: 1e6, saturationA: 1e-9 }
+  if (strings.some(s => s.forward !== first!.forward))
+    return { forward: 1, slopeV: 1e6, saturationA: 1e-9, opposed: true }
   return { forward: first!.forward, slopeV: strings.reduce((v, s) => v + s.slopeV, 0), saturationA }
 }
 

@@ -6,6 +6,7 @@ import { hasEngine, kindOf, type Part } from '../kinds/index'
 import type { Around, Sink, Source, Transfer } from '../kinds/kind'
 import { transferOutV } from '../kinds/transfer'
 import type { Plan } from '../plan/schema'
+import { Fed } from './fed'
 import type { Network } from './network'
 
 export interface PlacedSource extends Omit<Source, 'at'> {
@@ -75,7 +76,8 @@ export function placedTogether(network: Network, standing: Standing): Placed {
   const sources: PlacedSource[] = standing.sources.map(s => ({ ...s, node: nodeAt(s.at) }))
   const transfers = standing.transfers.map(t => ({ ...t, fromNode: nodeAt(t.from), toNode: nodeAt(t.to) }))
   const sinks = standing.sinks.filter(s => s.value > 0).map(s => ({ ...s, node: nodeAt(s.at) }))
-  const fed = new Set(sources.map(s => component[s.node]!))
+  const fed = new Fed(network)
+  for (const s of sources) fed.from(s.node)
   const working = workingTransfers(transfers, component, fed)
   // What follows its input follows what feeds that: a panel elsewhere does not stand at its output.
   const highestOn = (wire: number) => Math.max(0, ...sources.filter(s => component[s.node] === wire).map(s => s.emfV))
@@ -88,8 +90,8 @@ export function placedTogether(network: Network, standing: Standing): Placed {
   return {
     sources,
     transfers: working,
-    standing: sinks.filter(s => fed.has(component[s.node]!)),
-    unfed: Uint8Array.from(component, c => (fed.has(c) ? 0 : 1)),
+    standing: sinks.filter(s => fed.has(s.node)),
+    unfed: fed.nodes.map(isFed => (isFed ? 0 : 1)),
   }
 }
 
@@ -119,19 +121,15 @@ export function chargeSource(
  * A converter feeds what hangs on it once something feeds the converter: those that work, and what they feed added to
  * `fed`.
  */
-function workingTransfers(
-  transfers: readonly PlacedTransfer[],
-  component: Int32Array,
-  fed: Set<number>,
-): PlacedTransfer[] {
+function workingTransfers(transfers: readonly PlacedTransfer[], component: Int32Array, fed: Fed): PlacedTransfer[] {
   const working: PlacedTransfer[] = []
-  const works = (t: PlacedTransfer) => fed.has(component[t.fromNode]!) && component[t.fromNode] !== component[t.toNode]
+  const works = (t: PlacedTransfer) => fed.has(t.fromNode) && component[t.fromNode] !== component[t.toNode]
   for (let before = -1; before !== working.length;) {
     before = working.length
     for (const t of transfers) {
       if (working.includes(t) || !works(t)) continue
       working.push(t)
-      fed.add(component[t.toNode]!)
+      fed.from(t.toNode)
     }
   }
   return working

@@ -13,7 +13,7 @@ export const LEADS_PLANS: readonly HardPlan[] = [
           }),
         ],
       }),
-    bad: ['fail collapse hf', 'fail dropper-direction l1'],
+    bad: ['fail dropper-direction l1'],
     told: [],
   },
   {
