@@ -1,4 +1,4 @@
-import type { SolvedPlan } from '../circuit/matrix'
+import { isCarried } from '../circuit/matrix'
 import { conditionWords, loadsOf } from '../circuit/conditions'
 import { shortenUntil, thickenUntil } from '../fixes/conductor'
 import { largerPart } from '../fixes/parts'
@@ -65,7 +65,7 @@ export const collapse: Check = {
     'nothing holds, and the load drops out and comes back over and over.',
   source: 'no solution of the nodal equations',
   find: study => {
-    const failed = study.solved.points.filter(p => p.status === 'collapses')
+    const failed = study.solved.points.filter(p => p.status === 'collapses' || p.condition.off)
     // How much could be carried is looked for in the corners.
     const worst = failed
       .filter(p => p.most)
@@ -86,15 +86,22 @@ export const collapse: Check = {
         ? `the sources can carry at most ${fixed(watts * worst.most!.share, 0)} W of the ${fixed(watts, 0)} W ` +
           `that ${someOf(drawn.map(nameOf))} ${drawn.length > 1 ? 'want' : 'wants'}`
         : `the sources can carry at most ${fixed(100 * worst.most!.share, 0)} % of what all loads want`
+    const dropped = loadsOf(study.plan).filter(l => worst.condition.off?.has(l.id))
+    const [first, ...others] = dropped.length ? dropped : drawn
+    const names = someOf(dropped.map(nameOf))
+    const words = conditionWords(study.plan, worst.condition.id)
+    const out = dropped.length
+      ? ` ${names} ${dropped.length > 1 ? 'drop' : 'drops'} out even idle; the others are judged without.`
+      : ''
     return [
       {
         severity: 'fail',
-        place: drawn[0]?.id ?? study.plan.parts[0]!.id,
-        also: drawn.slice(1).map(d => d.id),
+        place: first?.id ?? study.plan.parts[0]!.id,
+        also: others.map(d => d.id),
         condition: worst.condition.id,
-        title: `Collapses (${conditionWords(study.plan, worst.condition.id)})`,
+        title: dropped.length ? `${names} cannot be carried, even idle` : `Collapses (${words})`,
         message:
-          `There is no operating point with ${conditionWords(study.plan, worst.condition.id)}: ${most}. ` +
+          `There is no operating point with ${words}: ${most}.${out} ` +
           `Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
         numbers: {
           share: worst.most!.share,
@@ -105,7 +112,7 @@ export const collapse: Check = {
     ]
   },
   fixes: (found, study) => {
-    const passes = (solved: SolvedPlan) => solved.points.every(p => p.status === 'ok')
+    const passes = isCarried
     const leads = [...study.plan.leads].sort((a, b) => b.lengthM - a.lengthM).slice(0, 4)
     const inverters = partsOf(study.plan.parts, 'inverter')
     // What can be carried may still be more than a fuse or a pack stands: so little is tried as well.

@@ -13,6 +13,8 @@ export interface Condition {
   active: ReadonlyMap<string, number | undefined>
   /** The plan's vehicle stands with its engine off: what the ignition switches takes nothing. */
   engineOff: boolean
+  /** Loads that cannot be carried even idle: they drop out, and the others are judged without them. */
+  off?: ReadonlySet<string>
 }
 
 const STATES: readonly SourceState[] = ['charging', 'bulk', 'full', 'nominal', 'low', 'engine-on', 'engine-off']
@@ -101,10 +103,11 @@ export function conditionsOf(plan: Plan): Condition[] {
 const NOTHING = { current: 0, power: 0, ohm: Infinity } as const
 
 /** What a load takes in a condition; undefined for a part that is none. */
-export function sinkIn(part: Part, { active, engineOff }: Condition): Sink | undefined {
+export function sinkIn(part: Part, { active, engineOff, off }: Condition): Sink | undefined {
   const kind = kindOf(part)
   const sink = kind.sink?.(part, active.has(part.id), active.get(part.id))
-  return sink && engineOff && kind.withIgnition?.(part) ? { ...sink, value: NOTHING[sink.law] } : sink
+  const isOff = off?.has(part.id) || (engineOff && kind.withIgnition?.(part))
+  return sink && isOff ? { ...sink, value: NOTHING[sink.law] } : sink
 }
 
 /** The condition of that name, or in words why there is none. */

@@ -1,5 +1,7 @@
 import type { SourceState } from '../battery/emf'
-import { kindOf } from '../kinds/index'
+import { ampsAbout } from '../kinds/draw'
+import { kindOf, type LoadPart } from '../kinds/index'
+import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { conditionsOf, loadsOf, type Condition } from './conditions'
 import { compile, type Network } from './network'
@@ -21,7 +23,8 @@ export interface Extreme {
 export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(plan)): SolvedPlan {
   const network = compile(plan)
   const solver = new Solver(network)
-  return { plan, network, points: conditions.map(c => solver.solve(c)) }
+  const points = conditions.map(c => solver.solve(c))
+  return { plan, network, points: withoutDropped(plan, points, solver) }
 }
 
 /**
@@ -46,7 +49,7 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const solved = new Map(corners.map(p => [p.condition, p]))
   for (const condition of rest) solved.set(condition, solve(condition))
   const points = all.flatMap(c => solved.get(c) ?? [])
-  return { plan, network, points: withMost(points, solver) }
+  return { plan, network, points: withoutDropped(plan, withMost(points, solver), solver) }
 }
 
 /** How much could be carried is not looked for. */
@@ -103,6 +106,47 @@ function withMost(points: OperatingPoint[], solver: Solver): OperatingPoint[] {
   return points.map(p => found.get(p) ?? p)
 }
 
+/**
+ * Where a source state has no solution even while all idle, some load is too much for its way whatever the others do:
+ * it drops out, and that state's row is solved without it, so that the others are judged.
+ */
+function withoutDropped(plan: Plan, points: OperatingPoint[], solver: Solver): OperatingPoint[] {
+  const states = new Set(points.filter(p => p.status === 'collapses').map(p => p.condition.source))
+  if (!states.size) return points
+  const idle = conditionsOf(plan).filter(c => c.loadState === 'idle' && states.has(c.source))
+  const offIn = new Map(idle.map(c => [c.source, tooMuchIdle(plan, c, solver)]))
+  return points.map(point => {
+    const off = offIn.get(point.condition.source)
+    if (!off?.size) return point
+    return {
+      ...solver.solve({ ...point.condition, off }, { below: NOT_SOUGHT }),
+      ...(point.most && { most: point.most }),
+    }
+  })
+}
+
+/**
+ * The fewest large loads without which the rest can be carried idle: from none at all on, the smaller ones first, each
+ * is taken in that still stands. Null where nothing would be left, or where it is not the loads.
+ */
+function tooMuchIdle(plan: Plan, condition: Condition, solver: Solver): ReadonlySet<string> | null {
+  const stands = (off: ReadonlySet<string>) =>
+    solver.solve({ ...condition, off }, { below: NOT_SOUGHT }).status === 'ok'
+  if (stands(new Set())) return null
+  const idleA = (part: LoadPart) => ampsAbout(kindOf(part).sink!(part, false))
+  const loads = loadsOf(plan).sort((a, b) => idleA(a) - idleA(b))
+  const off = new Set(loads.map(l => l.id))
+  if (!stands(off)) return null
+  for (const { id } of loads) {
+    off.delete(id)
+    if (!stands(off)) off.add(id)
+  }
+  return off.size < loads.length ? off : null
+}
+
+/** Everything in every condition has what it takes: no point is missing, and no load dropped out for it. */
+export const isCarried = ({ points }: SolvedPlan): boolean => points.every(p => p.status === 'ok' && !p.condition.off)
+
 /** No solution, or none with what the sources can give. */
 const isBroken = (p: OperatingPoint) => p.status !== 'ok' || p.sources.some(s => s.limit === 'overdrawn')
 
@@ -135,6 +179,7 @@ export function arrivalSpan(solved: SolvedPlan, terminal: string): { low: Extrem
   let low: Extreme | null = null
   let high: Extreme | null = null
   for (const point of solvedPoints(solved)) {
+    if (point.condition.off?.has(partIdOf(terminal))) continue
     const value = point.volts[node]!
     // Of equal ones the later: what starves while it begins to charge starves without a charge as well.
     if (!low || value < low.value + SAME_V) low = { value, condition: point.condition.id }

@@ -346,12 +346,13 @@ export class Solver {
   }
 
   private setSinks(condition: Condition | Moment) {
-    const { active, engineOff } = condition
+    const { active, engineOff, off } = condition
     const given = 'sinks' in condition ? condition.sinks : null
     for (let i = 0; i < this.sinkParts.length; i++) {
       const part = this.sinkParts[i]!
       const usual = active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
-      const said = engineOff || active.get(part.id) !== undefined ? sinkIn(part, condition)! : usual
+      const said =
+        engineOff || off?.has(part.id) || active.get(part.id) !== undefined ? sinkIn(part, condition)! : usual
       const sink = given?.get(part.id) ?? said
       const nothing = sink.law === 'ohm' ? Infinity : 0
       this.sinkLaw[i] = LAW[sink.law]

@@ -1,5 +1,5 @@
 import { Study } from '../study/study'
-import { solveCorners } from '../circuit/matrix'
+import { isCarried, solveCorners } from '../circuit/matrix'
 import { conductorMm2, conductorName } from '../conductor/resistance'
 import { setDevice } from '../edit/ends'
 import { deviceKey } from '../graph/device'
@@ -346,6 +346,6 @@ function violations(
       words.push(`${nameOf(lead)} would not survive a short`)
     }
   }
-  if (study.solved.points.some(p => p.status !== 'ok')) words.push('the sources cannot carry the station')
+  if (!isCarried(study.solved)) words.push('the sources cannot carry the station')
   return words.length ? words : null
 }
