@@ -12,7 +12,7 @@ import { placeName } from '../plan/names'
 import { percent } from '../units/show'
 import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
-import type { Conductor, Plan } from '../plan/schema'
+import type { Conductor, Lead, Plan } from '../plan/schema'
 import { areChosen, freeFuses, fuseRatings, type Fuses } from './fuses'
 import { brought, tidied } from './beside'
 import { leadChanges, portChanges } from './changes'
@@ -262,8 +262,14 @@ export function tree(study: Study, options: SizeOptions) {
   }
   const onWay = new Set([...path.values()].flat())
   const free = options.row === undefined ? null : new Set(path.get(options.row) ?? [])
-  return { children, roots, ends, path, onWay, isFree: (leadId: string) => free === null || free.has(leadId) }
+  const dark = new Set(study.plan.leads.filter(l => isDark(study, l)).map(l => l.id))
+  const isFree = (leadId: string) => !dark.has(leadId) && (free === null || free.has(leadId))
+  return { children, roots, ends, path, onWay, isFree }
 }
+
+/** Whether a lead ends where nothing is fed: what will flow in it is not known, and it stays as it is. */
+const isDark = ({ solved: { network } }: Study, { from, to }: Lead) =>
+  [from, to].some(t => network.unfed[network.nodeOf.get(t)!] === 1)
 
 /** Loads and converter inputs: where a voltage has to arrive. */
 export function targetsOf(
