@@ -2,14 +2,17 @@ import { isCharging } from '../battery/emf'
 import { partAmps } from '../circuit/point'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { conditionWords } from '../circuit/conditions'
-import { compile } from '../circuit/network'
+import { compile, type Network } from '../circuit/network'
 import { feedPart, usualConductor } from '../edit/add'
 import { freePorts } from '../graph/free'
 import { addItem, setItem } from '../edit/items'
-import type { Proposal } from '../fixes/proposal'
-import { isClosed, isSwitch } from '../graph/device'
+import { applyEdit, type Patch } from '../edit/patch'
+import { setField } from '../edit/set'
+import { propose, type Proposal } from '../fixes/proposal'
+import { isSwitch } from '../graph/device'
 import { asKind, gives, isLoad, kindOf, type Part } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import type { Plan } from '../plan/schema'
 import { amps, metres, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { wrongWay } from './dropper'
@@ -167,13 +170,35 @@ export const island: Check = {
     })
   },
   fixes: (found, study) => {
-    const lead = study.leadsOf(found.place).find(l => !isClosed(l))
-    const item = lead?.inline?.find(i => isSwitch(i) && i.closed === false)
-    if (lead && item)
-      return [{ label: 'Close the switch', patch: setItem(study.plan, lead.id, item.id, { closed: true }) }]
+    const closing = openSwitches(study.plan).filter(({ patch }) => feeds(study.plan, patch, found.place))
+    if (closing.length) return closing
     return study.leadsOf(found.place).length ? [] : leadFromFreePort(study, found.place)
   },
 }
+
+/** Every switch and breaker that may be open, closed. */
+function openSwitches(plan: Plan): Proposal[] {
+  const inLeads = plan.leads.flatMap(lead =>
+    (lead.inline ?? []).flatMap(item =>
+      isSwitch(item) && item.closed === false
+        ? [propose(`Close the ${item.kind} in ${leadName(lead)}`, setItem(plan, lead.id, item.id, { closed: true }))]
+        : [],
+    ),
+  )
+  const parts = plan.parts
+    .filter(p => kindOf(p).opens)
+    .map(p => propose(`Close ${nameOf(p)}`, setField(plan, p.id, 'closed', true)))
+  return [...inLeads, ...parts]
+}
+
+/** Whether a part is fed once a patch is made. */
+function feeds(plan: Plan, patch: Patch, partId: string): boolean {
+  const edit = applyEdit(plan, patch)
+  return edit.ok && isFed(compile(edit.plan), partId)
+}
+
+const isFed = ({ graph, unfed, nodeOf }: Network, partId: string) =>
+  graph.terminalsOf(partId).some(t => !unfed[nodeOf.get(t.id)!])
 
 /** As far as a load stands from a block where nobody says, m. */
 const USUAL_M = 1.5
@@ -197,7 +222,5 @@ function behindOpenSwitch(study: Study, partId: string): boolean {
     l.inline ? { ...l, inline: l.inline.map(i => (isSwitch(i) ? { ...i, closed: true } : i)) } : l,
   )
   const parts = study.plan.parts.map(p => kindOf(p).opens?.(p).closed ?? p)
-  const network = compile({ ...study.plan, parts, leads: closed })
-  const terminal = network.graph.terminalsOf(partId)[0]!.id
-  return !network.unfed[network.nodeOf.get(terminal)!]
+  return isFed(compile({ ...study.plan, parts, leads: closed }), partId)
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { solveMatrix } from '../../../core/circuit/matrix'
 import { compile } from '../../../core/circuit/network'
 import type { Plan } from '../../../core/plan/schema'
+import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
 import { ends } from '../../data/hard/hard'
 import { battery, demoPlan, lead, load, radio, smallPlan } from '../../data/plans'
@@ -71,5 +72,26 @@ describe('what passes no current backward', () => {
     })
     const network = compile(plan)
     expect(['hf', 'pc'].map(id => network.unfed[network.nodeOf.get(id)!])).toEqual([0, 1])
+  })
+})
+
+describe('what an open switch keeps dark', () => {
+  const bench = demoPlan('clean-bench')
+  const fixesOn = (plan: Plan, place: string) => {
+    const { verdict, study } = judge(plan)
+    const finding = verdict.findings.find(f => f.check === 'island' && f.place === place)!
+    return fixesOf(finding, study, verdict).map(f => f.label)
+  }
+  it.each(['switch', 'breaker'])('is fed again by closing that %s, wherever on the way it is', kind => {
+    const item = { id: 's', kind, atM: 0.4, closed: false, ...(kind === 'breaker' && { ratedA: 40 }) }
+    const plan = withIn(bench, 'l1', item)
+    for (const id of ['hf', 'vhf', 'blk']) expect(fixesOn(plan, id)).toEqual([`Close the ${kind} in main lead`])
+  })
+  it('is fed by no other switch, and not by one of two in a row', () => {
+    const open = (id: string) => ({ id, kind: 'switch', atM: 0.4, closed: false })
+    expect(fixesOn(withIn(withIn(bench, 'l1', open('s')), 'l2', open('t')), 'vhf')).toEqual([
+      'Close the switch in main lead',
+    ])
+    expect(fixesOn(withIn(withIn(bench, 'l1', open('s')), 'l2', open('t')), 'hf')).toEqual([])
   })
 })
