@@ -170,13 +170,17 @@ export const island: Check = {
     })
   },
   fixes: (found, study) => {
-    const closing = openSwitches(study.plan).filter(({ patch }) => feeds(study.plan, patch, found.place))
-    if (closing.length) return closing
+    const { plan } = study
+    const open = openSwitches(plan)
+    const all = { label: open.map(o => o.label).join('; '), patch: open.flatMap(o => o.patch) }
+    const one = open.filter(({ patch }) => feeds(plan, patch, found.place))
+    if (one.length) return one
+    if (feeds(plan, all.patch, found.place)) return [all]
     return study.leadsOf(found.place).length ? [] : leadFromFreePort(study, found.place)
   },
 }
 
-/** Every switch and breaker that may be open, closed. */
+/** Each switch and breaker closed, of those that lie open. */
 function openSwitches(plan: Plan): Proposal[] {
   const inLeads = plan.leads.flatMap(lead =>
     (lead.inline ?? []).flatMap(item =>
@@ -186,7 +190,7 @@ function openSwitches(plan: Plan): Proposal[] {
     ),
   )
   const parts = plan.parts
-    .filter(p => kindOf(p).opens)
+    .filter(p => kindOf(p).opens && 'closed' in p && p.closed === false)
     .map(p => propose(`Close ${nameOf(p)}`, setField(plan, p.id, 'closed', true)))
   return [...inLeads, ...parts]
 }

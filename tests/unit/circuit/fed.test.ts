@@ -87,11 +87,13 @@ describe('what an open switch keeps dark', () => {
     const plan = withIn(bench, 'l1', item)
     for (const id of ['hf', 'vhf', 'blk']) expect(fixesOn(plan, id)).toEqual([`Close the ${kind} in main lead`])
   })
-  it('is fed by no other switch, and not by one of two in a row', () => {
+  it('is fed by no other switch, and by both where two stand in a row', () => {
     const open = (id: string) => ({ id, kind: 'switch', atM: 0.4, closed: false })
     expect(fixesOn(withIn(withIn(bench, 'l1', open('s')), 'l2', open('t')), 'vhf')).toEqual([
       'Close the switch in main lead',
     ])
-    expect(fixesOn(withIn(withIn(bench, 'l1', open('s')), 'l2', open('t')), 'hf')).toEqual([])
+    expect(fixesOn(withIn(withIn(bench, 'l1', open('s')), 'l2', open('t')), 'hf')).toEqual([
+      'Close the switch in main lead; Close the switch in HF lead',
+    ])
   })
 })
