@@ -10,7 +10,7 @@ import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 import { fixed } from '../units/number'
 import { placeName } from '../plan/names'
-import { someOf, tallied } from '../units/words'
+import { someNamed, tallied } from '../units/words'
 
 /** Fuses against what they have to break. */
 
@@ -67,7 +67,7 @@ export const fuseInterrupting: Check = {
       const { behindA: prospectiveA, interruptA, guarded } = worst
       const name = className(worst)
       const many = others.length ? `${group.length} ${name}s` : `a ${name}`
-      const rest = others.length ? ` The same holds for ${someOf(others.map(d => deviceName(study, d)))}.` : ''
+      const rest = others.length ? ` The same holds for ${someNamed(others, d => deviceName(study, d))}.` : ''
       const carried = guarded ? ' A fast fuse before it may carry that: its maker says how much it lets through.' : ''
       return {
         severity: guarded ? 'caution' : 'danger',
@@ -163,7 +163,7 @@ export const fuseVoltage: Check = {
     overVoltage(study).map((group): Found => {
       const [{ device, reachesV }, ...others] = group as [(typeof group)[number], ...typeof group]
       const ratedV = deviceVolts(device)
-      const rest = others.length ? ` The same holds for ${someOf(others.map(o => deviceName(study, o.device)))}.` : ''
+      const rest = others.length ? ` The same holds for ${someNamed(others, o => deviceName(study, o.device))}.` : ''
       return {
         severity: 'danger',
         place: device.place,

@@ -13,8 +13,10 @@ export interface Condition {
   active: ReadonlyMap<string, number | undefined>
   /** The plan's vehicle stands with its engine off: what the ignition switches takes nothing. */
   engineOff: boolean
-  /** Loads that cannot be carried even idle: they drop out, and the others are judged without them. */
+  /** Loads that cannot be carried with the others: they drop out, and those are judged without them. */
   off?: ReadonlySet<string>
+  /** The condition as it was asked for, with these on. */
+  asked?: Condition
 }
 
 const STATES: readonly SourceState[] = ['charging', 'bulk', 'full', 'nominal', 'low', 'engine-on', 'engine-off']

@@ -3,7 +3,7 @@ import { ampsAbout } from '../kinds/draw'
 import { kindOf, type LoadPart } from '../kinds/index'
 import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { conditionsOf, loadsOf, type Condition } from './conditions'
+import { conditionsOf, loadsOf, sinkIn, type Condition } from './conditions'
 import { compile, type Network } from './network'
 import { Solver, type OperatingPoint } from './solve'
 
@@ -24,7 +24,14 @@ export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(p
   const network = compile(plan)
   const solver = new Solver(network)
   const points = conditions.map(c => solver.solve(c))
-  return { plan, network, points: withoutDropped(plan, points, solver) }
+  const offIn = droppedIn(plan, points, solver)
+  const judged = points.map(point => {
+    const off = offIn.get(point.condition.source)
+    if (!off) return point
+    const without = solver.solve(withOff(point.condition, off), { below: NOT_SOUGHT })
+    return { ...without, ...(point.most && { most: point.most }) }
+  })
+  return { plan, network, points: judged }
 }
 
 /**
@@ -42,14 +49,20 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const bounded = network.isForest && rises
   const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
   const solve = rises ? sparing(solver) : (c: Condition) => solver.solve(c, { below: NOT_SOUGHT })
-  const corners = all.filter(isCorner).map(solve)
+  const tried = all.filter(isCorner).map(solve)
+  const offIn = droppedIn(plan, tried, solver)
+  const asJudged = (c: Condition) => {
+    const off = offIn.get(c.source)
+    return off ? solver.solve(withOff(c, off), { below: NOT_SOUGHT }) : solve(c)
+  }
+  const corners = tried.map(p => (offIn.get(p.condition.source) ? asJudged(p.condition) : p))
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
   const broken = new Set(corners.filter(isBroken).map(p => p.condition.source))
   const rest = all.filter(c => !isCorner(c) && (!bounded || broken.has(c.source)))
-  const solved = new Map(corners.map(p => [p.condition, p]))
-  for (const condition of rest) solved.set(condition, solve(condition))
-  const points = all.flatMap(c => solved.get(c) ?? [])
-  return { plan, network, points: withoutDropped(plan, withMost(points, solver), solver) }
+  const solved = new Map(corners.map(p => [p.condition.id, p]))
+  for (const condition of rest) solved.set(condition.id, asJudged(condition))
+  const points = all.flatMap(c => solved.get(c.id) ?? [])
+  return { plan, network, points: withMost(points, solver) }
 }
 
 /** How much could be carried is not looked for. */
@@ -92,15 +105,16 @@ function sparing(solver: Solver): (c: Condition) => OperatingPoint {
  * or in the rest where that has a solution.
  */
 function withMost(points: OperatingPoint[], solver: Solver): OperatingPoint[] {
-  const broken = points.filter(p => p.status !== 'ok')
+  const broken = points.filter(p => p.status !== 'ok' || p.condition.off)
   const all = broken.filter(p => p.condition.loadState === 'all')
   let below = 1
   const found = new Map<OperatingPoint, OperatingPoint>()
   // From the emptiest on: what the fuller ones carry is seldom less.
   for (const point of (all.length ? all : broken).reverse()) {
-    const sought = solver.solve(point.condition, { below })
+    const asked = point.condition.asked ?? point.condition
+    const sought = solver.solve(asked, { below })
     if (sought.most && sought.most.share >= below) continue
-    found.set(point, sought)
+    found.set(point, point.condition.off ? { ...point, ...(sought.most && { most: sought.most }) } : sought)
     below = Math.min(below, sought.most?.share ?? below)
   }
   return points.map(p => found.get(p) ?? p)
@@ -108,36 +122,54 @@ function withMost(points: OperatingPoint[], solver: Solver): OperatingPoint[] {
 
 /**
  * Where a source state has no solution even while all idle, some load is too much for its way whatever the others do:
- * it drops out, and that state's row is solved without it, so that the others are judged.
+ * it drops out, and that state's row is to be solved without it, so that the others are judged.
  */
-function withoutDropped(plan: Plan, points: OperatingPoint[], solver: Solver): OperatingPoint[] {
+function droppedIn(
+  plan: Plan,
+  points: readonly OperatingPoint[],
+  solver: Solver,
+): ReadonlyMap<SourceState, ReadonlySet<string> | null> {
   const states = new Set(points.filter(p => p.status === 'collapses').map(p => p.condition.source))
-  if (!states.size) return points
   const idle = conditionsOf(plan).filter(c => c.loadState === 'idle' && states.has(c.source))
-  const offIn = new Map(idle.map(c => [c.source, tooMuchIdle(plan, c, solver)]))
-  return points.map(point => {
-    const off = offIn.get(point.condition.source)
-    if (!off?.size) return point
-    return {
-      ...solver.solve({ ...point.condition, off }, { below: NOT_SOUGHT }),
-      ...(point.most && { most: point.most }),
-    }
-  })
+  return new Map(idle.map(c => [c.source, tooMuch(plan, c, solver)]))
 }
 
+/** The condition with loads that are off: none of them is active. */
+const withOff = (condition: Condition, off: ReadonlySet<string>): Condition => ({
+  ...condition,
+  off,
+  active: new Map([...condition.active].filter(([id]) => !off.has(id))),
+  asked: condition,
+})
+
+/** So many loads are tried one by one; where more are too much, the whole station is. */
+const MOST_TRIED = 24
+
 /**
- * The fewest large loads without which the rest can be carried idle: from none at all on, the smaller ones first, each
- * is taken in that still stands. Null where nothing would be left, or where it is not the loads.
+ * The loads that have to drop out so that the rest can be carried: from none at all on each is taken in that still
+ * stands, those of a fixed current first, since what takes a fixed power is what runs away, and the smaller ones first.
+ * Null where none has to, where nothing would be left, or where it is not the loads.
  */
-function tooMuchIdle(plan: Plan, condition: Condition, solver: Solver): ReadonlySet<string> | null {
+function tooMuch(plan: Plan, condition: Condition, solver: Solver): ReadonlySet<string> | null {
   const stands = (off: ReadonlySet<string>) =>
-    solver.solve({ ...condition, off }, { below: NOT_SOUGHT }).status === 'ok'
+    solver.solve(withOff(condition, off), { below: NOT_SOUGHT }).status === 'ok'
   if (stands(new Set())) return null
-  const idleA = (part: LoadPart) => ampsAbout(kindOf(part).sink!(part, false))
-  const loads = loadsOf(plan).sort((a, b) => idleA(a) - idleA(b))
-  const off = new Set(loads.map(l => l.id))
-  if (!stands(off)) return null
-  for (const { id } of loads) {
+  const rank = (part: LoadPart) => {
+    const sink = sinkIn(part, condition)!
+    return (sink.law === 'power' ? 1e6 : 0) + ampsAbout(sink)
+  }
+  const loads = loadsOf(plan).sort((a, b) => rank(a) - rank(b))
+  const without = (from: number) => new Set(loads.slice(from).map(l => l.id))
+  if (!stands(without(0))) return null
+  // So many of them stand together; of the others each is tried.
+  let [least, most] = [0, loads.length]
+  while (most - least > 1) {
+    const half = (least + most) >> 1
+    if (stands(without(half))) least = half
+    else most = half
+  }
+  const off = without(least)
+  for (const { id } of loads.slice(least, least + MOST_TRIED)) {
     off.delete(id)
     if (!stands(off)) off.add(id)
   }

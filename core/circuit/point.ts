@@ -58,7 +58,9 @@ function nameLead(network: Network, point: OperatingPoint, lead: Lead, known: Kn
   return { amps: known(amps), dropV: known(dropV), watts: known(amps * dropV), conductorC: known(conductorC) }
 }
 
-function namePart(network: Network, point: OperatingPoint, part: Part, known: Known): NamedPoint['parts'][string] {
+function namePart(network: Network, point: OperatingPoint, part: Part, ofPoint: Known): NamedPoint['parts'][string] {
+  // What arrives at a load that drops out is nothing that it could use.
+  const known: Known = point.condition.off?.has(part.id) ? () => null : ofPoint
   const { kind } = part
   const transfer = point.transfers.find(t => t.partId === part.id)
   if (transfer) return { kind, ...nameTransfer(point, transfer, known) }

@@ -39,7 +39,7 @@ interface Hop {
 export function staircase(network: Network, point: OperatingPoint, terminal: string): Staircase | null {
   if (point.status !== 'ok') return null
   const start = network.nodeOf.get(terminal)
-  if (start === undefined || network.unfed[start]) return null
+  if (start === undefined || network.unfed[start] || point.condition.off?.has(partIdOf(terminal))) return null
   const sourceAt = givingAt(network, point)
   const hops = wayUp(network, point, start, v => sourceAt.has(v))
   if (!hops) return null

@@ -269,7 +269,11 @@ function testTable(plan: Plan): TestTable {
       .map(terminal => ({
         terminal,
         words: terminalWords(plan, terminal),
-        volts: points.map(p => (p.status === 'ok' ? p.volts[network.nodeOf.get(terminal)!]! : null)),
+        volts: points.map(p =>
+          p.status === 'ok' && !p.condition.off?.has(partIdOf(terminal))
+            ? p.volts[network.nodeOf.get(terminal)!]!
+            : null,
+        ),
       })),
   }
 }

