@@ -72,13 +72,15 @@ export const collapse: Check = {
       .reduce<(typeof failed)[number] | null>((a, b) => (!a || b.most!.share < a.most!.share ? b : a), null)
     if (!worst) return []
     const { network } = study.solved
+    // What drops out is asked for all the same.
+    const { active } = worst.condition.asked ?? worst.condition
     const drawn = loadsOf(study.plan).filter(
       l =>
         !network.unfed[network.nodeOf.get(l.id)!] &&
-        (worst.most!.of === 'all loads' || kindOf(l).sink!(l, worst.condition.active.has(l.id)).law === 'power'),
+        (worst.most!.of === 'all loads' || kindOf(l).sink!(l, active.has(l.id)).law === 'power'),
     )
     const watts = drawn.reduce((sum, l) => {
-      const sink = kindOf(l).sink!(l, worst.condition.active.has(l.id))
+      const sink = kindOf(l).sink!(l, active.has(l.id))
       return sum + (sink.law === 'power' ? sink.value : 0)
     }, 0)
     const most =

@@ -52,6 +52,14 @@ describe('a load that cannot be carried even idle', () => {
     expect(found.numbers.mostW).toBeCloseTo(11, 0)
     expect(found.message).toContain('the others are judged without')
   })
+  it('is told with what it would take while all is active', () => {
+    const parts = far.parts.map(p =>
+      p.id === 'c0' ? { ...p, draw: { model: 'constant-power', idleW: 60, activeW: 90 } } : p,
+    )
+    const found = judge({ ...far, parts } as Plan).verdict.findings.find(f => f.check === 'collapse')!
+    expect(found.numbers.wantedW).toBe(90)
+    expect(found.message).toContain('W of the 90 W that c0 wants')
+  })
   it('is told by the fixes of others no longer than it was: each still has its own', () => {
     const starving = { ...far, leads: far.leads.map(l => (l.to === 'hf' ? { ...l, lengthM: 13 } : l)) }
     const { verdict, study } = judge(starving)
