@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { Fix } from '#core/verdict/fixes'
 import type { Finding } from '#core/verdict/verdict'
 import { fixed } from '#core/units/number'
@@ -9,10 +9,20 @@ const props = defineProps<{
   finding: Finding
   fixes: Fix[] | undefined
   chosen: boolean
-  /** What its places are called, where its sentence names only the first of them. */
-  places: readonly string[]
+  /** What a place is called. */
+  nameOf: (place: string) => string
 }>()
 const emit = defineEmits<{ choose: []; take: [fix: Fix] }>()
+
+/** Of more places than this the sentence of a finding names only the first. */
+const MANY = 5
+const places = computed(() => {
+  const { place, also = [] } = props.finding
+  return also.length > MANY ? [place, ...also] : []
+})
+/** Their names are looked up only where somebody opens them: of a large station that takes longer than a frame. */
+const areListed = ref(false)
+const list = (event: Event) => (areListed.value = (event.target as HTMLDetailsElement).open)
 
 /** What a fix gives, in a few figures: the arriving voltage it changes most, what it costs, what it makes worse. */
 function gives(fix: Fix): string {
@@ -49,9 +59,9 @@ const offered = computed(() => props.fixes ?? (last.value?.of === props.finding.
       </h3>
       <p>{{ finding.message }}</p>
       <template v-if="chosen">
-        <details v-if="places.length" class="why" @click.stop>
+        <details v-if="places.length" class="why" @click.stop @toggle="list">
           <summary>Its {{ places.length }} places, lit in the path</summary>
-          {{ places.join('; ') }}
+          {{ areListed ? places.map(nameOf).join('; ') : '' }}
         </details>
         <p class="why">{{ finding.why }}</p>
         <p v-if="finding.otherSchool" class="why school">{{ finding.otherSchool }}</p>

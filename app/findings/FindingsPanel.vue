@@ -38,11 +38,8 @@ const PLACES = 12
 const opened = ref(new Set<string>())
 const placesOf = (group: FindingGroup) =>
   opened.value.has(group.key) ? group.findings : group.findings.slice(0, PLACES)
-const nameOfPlace = (f: Finding) => (props.plan ? placeName(props.plan, f.item ?? f.place) : f.place)
-/** A finding of its own that holds in more places than its sentence names. */
-const MANY = 5
-const alsoOf = ({ place, also = [] }: Finding) =>
-  props.plan && also.length > MANY ? [place, ...also].map(p => placeName(props.plan!, p)) : []
+const nameOf = (place: string) => (props.plan ? placeName(props.plan, place) : place)
+const nameOfPlace = (f: Finding) => nameOf(f.item ?? f.place)
 const showPassed = ref(false)
 const heading = computed(() => {
   const notes = findings.value.filter(f => f.severity === 'note').length
@@ -94,7 +91,7 @@ watch(chosen, async (key, before) => {
           :finding="group.one"
           :fixes="fixes.get(group.one.key)"
           :chosen="chosen === group.one.key"
-          :places="alsoOf(group.one)"
+          :name-of="nameOf"
           @choose="choose(group.one)"
           @take="fix => emit('take', group.one, fix)" />
         <p v-if="group.findings.length > 1" class="places">

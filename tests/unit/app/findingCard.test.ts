@@ -12,7 +12,9 @@ const fixes = fixesOf(first!, study, verdict)
 
 describe('a finding on its card', () => {
   const card = (more: object = {}) =>
-    mount(FindingCard, { props: { finding: first!, fixes, chosen: true, places: [], ...more } })
+    mount(FindingCard, {
+      props: { finding: first!, fixes, chosen: true, nameOf: (place: string) => `the ${place}`, ...more },
+    })
   const buttons = (of: ReturnType<typeof card>) => of.findAll('.fix')
 
   it('offers its fixes, and tells the one that is taken', async () => {
@@ -43,12 +45,14 @@ describe('a finding on its card', () => {
     expect(shown.text()).toContain('it wants a decision of yours')
   })
 
-  it('names the places that its sentence does not, where there are any', () => {
-    expect(card().find('details').exists()).toBe(false)
-    expect(
-      card({ places: ['main lead', 'Block'] })
-        .find('details')
-        .text(),
-    ).toContain('main lead; Block')
+  it('names the places that its sentence does not, where it has many, and once they are opened', async () => {
+    const withPlaces = (also: string[]) => card({ finding: { ...first!, place: 'a', also } })
+    expect(withPlaces(['b', 'c', 'd', 'e', 'f']).find('details').exists()).toBe(false)
+    const details = withPlaces(['b', 'c', 'd', 'e', 'f', 'g']).find('details')
+    expect(details.find('summary').text()).toBe('Its 7 places, lit in the path')
+    expect(details.text()).not.toContain('the g')
+    ;(details.element as HTMLDetailsElement).open = true
+    await details.trigger('toggle')
+    expect(details.text()).toContain('the a; the b; the c; the d; the e; the f; the g')
   })
 })
