@@ -1,10 +1,10 @@
 import { conditionWords } from '../circuit/conditions'
 import { arrivalSpan } from '../circuit/matrix'
-import { compile, type Network } from '../circuit/network'
+import { compile, isFed } from '../circuit/network'
 import { setItem } from '../edit/items'
 import { applyEdit } from '../edit/patch'
 import { solvedAfter } from '../fixes/conductor'
-import { gives, isLoad, needs, type Part } from '../kinds/index'
+import { gives, isLoad, needs } from '../kinds/index'
 import type { Dropper } from '../kinds/inline'
 import { leadName, nameOf, partById } from '../plan/find'
 import type { Lead } from '../plan/schema'
@@ -118,16 +118,13 @@ function loadBehind(study: Study, { lead, item }: Placed): string[] {
 const turned = (study: Study, { lead, item }: Placed) =>
   setItem(study.plan, lead.id, item.id, { stripe: item.stripe === 'from' ? 'to' : 'from' })
 
-const isUnfed = ({ unfed, nodeOf, graph }: Network, { id }: Part) =>
-  graph.terminalsOf(id).every(t => unfed[nodeOf.get(t.id)!] === 1)
-
 /** Parts that nothing feeds, and that would be fed were the diode the other way round. */
 function fedByTurning(study: Study, placed: Placed): string[] {
-  const dark = study.plan.parts.filter(p => !gives(p) && isUnfed(study.solved.network, p))
+  const dark = study.plan.parts.filter(p => !gives(p) && !isFed(study.solved.network, p.id))
   const edit = dark.length ? applyEdit(study.plan, turned(study, placed)) : null
   if (!edit?.ok) return []
   const network = compile(edit.plan)
-  return dark.filter(p => !isUnfed(network, p)).map(p => p.id)
+  return dark.filter(p => isFed(network, p.id)).map(p => p.id)
 }
 
 /** Diodes the wrong way round, each with the parts that it blocks. */

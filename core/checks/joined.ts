@@ -2,7 +2,7 @@ import { isCharging } from '../battery/emf'
 import { partAmps } from '../circuit/point'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { conditionWords } from '../circuit/conditions'
-import { compile, type Network } from '../circuit/network'
+import { compile, isFed } from '../circuit/network'
 import { feedPart, usualConductor } from '../edit/add'
 import { freePorts } from '../graph/free'
 import { addItem, setItem } from '../edit/items'
@@ -200,9 +200,6 @@ function feeds(plan: Plan, patch: Patch, partId: string): boolean {
   const edit = applyEdit(plan, patch)
   return edit.ok && isFed(compile(edit.plan), partId)
 }
-
-const isFed = ({ graph, unfed, nodeOf }: Network, partId: string) =>
-  graph.terminalsOf(partId).some(t => !unfed[nodeOf.get(t.id)!])
 
 /** As far as a load stands from a block where nobody says, m. */
 const USUAL_M = 1.5

@@ -92,8 +92,7 @@ export const collapse: Check = {
     const [first, ...others] = dropped.length ? dropped : drawn
     const names = someOf(dropped.map(nameOf))
     const words = conditionWords(study.plan, worst.condition.id)
-    const isEvenIdle = failed.some(p => p.condition.loadState === 'idle')
-    const drops = `${names} ${dropped.length > 1 ? 'drop' : 'drops'} out${isEvenIdle ? ' even idle' : ''}`
+    const drops = `${names} ${dropped.length > 1 ? 'drop' : 'drops'} out even idle`
     const out = dropped.length ? ` ${drops}; the others are judged without.` : ''
     return [
       {
@@ -101,7 +100,7 @@ export const collapse: Check = {
         place: first?.id ?? study.plan.parts[0]!.id,
         also: others.map(d => d.id),
         condition: worst.condition.id,
-        title: dropped.length && isEvenIdle ? `${names} cannot be carried, even idle` : `Collapses (${words})`,
+        title: dropped.length ? `${names} cannot be carried, even idle` : `Collapses (${words})`,
         message:
           `There is no operating point with ${words}: ${most}.${out} ` +
           `Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,

@@ -211,3 +211,7 @@ function placeStates(network: Network): Map<number, Set<string>> {
   for (const part of plan.parts) if (isLoad(part)) anchors[nodeOf.get(part.id)!] = 1
   return sourcesOnWire
 }
+
+/** Whether a source reaches some terminal of a part in some state. */
+export const isFed = ({ graph, unfed, nodeOf }: Network, partId: string): boolean =>
+  graph.terminalsOf(partId).some(t => !unfed[nodeOf.get(t.id)!])
