@@ -7,7 +7,6 @@ import { clockWords } from '../../core/hours/schedule'
 import { clearSkyWm2, onPlaneWm2, splitIrradiance } from '../../core/hours/sun/irradiance'
 import { sunPosition } from '../../core/hours/sun/position'
 import { courseWords, failureWords } from '../../core/hours/tell'
-import { eventPdf } from '../../core/formats/pdf/event'
 import { timelineCsv } from '../../core/formats/timelineCsv'
 import { eventSheet } from '../../core/hours/sheet'
 import { readAdif } from '../../core/formats/adif'
@@ -104,7 +103,9 @@ function written(text: string): number {
   return 0
 }
 
+/** The PDF maker is large and rarely wanted: it is loaded only then. */
 async function writePdf(path: string, course: EventCourse): Promise<number> {
+  const { eventPdf } = await import('../../core/formats/pdf/event')
   writeOut('--pdf', path, await eventPdf(eventSheet(course, course.run(), null), { loadFace }))
   return 0
 }
