@@ -1,0 +1,120 @@
+import { conditionsOf } from '../../core/circuit/conditions'
+import { solveMatrix } from '../../core/circuit/matrix'
+import { namePoint } from '../../core/circuit/point'
+import { proceduresOf } from '../../core/commission/procedures'
+import { commissionSteps, takeDownSteps } from '../../core/commission/steps'
+import { removeAll } from '../../core/edit/remove'
+import { tryPatch } from '../../core/edit/patch'
+import { spiceNetlist } from '../../core/formats/spice'
+import { pathSvg } from '../../core/formats/svg'
+import { formOf } from '../../core/kinds/formOf'
+import { causesOf, WAYS } from '../../core/noise/cause'
+import { suggestions } from '../../core/noise/cure'
+import { layoutPath } from '../../core/picture/layout'
+import { shownOf } from '../../core/picture/shown'
+import { partName, placeName } from '../../core/plan/names'
+import type { Plan } from '../../core/plan/schema'
+import { chooseSchool, schoolsOf } from '../../core/schools/choose'
+import { buildSheet } from '../../core/sheets/build'
+import { shortStudy } from '../../core/short/study'
+import { sizePlan } from '../../core/size/size'
+import { fixesOf } from '../../core/verdict/fixes'
+import { judge } from '../../core/verdict/verdict'
+import { brokenPlan } from './brokenPlans'
+import { randomPlan } from './randomPlans'
+
+/**
+ * Whole answers, as in `recorded.ts`, on stations that nobody would plan and on ordinary ones with a few things wrong:
+ * they reach what no demo station does.
+ */
+
+const plansOf = (make: (seed: number) => Plan | null, count: number): Plan[] =>
+  Array.from({ length: count }, (_, i) => make(i + 1)).filter(plan => plan !== null)
+
+const each = (plans: readonly Plan[], answer: (plan: Plan) => unknown) =>
+  Object.fromEntries(plans.map(plan => [plan.name, answer(plan)]))
+
+/** The same question of the wild ones and of the ordinary ones. */
+const ofBoth = (wild: number, ordinary: number, answer: (plan: Plan) => unknown) => () => ({
+  wild: each(plansOf(randomPlan, wild), answer),
+  ordinary: each(plansOf(brokenPlan, ordinary), answer),
+})
+
+function foundOn(plan: Plan) {
+  const { findings, passed, arrivals } = judge(plan).verdict
+  return { findings: findings.map(f => ({ ...f, why: undefined, key: undefined })), passed: passed.length, arrivals }
+}
+
+function fixesOn(plan: Plan) {
+  const { verdict, study } = judge(plan)
+  return verdict.findings.map(f => [
+    f.title,
+    ...fixesOf(f, study, verdict).map(({ label, cost, patch, after }) => ({
+      label,
+      cost,
+      patch,
+      worse: after.worse,
+      arrivals: after.arrivals,
+    })),
+  ])
+}
+
+function pointsOf(plan: Plan) {
+  const { network, points } = solveMatrix(plan)
+  return points.map(p => namePoint(network, p))
+}
+
+function drawnOf(plan: Plan) {
+  const { verdict, study } = judge(plan)
+  const narrow = layoutPath(plan, verdict.arrivals, 360)
+  return { narrow, svg: pathSvg(plan, verdict, shownOf(study, verdict)).split('\n') }
+}
+
+const sidesOf = (plan: Plan) =>
+  schoolsOf(plan).map(({ choices, ...school }) => ({
+    ...school,
+    chosen: choices.map(c => chooseSchool(plan, school.id, c.id)),
+  }))
+
+/** Of the very many pairs of causes the likelier ones are enough. */
+const LEAST_ODDS = 0.01
+
+/** What may make noise, how likely, and what is done against each by each way. */
+function noiseOf(plan: Plan) {
+  const { devices, priors, reasons } = causesOf(plan, { bands: ['20 m', '40 m'] })
+  const cures = devices.map(({ id: device }) =>
+    WAYS.map(({ id: way }) => suggestions(plan, { device, way }, devices).map(c => [c.title, c.where, c.do])),
+  )
+  return { devices, reasons, likeliest: priors.filter(p => p.odds > LEAST_ODDS), cures }
+}
+
+const namesOf = (plan: Plan) => ({
+  parts: plan.parts.map(part => ({ name: partName(plan, part.id), form: formOf(part) })),
+  leads: plan.leads.map(lead => placeName(plan, lead.id)),
+  without: plan.parts.map(({ id }) => tryPatch(plan, removeAll(plan, [id]))?.leads.map(l => l.id)),
+})
+
+const benchOf = (plan: Plan) => ({
+  steps: commissionSteps(plan),
+  takeDown: takeDownSteps(plan),
+  procedures: proceduresOf(plan),
+})
+
+export const RECORDED_RANDOM: Record<string, () => Record<string, unknown>> = {
+  'random-findings': ofBoth(120, 60, foundOn),
+  'random-fixes': ofBoth(8, 24, fixesOn),
+  'random-points': ofBoth(40, 10, pointsOf),
+  'random-shorts': ofBoth(24, 12, shortStudy),
+  'random-sized': ofBoth(2, 12, plan => sizePlan(plan, { for: 'weight' }).changes),
+  'random-sheets': ofBoth(24, 10, buildSheet),
+  'random-drawn': ofBoth(24, 6, drawnOf),
+  'random-netlists': ofBoth(24, 6, plan =>
+    conditionsOf(plan)
+      .slice(0, 3)
+      .map(c => spiceNetlist(plan, c).split('\n')),
+  ),
+  'random-sides': ofBoth(24, 10, sidesOf),
+  'random-noise': ofBoth(24, 6, noiseOf),
+  'random-names': ofBoth(10, 4, namesOf),
+  'random-bench': ofBoth(16, 6, benchOf),
+}
