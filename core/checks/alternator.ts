@@ -7,10 +7,11 @@ import { turnDownAny } from '../fixes/power'
 import { propose, type Proposal } from '../fixes/proposal'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
+import { anA, capital } from '../units/words'
 
 export const alternatorOverdrawn: Check = {
   id: 'alternator-overdrawn',
@@ -33,9 +34,9 @@ export const alternatorOverdrawn: Check = {
           severity: 'fail',
           place: vehicle.id,
           condition: point.condition.id,
-          title: `${nameOf(vehicle)} gives all of its ${amps(vehicle.alternatorSpareA)}`,
+          title: `${study.name(vehicle)} gives all of its ${amps(vehicle.alternatorSpareA)}`,
           message:
-            `With ${conditionWords(study.plan, point.condition.id)} more is asked of ${nameOf(vehicle)} than the ` +
+            `With ${conditionWords(study.plan, point.condition.id)} more is asked of ${study.name(vehicle)} than the ` +
             `${amps(vehicle.alternatorSpareA)} its alternator has to spare; its voltage falls to ` +
             `${volts(point.volts[atV!]!)}.`,
           numbers: { alternatorSpareA: vehicle.alternatorSpareA, atV: point.volts[atV!]! },
@@ -61,7 +62,7 @@ function smallerChargers(study: Study, vehicle: Part, spareA: number): Proposal[
     const output = kindOf(part).charge?.(part, study.around)
     const smaller = DC_CHARGERS_A.filter(a => output && a < output.maxA && a * DC_CHARGER_TAKES <= spareA).at(-1)
     if (!output || smaller === undefined) return []
-    const label = `A ${smaller} A DC-DC charger in place of ${nameOf(part)}`
+    const label = capital(anA(`${smaller} A DC-DC charger in place of ${study.name(part)}`))
     return [propose(label, setField(study.plan, part.id, output.fields.current, smaller))]
   })
 }

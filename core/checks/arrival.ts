@@ -10,7 +10,7 @@ import { setSupplyUntil, turnDownUntil } from '../fixes/power'
 import { absorptionVolts } from '../battery/emf'
 import { nominalVolts } from '../kinds/draw'
 import { asKind, needs, partsOf } from '../kinds/index'
-import { leadById, nameOf, partById } from '../plan/find'
+import { leadById, partById } from '../plan/find'
 import { volts } from '../units/show'
 import { guessed, type Check, type Found } from './check'
 import { usbProposals } from './power'
@@ -64,7 +64,7 @@ function figuresOf(study: Study, load: LoadPart, limit: string, condition: strin
 /** What moves closer when a lead is shortened: the load itself, or what stands at the lead's end. */
 function movedBy(study: Study, stairs: Staircase, leadId: string, load: LoadPart): string {
   return stairs.leads.at(-1) === leadId
-    ? nameOf(load)
+    ? study.name(load)
     : `the far end of ${leadById(study.plan, leadId)!.name ?? leadId}`
 }
 
@@ -88,9 +88,9 @@ export const arrivalUnder: Check = {
           limit: [load.id, `${needs(load).field}.minV`],
           place: load.id,
           condition,
-          title: `${nameOf(load)} starves (${conditionWords(study.plan, condition)})`,
+          title: `${study.name(load)} starves (${conditionWords(study.plan, condition)})`,
           message:
-            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; it needs ` +
+            `${volts(value)} reaches ${study.name(load)} with ${conditionWords(study.plan, condition)}; it needs ` +
             `${volts(needs(load).minV)}.` +
             (goesOn(load) ? ' It goes on from its own pack meanwhile.' : '') +
             eaters(study.staircase(load.id, condition)) +
@@ -169,9 +169,9 @@ export const arrivalOver: Check = {
           limit: [load.id, `${needs(load).field}.maxV`],
           place: load.id,
           condition,
-          title: `${nameOf(load)}: ${fixed(value, 1)} V is too much (${conditionWords(study.plan, condition)})`,
+          title: `${study.name(load)}: ${fixed(value, 1)} V is too much (${conditionWords(study.plan, condition)})`,
           message:
-            `${volts(value)} reaches ${nameOf(load)} with ${conditionWords(study.plan, condition)}; its limit ` +
+            `${volts(value)} reaches ${study.name(load)} with ${conditionWords(study.plan, condition)}; its limit ` +
             `is ${volts(needs(load).maxV)}.` +
             guessed(study.plan, figuresOf(study, load, `${needs(load).field}.maxV`, condition)),
           numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
@@ -194,7 +194,7 @@ export const arrivalOver: Check = {
       stairs ? regulator(study, load, stairs, passes) : null,
       battery && found.condition!.startsWith('charging/') && absorptionVolts(battery) !== null
         ? propose(
-            `Charge ${nameOf(battery)} only with the loads taken off`,
+            `Charge ${study.name(battery)} only with the loads taken off`,
             setField(study.plan, battery.id, 'charged', 'elsewhere'),
           )
         : null,
@@ -239,12 +239,11 @@ export const drop: Check = {
           severity: 'caution',
           place: radio.id,
           condition: worst.condition,
-          title: `${fixed(100 * share, 1)} % lost in the wires to ${nameOf(radio)}`,
+          title: `${fixed(100 * share, 1)} % lost in the wires to ${study.name(radio)}`,
           message:
-            `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${nameOf(radio)} with ` +
+            `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${study.name(radio)} with ` +
             `${conditionWords(study.plan, worst.condition)}: ${fixed(100 * share, 1)} %, the plan allows ` +
-            `${fixed(100 * study.site.dropShare, 1)} %. ` +
-            `${wires
+            `${fixed(100 * study.site.dropShare, 1)} %. ${wires
               .slice(0, 3)
               .map(s => `${fixed(s.dropV, 2)} V in ${s.label}`)
               .join(', ')}.`,

@@ -4,7 +4,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { chargersOf } from '../kinds/charging'
 import { kindOf, partsOf, type PartOf } from '../kinds/index'
 import type { ChargeOutput } from '../kinds/kind'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import type { Study } from '../study/study'
 
 /** Batteries and what fills them, as the checks of charging see them. */
@@ -39,6 +39,6 @@ export function setTo(study: Study, deviceId: string, battery: Battery): Proposa
   const now = outputOf(study, deviceId)
   const { chemistry: wanted } = battery
   if (!now?.profiles[wanted] || now.chemistry === wanted) return null
-  const label = `Set ${nameOf(part(study, deviceId))} to ${chemistry(wanted).label}`
+  const label = `Set ${study.name(part(study, deviceId))} to ${chemistry(wanted).label}`
   return propose(label, setField(study.plan, deviceId, now.fields.set, wanted))
 }

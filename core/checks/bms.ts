@@ -4,7 +4,7 @@ import { addItem } from '../edit/items'
 import { fittingRatings } from '../fuse/fuse'
 import { neverOpensBelow } from '../fuse/opening'
 import { asKind } from '../kinds/index'
-import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
+import { leadById, leadName, partIdOf } from '../plan/find'
 import { amps } from '../units/show'
 import { capital } from '../units/words'
 import { isOf, type Check, type Found } from './check'
@@ -31,9 +31,9 @@ export const bmsAsFuse: Check = {
             place: run.source.id,
             also: [run.lead.id],
             condition: null,
-            title: `Only the BMS stands between ${nameOf(run.source)} and ${run.lead.name ?? run.lead.id}`,
+            title: `Only the BMS stands between ${study.name(run.source)} and ${run.lead.name ?? run.lead.id}`,
             message:
-              `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} without a fuse` +
+              `${capital(leadName(run.lead))} leaves ${study.name(run.source)} without a fuse` +
               (battery.bms.peakA
                 ? `; the BMS likely trips at ${amps(battery.bms.peakA)}, and is not counted on.`
                 : '.'),
@@ -83,7 +83,7 @@ export const breakerOverBms: Check = {
           message:
             `The ${run.device.ratedA} A ${run.device.kind} opens from about ` +
             `${amps(run.device.ratedA * neverOpensBelow(run.device.type))}; the management system of ` +
-            `${nameOf(run.source)} cuts off at ${amps(trip)}.`,
+            `${study.name(run.source)} cuts off at ${amps(trip)}.`,
           numbers: { ratedA: run.device.ratedA, tripA: trip },
         },
       ]

@@ -3,8 +3,8 @@ import { chemistry } from '../catalog/chemistries'
 import { setField } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { asKind, type Part, type PartOf } from '../kinds/index'
-import { nameOf } from '../plan/find'
 import { volts } from '../units/show'
+import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { pairs, part, batteryAt, outputOf, setTo } from './batteries'
 import { rounded } from '../units/number'
@@ -31,10 +31,10 @@ export const chargeChemistry: Check = {
             place: device.id,
             also: [battery.id],
             condition: 'charging/idle',
-            title: `${nameOf(device)} has no setting for ${label}`,
+            title: `${study.name(device)} has no setting for ${label}`,
             message:
-              `${nameOf(device)} knows ${known.map(id => chemistry(id).label).join(', ')}; ${nameOf(battery)} is ` +
-              `${label}.`,
+              `${study.name(device)} knows ${known.map(id => chemistry(id).label).join(', ')}; ` +
+              `${study.name(battery)} is ${label}.`,
             numbers: {},
           },
         ]
@@ -46,10 +46,11 @@ export const chargeChemistry: Check = {
           place: device.id,
           also: [battery.id],
           condition: 'charging/idle',
-          title: `${nameOf(device)} is set to ${chemistry(output.chemistry).label}`,
+          title: `${study.name(device)} is set to ${chemistry(output.chemistry).label}`,
           message:
-            `${nameOf(device)} is set to ${chemistry(output.chemistry).label}` +
-            `${output.absorptionV === null ? '' : ` (${volts(output.absorptionV)})`}; ${nameOf(battery)} is ${label}.`,
+            `${study.name(device)} is set to ${chemistry(output.chemistry).label}` +
+            `${output.absorptionV === null ? '' : ` (${volts(output.absorptionV)})`}; ` +
+            `${study.name(battery)} is ${label}.`,
           numbers: output.absorptionV === null ? {} : { absorptionV: output.absorptionV },
         },
       ]
@@ -57,8 +58,10 @@ export const chargeChemistry: Check = {
   fixes: (found, study) => [setTo(study, found.place, batteryAt(study, found.also![0]!))].filter(p => p !== null),
 }
 
+type Pair = readonly [battery: PartOf<'battery'>, device: Part]
+
 /** A device whose highest voltage is under that of an empty battery charges nothing. */
-function otherSystem(battery: PartOf<'battery'>, device: Part, absorptionV: number): Found | null {
+function otherSystem(study: Study, [battery, device]: Pair, absorptionV: number): Found | null {
   const emptyV = restedVolts(battery, 0)
   if (absorptionV >= emptyV) return null
   return {
@@ -66,16 +69,16 @@ function otherSystem(battery: PartOf<'battery'>, device: Part, absorptionV: numb
     place: device.id,
     also: [battery.id],
     condition: 'charging/idle',
-    title: `${nameOf(device)} is for another system voltage`,
+    title: `${study.name(device)} is for another system voltage`,
     message:
-      `${nameOf(device)} charges to ${volts(absorptionV)}; ${nameOf(battery)} stands at ${volts(emptyV)} even when ` +
-      'empty: nothing flows into it.',
+      `${study.name(device)} charges to ${volts(absorptionV)}; ${study.name(battery)} stands at ` +
+      `${volts(emptyV)} even when empty: nothing flows into it.`,
     numbers: { absorptionV, emptyV },
   }
 }
 
 /** Left on a float that is too high. */
-function floatsHigh(battery: PartOf<'battery'>, device: Part, floatV: number | null): Found | null {
+function floatsHigh(study: Study, [battery, device]: Pair, floatV: number | null): Found | null {
   const { floatV: floats, label } = chemistry(battery.chemistry)
   const highestFloat = floats && floats[1] * battery.seriesCells
   if (floatV === null || (highestFloat !== null && floatV <= highestFloat + 0.05)) return null
@@ -88,8 +91,8 @@ function floatsHigh(battery: PartOf<'battery'>, device: Part, floatV: number | n
     place: device.id,
     also: [battery.id],
     condition: 'charging/idle',
-    title: `${nameOf(device)} floats too high to be left on`,
-    message: `${nameOf(device)} floats at ${volts(floatV)}; ${label} ${most}`,
+    title: `${study.name(device)} floats too high to be left on`,
+    message: `${study.name(device)} floats at ${volts(floatV)}; ${label} ${most}`,
     numbers: { floatV, ...(highestFloat !== null && { highestFloatV: highestFloat }) },
   }
 }
@@ -120,30 +123,30 @@ export const chargeVoltage: Check = {
           {
             ...at,
             severity: 'danger',
-            title: `${nameOf(device)} charges to ${volts(output.absorptionV)}`,
+            title: `${study.name(device)} charges to ${volts(output.absorptionV)}`,
             message:
-              `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
+              `${study.name(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
               `cells stands ${volts(high)}.`,
             numbers: { absorptionV: output.absorptionV, highV: high },
           },
         ]
       }
-      const other = otherSystem(battery, device, output.absorptionV)
+      const other = otherSystem(study, [battery, device], output.absorptionV)
       if (other) return [other]
       if (output.absorptionV < low - 0.05) {
         return [
           {
             ...at,
             severity: 'caution',
-            title: `${nameOf(device)} never fills ${nameOf(battery)}`,
+            title: `${study.name(device)} never fills ${study.name(battery)}`,
             message:
-              `${nameOf(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
+              `${study.name(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
               `cells fills from ${volts(low)}.`,
             numbers: { absorptionV: output.absorptionV, lowV: low },
           },
         ]
       }
-      const float = floatsHigh(battery, device, output.floatV)
+      const float = floatsHigh(study, [battery, device], output.floatV)
       return float ? [float] : []
     }),
   fixes: (found, study) => {
@@ -160,7 +163,7 @@ export const chargeVoltage: Check = {
     const absorptionV = whole((range[0] + range[1]) / 2)
     const floatV = floats && whole(floats[0])
     const float = floatV ? `float ${floatV} V` : 'no float'
-    const label = `Set ${nameOf(part(study, found.place))} to ${absorptionV} V, ${float}`
+    const label = `Set ${study.name(part(study, found.place))} to ${absorptionV} V, ${float}`
     return [
       propose(
         label,

@@ -7,7 +7,7 @@ import { conditionWords } from '../circuit/conditions'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { chargersOf } from '../kinds/charging'
 import { asKind, type PartOf } from '../kinds/index'
-import { leadsOf, nameOf } from '../plan/find'
+import { leadsOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps } from '../units/show'
@@ -42,10 +42,10 @@ export const chargeCurrent: Check = {
           place: battery.id,
           also: from.map(p => p.id),
           condition,
-          title: `${nameOf(battery)} charged with ${amps(chargeA)}`,
+          title: `${study.name(battery)} charged with ${amps(chargeA)}`,
           message:
-            `${amps(chargeA)} flows into ${nameOf(battery)} with ${conditionWords(study.plan, condition)}, from ` +
-            `${from.map(nameOf).join(' and ')}; it takes ${amps(limit.amps)} ` +
+            `${amps(chargeA)} flows into ${study.name(battery)} with ${conditionWords(study.plan, condition)}, from ` +
+            `${from.map(study.name).join(' and ')}; it takes ${amps(limit.amps)} ` +
             `(${fixed(limit.amps / battery.capacityAh, 1)} C)${limit.assumed ? `, ${limit.assumed}` : ''}.`,
           numbers: { chargeA, maxChargeA: limit.amps },
         },
@@ -99,7 +99,7 @@ function heldTogether(study: Study, found: Found): Proposal[] {
   const labels: string[] = []
   const edits = changed.map(({ id, toA }) => (plan: Plan) => {
     const [made] = held(study, plan, { id, mostA: toA, battery })
-    if (made) labels.push(outputOf(study, id) ? made.label : `${nameOf(part(study, id))}: ${made.label}`)
+    if (made) labels.push(outputOf(study, id) ? made.label : `${study.name(part(study, id))}: ${made.label}`)
     return made?.patch ?? []
   })
   const patch = inTurn(study.plan, ...edits)
@@ -164,11 +164,11 @@ function ofCurrent(
   if (chosen === undefined) return []
   const another =
     prefer === 'largest'
-      ? `Limit ${nameOf(device)} to ${chosen} A, or put one of that size in its place`
-      : `One of ${chosen} A in place of ${nameOf(device)}`
+      ? `Limit ${study.name(device)} to ${chosen} A, or put one of that size in its place`
+      : `One of ${chosen} A in place of ${study.name(device)}`
   return [
     propose(
-      choicesA ? `Set ${nameOf(device)} to ${chosen} A` : another,
+      choicesA ? `Set ${study.name(device)} to ${chosen} A` : another,
       setField(study.plan, deviceId, fields.current, chosen),
     ),
   ]
@@ -201,7 +201,7 @@ export const chargeRateLow: Check = {
           title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
           message:
             `All idle the station takes ${amps(idleA)}; ` +
-            `${devices.map(d => nameOf(part(study, d.partId))).join(' and ')} ` +
+            `${devices.map(d => study.name(part(study, d.partId))).join(' and ')} ` +
             `${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
           numbers: { chargeA, idleA },
         },

@@ -2,7 +2,6 @@ import { chemistry } from '../catalog/chemistries'
 import { setField } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { chargersOf } from '../kinds/charging'
-import { nameOf } from '../plan/find'
 import { celsius } from '../units/show'
 import type { Check, Found } from './check'
 import { batteries, part } from './batteries'
@@ -37,9 +36,9 @@ export const lithiumCold: Check = {
           place: battery.id,
           also: devices.map(d => d.partId),
           condition: 'charging/idle',
-          title: `${nameOf(battery)} may be charged at ${celsius(lowC)}`,
+          title: `${study.name(battery)} may be charged at ${celsius(lowC)}`,
           message:
-            `It gets down to ${celsius(lowC)} where ${nameOf(battery)} stands; it may not be charged below ` +
+            `It gets down to ${celsius(lowC)} where ${study.name(battery)} stands; it may not be charged below ` +
             `${celsius(limitC)}, and nothing in the plan keeps the charge off.`,
           numbers: { lowC, limitC },
         },
@@ -50,7 +49,7 @@ export const lithiumCold: Check = {
     ...(found.also!.length === 1
       ? [
           propose(
-            `A temperature sensor on ${nameOf(part(study, found.also![0]!))}`,
+            `A temperature sensor on ${study.name(part(study, found.also![0]!))}`,
             setField(study.plan, found.also![0]!, 'lockOut', true),
           ),
         ]
@@ -75,10 +74,10 @@ export const ventilation: Check = {
           severity: 'danger',
           place: battery.id,
           condition: 'charging/idle',
-          title: `${nameOf(battery)} gives off gas on charge`,
+          title: `${study.name(battery)} gives off gas on charge`,
           message:
-            `${nameOf(battery)} is flooded and charged where it stands; the plan does not say that its gas is led ` +
-            'outdoors.',
+            `${study.name(battery)} is flooded and charged where it stands; the plan does not say that its ` +
+            'gas is led outdoors.',
           numbers: { capacityAh: battery.capacityAh },
         },
       ]

@@ -3,7 +3,7 @@ import { chemistry } from '../catalog/chemistries'
 import { setFields } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { asKind, partsOf } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import type { Study } from '../study/study'
 import { celsius, percent } from '../units/show'
 import type { Check, Found } from './check'
@@ -55,9 +55,9 @@ export const batteryFreezes: Check = {
           severity: 'caution',
           place: battery.id,
           condition: null,
-          title: `${nameOf(battery)} freezes when it is empty`,
+          title: `${study.name(battery)} freezes when it is empty`,
           message:
-            `With ${fixed(100 * left, 0)} % left, ${nameOf(battery)} (${chemistry(battery.chemistry).label}) ` +
+            `With ${fixed(100 * left, 0)} % left, ${study.name(battery)} (${chemistry(battery.chemistry).label}) ` +
             `freezes at about ${celsius(atC)}; it gets down to ${celsius(lowC)} where it stands.`,
           numbers: { leftShare: left, freezesC: atC, lowC },
         },

@@ -10,7 +10,7 @@ import { changeEnd, changeTerminal, strongerMating } from '../fixes/parts'
 import { addAdapter } from '../fixes/adapter'
 import { addTail } from '../fixes/joints'
 import type { Proposal } from '../fixes/proposal'
-import { leadById, leadName, nameOf } from '../plan/find'
+import { leadById, leadName } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
@@ -19,6 +19,7 @@ import { wayTo } from './placement'
 import type { Study } from '../study/study'
 import { mendHeat, agedC } from './connectorHeat'
 import { fixed } from '../units/number'
+import { anA } from '../units/words'
 
 /** A lead's end on its terminal, where both say what they are. */
 export interface Landing {
@@ -160,7 +161,7 @@ export const connectorShared: Check = {
           condition,
           title: `${sharers.length} loads share the contact at ${terminal}`,
           message:
-            `${sharers.map(s => `${nameOf(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
+            `${sharers.map(s => `${study.name(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
             `${connector(fitted).label} at ${terminal}: ${amps(value)} together with ` +
             `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches ` +
             `${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
@@ -207,7 +208,7 @@ export const connectorRating: Check = {
           place: terminal,
           also: [lead.id],
           condition,
-          title: `${amps(value)} through a ${amps(mating.ratedA)} connector`,
+          title: `${amps(value)} through ${anA(amps(mating.ratedA))} connector`,
           message:
             `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
             `${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ` +
@@ -242,7 +243,9 @@ export const connectorConductor: Check = {
             place: lead[end],
             also: [lead.id],
             condition: null,
-            title: `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for a ${connector(fitted).label}`,
+            title:
+              `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for ` +
+              `${anA(connector(fitted).label)}`,
             message:
               `${leadName(lead)} is ${conductorName(lead.conductor)}` +
               `${lead.conductor.mm2 === undefined ? ` (${fixed(area, 1)} mm²)` : ''}; ` +

@@ -2,7 +2,7 @@ import { connector } from '../catalog/connectors'
 import { addBusbar } from '../fixes/joints'
 import { moveToFreePort } from '../fixes/parts'
 import type { Proposal } from '../fixes/proposal'
-import { leadById, nameOf } from '../plan/find'
+import { leadById } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { terminalName } from '../plan/names'
@@ -32,7 +32,7 @@ export const matedTwice: Check = {
           condition: null,
           title: `${name} is mated ${times}`,
           message:
-            `${leads.length} leads (${someOf(leads.map(nameOf))}) land on ${name}, a ${label} that ` +
+            `${leads.length} leads (${someOf(leads.map(study.name))}) land on ${name}, a ${label} that ` +
             `takes ${mates === 1 ? 'one' : mates}.`,
           numbers: { leads: leads.length, takes: mates },
         },

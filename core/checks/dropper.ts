@@ -6,10 +6,10 @@ import { applyEdit } from '../edit/patch'
 import { solvedAfter } from '../fixes/conductor'
 import { gives, isLoad, needs } from '../kinds/index'
 import type { Dropper } from '../kinds/inline'
-import { leadName, nameOf, partById } from '../plan/find'
+import { leadName, partById } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps, volts } from '../units/show'
-import { someOf } from '../units/words'
+import { anA, capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
@@ -53,7 +53,7 @@ export const dropperIdle: Check = {
           title: `Diode drops only ${volts(dropV)} at idle`,
           message:
             `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ` +
-            `${leadName(lead)} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${nameOf(load)}, ` +
+            `${leadName(lead)} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${study.name(load)}, ` +
             `whose limit is ${volts(needs(load).maxV)}.`,
           numbers: { dropV, amps: flowing, arrivesV: span.high.value, maxV: needs(load).maxV },
         },
@@ -92,7 +92,7 @@ export const dropperRating: Check = {
           severity: 'danger',
           place: lead.id,
           condition,
-          title: `${amps(value)} through a ${amps(ratedA)} diode`,
+          title: `${amps(value)} through ${anA(amps(ratedA))} diode`,
           message:
             `${amps(value)} flows through the dropper in ${leadName(lead)} with ` +
             `${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
@@ -104,7 +104,7 @@ export const dropperRating: Check = {
     const { lead, item } = dropperIn(study, found.place)
     const ratedA = [3, 6, 10, 20, 30, 50].find(a => a >= 1.2 * found.numbers.amps!)
     if (ratedA === undefined) return []
-    const label = `A ${ratedA} A diode in its place`
+    const label = capital(anA(`${ratedA} A diode in its place`))
     return [{ label, patch: setItem(study.plan, lead.id, item.id, { ratedA }) }]
   },
 }
@@ -146,7 +146,7 @@ export const dropperDirection: Check = {
     wrongWay(study).map(({ placed: { lead, item }, blocks }): Found => {
       const parts = blocks.map(id => partById(study.plan, id)!)
       const loads = parts.filter(isLoad)
-      const names = someOf((loads.length ? loads : parts).map(nameOf))
+      const names = someOf((loads.length ? loads : parts).map(study.name))
       return {
         severity: 'fail',
         place: lead.id,

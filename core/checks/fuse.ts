@@ -11,7 +11,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { isDevice } from '../graph/device'
 import { kindOf } from '../kinds/index'
 import { graphOf } from '../graph/graph'
-import { leadName, nameOf, partIdOf } from '../plan/find'
+import { leadName, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
 import { largestFuseOf, type Stretch, type Unprotected, type ZonedDevice } from '../protection/zones'
@@ -74,9 +74,9 @@ function severityOf(run: Unprotected): Found['severity'] {
   return run.reachesLoad ? 'caution' : 'note'
 }
 
-const limitWords = ({ source }: Unprotected) =>
-  ` ${nameOf(source)} gives no more than ${amps((sourceLimitA(source) ?? prospectiveAtPost(source))!)} into a short, ` +
-  'which the conductor carries; a fuse holds when that limit fails.'
+const limitWords = (study: Study, { source }: Unprotected) =>
+  ` ${study.name(source)} gives no more than ${amps((sourceLimitA(source) ?? prospectiveAtPost(source))!)} ` +
+  'into a short, which the conductor carries; a fuse holds when that limit fails.'
 
 /** A fuse that sits in the negative leg alone. */
 const inNegative = (lead: Lead) => lead.inline?.find(i => isDevice(i) && i.legs === 'negative')
@@ -104,12 +104,12 @@ export const fuseMissing: Check = {
           place: run.lead.id,
           also: run.leads.slice(1).map(l => l.id),
           condition: null,
-          title: `No fuse after ${nameOf(run.source)}`,
+          title: `No fuse after ${study.name(run.source)}`,
           message:
-            `${capital(leadName(run.lead))} leaves ${nameOf(run.source)} with no fuse in ` +
+            `${capital(leadName(run.lead))} leaves ${study.name(run.source)} with no fuse in ` +
             `${inNegative(run.lead) ? 'its positive' : 'it'}: ${metres(run.lengthM)} ` +
             `of conductor${over} is unprotected${upTo}.${inNegative(run.lead) ? NEGATIVE_WORDS : ''}` +
-            `${limitsItself(run) ? limitWords(run) : shortWords(run)}`,
+            `${limitsItself(run) ? limitWords(study, run) : shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM: allowedDistanceM(study, run), ...withShort(run) },
         }
       }),
@@ -182,7 +182,7 @@ export const fusePlace: Check = {
           severity: 'danger',
           place: run.lead.id,
           condition: null,
-          title: `Fuse too far from ${nameOf(run.source)}`,
+          title: `Fuse too far from ${study.name(run.source)}`,
           message:
             `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ` +
             `${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
@@ -241,7 +241,7 @@ export const fuseOverConductor: Check = {
         title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
         message:
           `The ${deviceWords(study.plan, device)} protects ${leadName(stretch.lead)} ` +
-          `(${conductorName(stretch.lead.conductor)}), ${heldBy(study, stretch)}; ${nameOf(source)} can give more.`,
+          `(${conductorName(stretch.lead.conductor)}), ${heldBy(study, stretch)}; ${study.name(source)} can give more.`,
         numbers: { ratedA: device.ratedA, ampacityA: stretch.protectedByA },
         otherSchool:
           `The ${other} school puts that conductor at ${amps(otherA)} and would ` +

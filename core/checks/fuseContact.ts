@@ -12,6 +12,7 @@ import type { Study } from '../study/study'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
 import { landingsOf, type Landing } from './connector'
+import { anA, capital } from '../units/words'
 
 /** Up to here a fuse never opens, in multiples of its rating (ISO 8820-3). */
 const NEVER_OPENS = 1.35
@@ -59,7 +60,7 @@ export const fuseOverContact: Check = {
           place: terminal,
           also: [lead.id],
           condition: null,
-          title: `A ${amps(device.ratedA)} fuse over a ${amps(mating.ratedA)} contact`,
+          title: `${capital(anA(amps(device.ratedA)))} fuse over ${anA(amps(mating.ratedA))} contact`,
           message:
             `The ${device.ratedA} A ${device.kind} of ${leadName(lead)} is larger than the ` +
             `${connector(fitted).label} at ${terminal}, rated ${amps(mating.ratedA)}.`,
@@ -72,7 +73,7 @@ export const fuseOverContact: Check = {
     const device = landing && fuseOf(study, landing)
     const { fitsA } = found.numbers
     const patch = device && fitsA !== undefined ? setDevice(study.plan, device, 'ratedA', fitsA) : null
-    if (patch) return [propose(`A ${fitsA} A ${device!.kind}`, patch)]
+    if (patch) return [propose(capital(anA(`${fitsA} A ${device!.kind}`)), patch)]
     return device && landing ? lessPower(study, device, landing.lead, found.numbers.contactA!) : []
   },
 }
@@ -85,5 +86,7 @@ function lessPower(study: Study, device: Device, lead: Lead, contactA: number): 
   const fitsA = next ? smallerFits(device, contactA, through(next)) : null
   const fuse = fitsA === null ? null : setDevice(study.plan, device, 'ratedA', fitsA)
   if (!less || !fuse) return []
-  return [{ ...less, label: `${less.label}, with a ${fitsA} A ${device.kind}`, patch: [...less.patch, ...fuse] }]
+  return [
+    { ...less, label: `${less.label}, with ${anA(`${fitsA} A ${device.kind}`)}`, patch: [...less.patch, ...fuse] },
+  ]
 }

@@ -2,12 +2,12 @@ import { addItem, setItem } from '../edit/items'
 import { fittingRatings } from '../fuse/fuse'
 import { conductorName } from '../conductor/resistance'
 import { partsOf } from '../kinds/index'
-import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
+import { leadById, leadName, partIdOf } from '../plan/find'
 import { schoolOf, type Lead } from '../plan/schema'
 import { sourceLimitA } from '../protection/prospective'
 import { hasDevice } from '../graph/device'
 import type { Proposal } from '../fixes/proposal'
-import { capital } from '../units/words'
+import { anA, capital } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 
@@ -101,7 +101,7 @@ function ownFuse(study: Study, lead: Lead): Proposal[] {
     ? []
     : [
         {
-          label: `A ${ratedA} A blade fuse where ${leadName(lead)} begins`,
+          label: capital(anA(`${ratedA} A blade fuse where ${leadName(lead)} begins`)),
           patch: addItem(
             study.plan,
             lead.id,
@@ -135,10 +135,10 @@ export const harnessUnfused: Check = {
           place: joint.id,
           also: bare.map(l => l.id),
           condition: null,
-          title: `${bare.length} leg${bare.length > 1 ? 's' : ''} of ${nameOf(joint)} without a fuse`,
+          title: `${bare.length} leg${bare.length > 1 ? 's' : ''} of ${study.name(joint)} without a fuse`,
           message:
             `${bare.map(l => l.name ?? l.id).join(' and ')} ${bare.length > 1 ? 'leave' : 'leaves'} ` +
-            `${nameOf(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`,
+            `${study.name(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`,
           numbers: { legs: bare.length },
         },
       ]

@@ -3,7 +3,6 @@ import { conditionWords, type LoadPart } from '../circuit/conditions'
 import { setField } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { asKind, isLoad, needs, partsOf } from '../kinds/index'
-import { nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -45,9 +44,9 @@ export const gateTransfer: Check = {
           {
             ...at,
             severity: 'fail',
-            title: `${nameOf(gate)} leaves the mains${always ? '' : ' under load'}`,
+            title: `${study.name(gate)} leaves the mains${always ? '' : ' under load'}`,
             message:
-              `${nameOf(gate)} changes over to its battery under ${volts(transferV)}; with ` +
+              `${study.name(gate)} changes over to its battery under ${volts(transferV)}; with ` +
               `${conditionWords(study.plan, span.condition)} its supply brings ${volts(span.lowV)}` +
               `${always ? ', and never more than that' : ''}.`,
             numbers: { transferV, lowV: span.lowV },
@@ -64,9 +63,9 @@ export const gateTransfer: Check = {
           ...at,
           severity: 'caution',
           also: [neediest.id],
-          title: `${nameOf(gate)} changes over too late for ${nameOf(neediest)}`,
+          title: `${study.name(gate)} changes over too late for ${study.name(neediest)}`,
           message:
-            `As its supply fails ${nameOf(gate)} waits until ${volts(transferV)}; ${nameOf(neediest)} needs ` +
+            `As its supply fails ${study.name(gate)} waits until ${volts(transferV)}; ${study.name(neediest)} needs ` +
             `${volts(needs(neediest).minV)} and is off by then.`,
           numbers: { transferV, lowV: span.lowV, minV: needs(neediest).minV },
         },
@@ -106,10 +105,10 @@ export const gateGap: Check = {
           place: gate.id,
           also: dropped.map(l => l.id),
           condition: null,
-          title: `${nameOf(gate)} drops its loads for ${gate.gapMs} ms`,
+          title: `${study.name(gate)} drops its loads for ${gate.gapMs} ms`,
           message:
-            `While ${nameOf(gate)} changes over its output is open for ${gate.gapMs} ms: ` +
-            `${someOf(dropped.map(nameOf))} may restart.`,
+            `While ${study.name(gate)} changes over its output is open for ${gate.gapMs} ms: ` +
+            `${someOf(dropped.map(study.name))} may restart.`,
           numbers: { gapMs: gate.gapMs },
         },
       ]

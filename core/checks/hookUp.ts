@@ -2,7 +2,6 @@ import { setItem } from '../edit/items'
 import { setField, setPlan } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { partsOf } from '../kinds/index'
-import { nameOf } from '../plan/find'
 import type { Check, Found } from './check'
 
 export const hiddenDiode: Check = {
@@ -40,8 +39,8 @@ export const hiddenDiode: Check = {
         severity: 'caution',
         place: adapter.id,
         condition: null,
-        title: `${nameOf(adapter)} hides a diode`,
-        message: `${nameOf(adapter)} has a diode in it, and the plan does not say that it is labelled.`,
+        title: `${study.name(adapter)} hides a diode`,
+        message: `${study.name(adapter)} has a diode in it, and the plan does not say that it is labelled.`,
         numbers: {},
       })),
   ],
@@ -84,7 +83,7 @@ export const hookUpOrder: Check = {
               place: controller.id,
               also: [study.plan.hookUp![panel]!],
               condition: null,
-              title: `The panel meets ${nameOf(controller)} before the battery`,
+              title: `The panel meets ${study.name(controller)} before the battery`,
               message:
                 `In the plan's order the panel's lead is connected as number ${panel + 1}, ` + "before the battery's.",
               numbers: { panelStep: panel + 1 },

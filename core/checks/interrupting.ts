@@ -10,7 +10,7 @@ import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 import { fixed } from '../units/number'
 import { placeName } from '../plan/names'
-import { someNamed, tallied } from '../units/words'
+import { anA, someNamed, tallied } from '../units/words'
 
 /** Fuses against what they have to break. */
 
@@ -66,7 +66,7 @@ export const fuseInterrupting: Check = {
       const [worst, ...others] = group as [ShortDevice, ...ShortDevice[]]
       const { behindA: prospectiveA, interruptA, guarded } = worst
       const name = className(worst)
-      const many = others.length ? `${group.length} ${name}s` : `a ${name}`
+      const many = others.length ? `${group.length} ${name}s` : anA(name)
       const rest = others.length ? ` The same holds for ${someNamed(others, d => deviceName(study, d))}.` : ''
       const carried = guarded ? ' A fast fuse before it may carry that: its maker says how much it lets through.' : ''
       return {
@@ -172,7 +172,7 @@ export const fuseVoltage: Check = {
         condition: null,
         title:
           `${volts(reachesV)} on ` +
-          `${others.length ? `${group.length} ${ratedV} V ${device.kind}s` : `a ${ratedV} V ${device.kind}`}`,
+          `${others.length ? `${group.length} ${ratedV} V ${device.kind}s` : anA(`${ratedV} V ${device.kind}`)}`,
         message:
           `Up to ${volts(reachesV)} stands over the ${deviceName(study, device)} when it opens; ` +
           `${device.ratedV === undefined ? 'its class' : 'it'} is made for ${ratedV} V.${rest}`,

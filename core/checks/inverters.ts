@@ -6,20 +6,21 @@ import { propose } from '../fixes/proposal'
 import { acSurgeW, acVA, acWatts, allRated, type Inverter } from '../kinds/inverter'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
 import { batteryLimit } from '../kinds/batteryLimits'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
+import { partName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { fixed } from '../units/number'
-import { someOf } from '../units/words'
+import { anA, capital, someOf } from '../units/words'
 
 /** What hangs on an inverter beside its own list: chargers and supplies that say they are fed by it, as AC loads. */
 function fedBy(plan: Plan, inverter: Inverter) {
   const listed = new Set((inverter.acLoads ?? []).map(l => l.part))
   return plan.parts
     .filter(p => asKind(p, 'charger')?.fedBy === inverter.id && !listed.has(p.id))
-    .map(p => ({ name: nameOf(p), watts: inputW(p) }))
+    .map(p => ({ name: partName(plan, p.id), watts: inputW(p) }))
 }
 
 const inputW = (part: Part | undefined) => (part && kindOf(part).acInputW?.(part)) || 0
@@ -61,9 +62,11 @@ export const inverterLoad: Check = {
           limit: [inverter.id, over ? 'ratedW' : 'surgeW'],
           place: inverter.id,
           condition: null,
-          title: `${nameOf(inverter)} asked for ${fixed(over ? runVA : startW, 0)} ${over && apparent ? 'VA' : 'W'}`,
+          title:
+            `${study.name(inverter)} asked for ${fixed(over ? runVA : startW, 0)} ` +
+            `${over && apparent ? 'VA' : 'W'}`,
           message:
-            `What hangs on ${nameOf(inverter)} (${someOf(all.acLoads!.map(l => l.name))}) takes ` +
+            `What hangs on ${study.name(inverter)} (${someOf(all.acLoads!.map(l => l.name))}) takes ` +
             `${fixed(acWatts(all), 0)} W running${apparent} and ${fixed(startW, 0)} W starting; it gives ` +
             `${inverter.ratedW} W, ${surgeW} W for a moment.`,
           numbers: { runW: acWatts(all), runVA, startW, ratedW: inverter.ratedW, surgeW },
@@ -75,7 +78,7 @@ export const inverterLoad: Check = {
     return size
       ? [
           {
-            label: `A ${size} W inverter in its place`,
+            label: capital(anA(`${size} W inverter in its place`)),
             patch: setFields(study.plan, found.place, { ratedW: size, surgeW: 2 * size }),
           },
         ]
@@ -113,7 +116,7 @@ export const inverterSurge: Check = {
       const { points, network } = starting(study, inverter, startW)
       const at = { severity: 'fail' as const, place: inverter.id }
       const node = network.nodeOf.get(inverter.id)!
-      const name = nameOf(inverter)
+      const name = study.name(inverter)
       for (const point of [...points].reverse()) {
         const words = conditionWords(study.plan, point.condition.id)
         const condition = point.condition.id
@@ -136,8 +139,7 @@ export const inverterSurge: Check = {
               title: `${name} goes off as its load starts`,
               message:
                 `The start takes ${fixed(startW, 0)} W from ${name}: with ${words} its input falls to ` +
-                `${volts(inV)}, ` +
-                `and it works from ${volts(inverter.input.minV)}.`,
+                `${volts(inV)}, and it works from ${volts(inverter.input.minV)}.`,
               numbers: { startW, runW, inV, minV: inverter.input.minV },
             },
           ]
@@ -152,10 +154,10 @@ export const inverterSurge: Check = {
                 ...at,
                 also: [battery.id],
                 condition,
-                title: `A start on ${name} trips ${nameOf(battery)}`,
+                title: `A start on ${name} trips ${study.name(battery)}`,
                 message:
-                  `The start takes ${fixed(startW, 0)} W from ${name}, ${amps(value)} from ${nameOf(battery)} with ` +
-                  `${words}; it gives ${amps(peakA)} for a moment.`,
+                  `The start takes ${fixed(startW, 0)} W from ${name}, ${amps(value)} from ` +
+                  `${study.name(battery)} with ${words}; it gives ${amps(peakA)} for a moment.`,
                 numbers: { startW, runW, amps: value, peakA },
               },
             ]
@@ -198,10 +200,10 @@ export const inverterUnsaid: Check = {
           severity: 'note',
           place: inverter.id,
           condition: null,
-          title: `Nothing is said to hang on ${nameOf(inverter)}`,
+          title: `Nothing is said to hang on ${study.name(inverter)}`,
           message:
-            `${nameOf(inverter)} is judged idle, at ${fixed(inverter.idleW ?? 0, 0)} W: nothing is said to hang on ` +
-            `it. All of its ${inverter.ratedW} W would take some ${amps(ratedA)}.`,
+            `${study.name(inverter)} is judged idle, at ${fixed(inverter.idleW ?? 0, 0)} W: nothing is said ` +
+            `to hang on it. All of its ${inverter.ratedW} W would take some ${amps(ratedA)}.`,
           numbers: { ratedW: inverter.ratedW, ratedA },
         },
       ]

@@ -4,6 +4,7 @@ import { propose } from '../fixes/proposal'
 import { leadById, leadName } from '../plan/find'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
+import { anA, capital } from '../units/words'
 
 /** Over this share of its rating a switch is no longer only worn. */
 const BURNS_AT = 1.5
@@ -29,7 +30,7 @@ export const itemRating: Check = {
             place: lead.id,
             also: [item.id],
             condition,
-            title: `${amps(value)} through a ${item.kind} for ${amps(item.ratedA)}`,
+            title: `${amps(value)} through ${anA(item.kind)} for ${amps(item.ratedA)}`,
             message:
               `${amps(value)} passes the ${item.kind} in ${leadName(lead)} with ` +
               `${conditionWords(study.plan, condition)}; it is made for ${amps(item.ratedA)}.`,
@@ -44,6 +45,6 @@ export const itemRating: Check = {
     const at = lead.inline!.findIndex(i => i.id === found.also![0])
     if (!size || at < 0) return []
     const { kind } = lead.inline![at]!
-    return [propose(`A ${kind} for ${size} A`, setField(study.plan, lead.id, `inline.${at}.ratedA`, size))]
+    return [propose(capital(anA(`${kind} for ${size} A`)), setField(study.plan, lead.id, `inline.${at}.ratedA`, size))]
   },
 }

@@ -11,7 +11,8 @@ import { setField } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { isSwitch } from '../graph/device'
 import { asKind, gives, isLoad, kindOf, type Part } from '../kinds/index'
-import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadName, partById, partIdOf } from '../plan/find'
+import { partName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { amps, metres, volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -62,7 +63,7 @@ export const sourcesJoined: Check = {
       const nominal = group.map(part => nominalEmf(study, part))
       const highest = Math.max(...nominal)
       const lowest = Math.min(...nominal)
-      const names = group.map(nameOf)
+      const names = group.map(study.name)
       const place = group[group.length - 1]!.id
       const also = group.slice(0, -1).map(p => p.id)
       if (highest / lowest > OTHER_SYSTEM) {
@@ -89,10 +90,11 @@ export const sourcesJoined: Check = {
           place: fed.part.id,
           also: group.map(p => p.id).filter(id => id !== fed.part.id),
           condition: fed.condition,
-          title: `${nameOf(fed.part)} is fed backwards`,
+          title: `${study.name(fed.part)} is fed backwards`,
           message:
-            `${amps(-fed.value)} flows into ${nameOf(fed.part)} with ${conditionWords(study.plan, fed.condition)}, ` +
-            `from ${from.map(nameOf).join(' and ')}.` +
+            `${amps(-fed.value)} flows into ${study.name(fed.part)} with ` +
+            `${conditionWords(study.plan, fed.condition)}, ` +
+            `from ${from.map(study.name).join(' and ')}.` +
             (tooFast ? ` It may be charged with ${amps(charge)} at most.` : ''),
           numbers: { backA: -fed.value, ...(charge !== undefined && { maxChargeA: charge }) },
         }
@@ -117,7 +119,7 @@ export const sourcesJoined: Check = {
     const end = lead.from === found.place ? 'from' : 'to'
     return [
       {
-        label: `A switch in ${nameOf(lead)}, open while the other feeds`,
+        label: `A switch in ${study.name(lead)}, open while the other feeds`,
         patch: addItem(study.plan, lead.id, { kind: 'switch', closed: false }, { end, fromEndM: 0 }),
       },
     ]
@@ -148,8 +150,8 @@ export const island: Check = {
             severity: 'note',
             place: part.id,
             condition: null,
-            title: `${nameOf(part)} feeds nothing`,
-            message: `No lead lands on ${nameOf(part)}.`,
+            title: `${study.name(part)} feeds nothing`,
+            message: `No lead lands on ${study.name(part)}.`,
             numbers: {},
           },
         ]
@@ -162,8 +164,8 @@ export const island: Check = {
           severity: kind.sink ? 'fail' : 'note',
           place: part.id,
           condition: null,
-          title: `${nameOf(part)} is not fed`,
-          message: `No source reaches ${nameOf(part)}: ${why}.`,
+          title: `${study.name(part)} is not fed`,
+          message: `No source reaches ${study.name(part)}: ${why}.`,
           numbers: {},
         },
       ]
@@ -191,7 +193,7 @@ function openSwitches(plan: Plan): Proposal[] {
   )
   const parts = plan.parts
     .filter(p => kindOf(p).opens && 'closed' in p && p.closed === false)
-    .map(p => propose(`Close ${nameOf(p)}`, setField(plan, p.id, 'closed', true)))
+    .map(p => propose(`Close ${partName(plan, p.id)}`, setField(plan, p.id, 'closed', true)))
   return [...inLeads, ...parts]
 }
 
@@ -211,7 +213,7 @@ function leadFromFreePort(study: Study, partId: string): Proposal[] {
   const port = isLoad(part) ? freePorts(plan)[0] : undefined
   if (port === undefined) return []
   const patch = feedPart(plan, part, { terminal: port, lengthM: USUAL_M, conductor: usualConductor(plan) })
-  return [{ label: `A lead from ${port} to ${nameOf(part)}`, patch, cost: `${metres(USUAL_M)} of lead` }]
+  return [{ label: `A lead from ${port} to ${study.name(part)}`, patch, cost: `${metres(USUAL_M)} of lead` }]
 }
 
 const wayWords = (study: Study, partId: string) =>

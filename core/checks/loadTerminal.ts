@@ -5,14 +5,14 @@ import { setField } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { hasDevice } from '../graph/device'
 import { asKind, isLoad } from '../kinds/index'
-import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadName, partById, partIdOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { figure } from '../units/number'
 import { batteryEmf, restedVolts } from '../battery/emf'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers } from './batteries'
-import { someOf } from '../units/words'
+import { anA, someOf } from '../units/words'
 
 export const loadTerminal: Check = {
   id: 'load-terminal',
@@ -34,9 +34,9 @@ export const loadTerminal: Check = {
           limit: [controller.id, 'maxLoadA'],
           place: `${controller.id}.load`,
           condition,
-          title: `${amps(value)} on the load terminal of ${nameOf(controller)}`,
+          title: `${amps(value)} on the load terminal of ${study.name(controller)}`,
           message:
-            `${amps(value)} is taken from the load terminal of ${nameOf(controller)} with ` +
+            `${amps(value)} is taken from the load terminal of ${study.name(controller)} with ` +
             `${conditionWords(study.plan, condition)}; it gives ${amps(controller.maxLoadA)}.`,
           numbers: { amps: value, maxLoadA: controller.maxLoadA },
         },
@@ -57,7 +57,7 @@ export function offLoadTerminal(study: Study, controllerId: string): Proposal[] 
   const fuse = ratedA && !hasDevice(lead) ? ({ kind: 'fuse', type: 'blade', ratedA, legs: 'positive' } as const) : null
   return [
     {
-      label: `Move ${leadName(lead)} to ${nameOf(battery.part)}${fuse ? `, with a ${ratedA} A fuse` : ''}`,
+      label: `Move ${leadName(lead)} to ${study.name(battery.part)}${fuse ? `, with ${anA(`${ratedA} A fuse`)}` : ''}`,
       patch: [
         ...landEnd(study.plan, lead, end, battery.terminal),
         ...setField(study.plan, lead.id, `ends.${end}`, { connector: connectorId, method: 'crimp' }),
@@ -97,11 +97,11 @@ export const loadCutOff: Check = {
             ...at,
             severity: 'fail',
             condition,
-            title: `${nameOf(controller)} cuts the load off too soon`,
+            title: `${study.name(controller)} cuts the load off too soon`,
             message:
-              `${volts(value)} stands at the battery terminal of ${nameOf(controller)} with ` +
+              `${volts(value)} stands at the battery terminal of ${study.name(controller)} with ` +
               `${conditionWords(study.plan, condition)}; it cuts its load off under ${volts(cutV)}, and ` +
-              `${nameOf(battery)} rests at ${volts(restsV)} when it is used as planned.`,
+              `${study.name(battery)} rests at ${volts(restsV)} when it is used as planned.`,
             numbers: { atV: value, cutV, restsV },
           },
         ]
@@ -111,9 +111,9 @@ export const loadCutOff: Check = {
           ...at,
           severity: 'caution',
           condition: null,
-          title: `The cut-off of ${nameOf(controller)} guards nothing`,
+          title: `The cut-off of ${study.name(controller)} guards nothing`,
           message:
-            `${nameOf(controller)} cuts its load off under ${volts(cutV)}; ${nameOf(battery)} rests at ` +
+            `${study.name(controller)} cuts its load off under ${volts(cutV)}; ${study.name(battery)} rests at ` +
             `${volts(emptyV)} when nothing is left in it.`,
           numbers: { cutV, emptyV, atV: value },
         },
@@ -147,10 +147,10 @@ export const loadTimer: Check = {
           place: controller.id,
           also: fed.map(a => a.part.id),
           condition: null,
-          title: `${nameOf(controller)} switches its load off after ${figure(controller.loadTimerH)} h`,
+          title: `${study.name(controller)} switches its load off after ${figure(controller.loadTimerH)} h`,
           message:
-            `The load terminal of ${nameOf(controller)} is on a timer of ${figure(controller.loadTimerH)} h: ` +
-            `${someOf(fed.map(a => nameOf(a.part)))} ${fed.length > 1 ? 'go' : 'goes'} off by itself.`,
+            `The load terminal of ${study.name(controller)} is on a timer of ${figure(controller.loadTimerH)} h: ` +
+            `${someOf(fed.map(a => study.name(a.part)))} ${fed.length > 1 ? 'go' : 'goes'} off by itself.`,
           numbers: { loadTimerH: controller.loadTimerH },
         },
       ]

@@ -2,7 +2,7 @@ import { setField } from '../edit/set'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
 import { propose } from '../fixes/proposal'
 import { asKind, isLoad, needs, partsOf, type PartOf } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -38,7 +38,7 @@ export const monitorThreshold: Check = {
       const found = (title: string, message: string, condition: string | null, numbers: Record<string, number>) => [
         { severity: 'caution' as const, place: monitor.id, condition, title, message, numbers },
       ]
-      const name = nameOf(monitor)
+      const name = study.name(monitor)
       if (underV !== undefined && span.high.value < underV)
         return found(
           `${name} warns all the time`,
@@ -48,16 +48,16 @@ export const monitorThreshold: Check = {
         )
       if (underV !== undefined && lowest && underV < needs(lowest).minV)
         return found(
-          `${name} warns too late for ${nameOf(lowest)}`,
-          `${name} warns below ${volts(underV)}; ${nameOf(lowest)} on the same wire needs ` +
+          `${name} warns too late for ${study.name(lowest)}`,
+          `${name} warns below ${volts(underV)}; ${study.name(lowest)} on the same wire needs ` +
             `${volts(needs(lowest).minV)} and is off by then.`,
           span.low.condition,
           { underV, minV: needs(lowest).minV },
         )
       if (overV !== undefined && highest && overV > needs(highest).maxV)
         return found(
-          `${name} warns too late for ${nameOf(highest)}`,
-          `${name} warns above ${volts(overV)}; ${nameOf(highest)} on the same wire stands ` +
+          `${name} warns too late for ${study.name(highest)}`,
+          `${name} warns above ${volts(overV)}; ${study.name(highest)} on the same wire stands ` +
             `${volts(needs(highest).maxV)}.`,
           span.high.condition,
           { overV, maxV: needs(highest).maxV },
@@ -79,7 +79,7 @@ export const monitorThreshold: Check = {
     const loads = watched(study, monitor)
     const stands = first(loads, (a, b) => needs(a).maxV < needs(b).maxV)
     const to = (field: 'underV' | 'overV', value: number) =>
-      propose(`Set ${nameOf(monitor)} to ${volts(value)}`, setField(study.plan, monitor.id, field, value))
+      propose(`Set ${study.name(monitor)} to ${volts(value)}`, setField(study.plan, monitor.id, field, value))
     if (minV !== undefined) return [to('underV', Math.ceil(10 * minV - 1e-6) / 10)]
     if (maxV !== undefined) return [to('overV', Math.floor(10 * maxV + 1e-6) / 10)]
     const needsV = Math.max(0, ...loads.map(l => needs(l).minV))
@@ -118,9 +118,9 @@ export const monitorShunt: Check = {
           condition: most.condition,
           title: `${amps(most.value)} through a shunt for ${amps(monitor.shuntA)}`,
           message:
-            `${nameOf(most.b)} gives ${amps(most.value)} with ${conditionWords(study.plan, most.condition)}; the ` +
+            `${study.name(most.b)} gives ${amps(most.value)} with ${conditionWords(study.plan, most.condition)}; the ` +
             'shunt ' +
-            `of ${nameOf(monitor)} is made for ${amps(monitor.shuntA)}.`,
+            `of ${study.name(monitor)} is made for ${amps(monitor.shuntA)}.`,
           numbers: { amps: most.value, shuntA: monitor.shuntA },
         },
       ]

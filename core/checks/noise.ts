@@ -4,7 +4,7 @@ import { setSite, setField } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { reach } from '../graph/walk'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
-import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadName, partById, partIdOf } from '../plan/find'
 import { schoolOf, type Lead } from '../plan/schema'
 import { offLoadTerminal } from './loadTerminal'
 import { amps } from '../units/show'
@@ -44,7 +44,7 @@ function choke(study: Study, part: Part): Proposal[] {
     {
       label:
         `A common-mode choke on ${leadName(lead)}, ${CHOKE.turns} turns on ${CHOKE.cores} cores, at ` +
-        `${nameOf(part)}`,
+        `${study.name(part)}`,
       cost: 'listen before and after',
       patch: addItem(study.plan, lead.id, CHOKE, { end, fromEndM: 0.2 }),
     },
@@ -75,8 +75,8 @@ export const noiseKnown: Check = {
           severity: 'caution',
           place: part.id,
           condition: charge ? 'charging/idle' : null,
-          title: `${nameOf(part)} is heard on ${heard.join(', ')}`,
-          message: heardWords(nameOf(part), heard, reachesA, noise),
+          title: `${study.name(part)} is heard on ${heard.join(', ')}`,
+          message: heardWords(study.name(part), heard, reachesA, noise),
           numbers: { reachesA, ...(noise.quietUpToA !== undefined && { quietUpToA: noise.quietUpToA }) },
         },
       ]
@@ -89,7 +89,7 @@ export const noiseKnown: Check = {
       ...(asKind(part, 'controller') && quiet !== undefined
         ? [
             propose(
-              `Limit ${nameOf(part)} to ${amps(quiet)} while listening`,
+              `Limit ${study.name(part)} to ${amps(quiet)} while listening`,
               setField(study.plan, part.id, 'maxChargeA', quiet),
             ),
           ]
@@ -132,9 +132,9 @@ export const noiseLines: Check = {
           severity: 'note',
           place: part.id,
           condition: null,
-          title: `${nameOf(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
+          title: `${study.name(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
           message:
-            `${what[0]!.toUpperCase()}${what.slice(1)} of ${nameOf(part)} switches at ` +
+            `${what[0]!.toUpperCase()}${what.slice(1)} of ${study.name(part)} switches at ` +
             `${significant(hz! / 1000, 4)} kHz: ` +
             `${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are ` +
             'strong enough to be heard.',
@@ -165,10 +165,10 @@ export const radioOnLoadTerminal: Check = {
           place: `${controller.id}.load`,
           also: radios.map(r => r.id),
           condition: null,
-          title: `${radios.map(nameOf).join(' and ')} on the load terminal of ${nameOf(controller)}`,
+          title: `${radios.map(study.name).join(' and ')} on the load terminal of ${study.name(controller)}`,
           message:
-            `${radios.map(nameOf).join(' and ')} ${radios.length > 1 ? 'are' : 'is'} fed by the load terminal of ` +
-            `${nameOf(controller)}.`,
+            `${radios.map(study.name).join(' and ')} ${radios.length > 1 ? 'are' : 'is'} fed by the load terminal of ` +
+            `${study.name(controller)}.`,
           numbers: {},
           otherSchool: chosen
             ? "The other school takes the radio straight off the battery: no limit and no noise of the controller's."
@@ -207,8 +207,8 @@ export const nearAntennaLead: Check = {
               severity: 'caution',
               place: part.id,
               condition: null,
-              title: `${nameOf(part)} lies beside the antenna lead`,
-              message: `${nameOf(part)} switches, and lies beside an antenna lead.`,
+              title: `${study.name(part)} lies beside the antenna lead`,
+              message: `${study.name(part)} switches, and lies beside an antenna lead.`,
               numbers: {},
             },
           ]

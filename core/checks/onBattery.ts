@@ -7,7 +7,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { judgedLimit } from '../kinds/batteryLimits'
 import { chargersOf } from '../kinds/charging'
 import { asKind, isLoad, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { partById, partIdOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import { someOf } from '../units/words'
@@ -44,9 +44,10 @@ export const sourceOverBattery: Check = {
           place: battery.id,
           also: culprits.map(c => c.id),
           condition,
-          title: `${volts(value)} on ${nameOf(battery)}`,
+          title: `${volts(value)} on ${study.name(battery)}`,
           message:
-            `${someOf(culprits.map(nameOf))} ${culprits.length > 1 ? 'bring' : 'brings'} ${nameOf(battery)} to ` +
+            `${someOf(culprits.map(study.name))} ${culprits.length > 1 ? 'bring' : 'brings'} ` +
+            `${study.name(battery)} to ` +
             `${volts(value)} with ${conditionWords(study.plan, condition)}; ${label} with ${battery.seriesCells} ` +
             `cells stands ${volts(highV)}.`,
           numbers: { atV: value, highV },
@@ -68,7 +69,7 @@ function setToFloat(study: Study, source: Part, battery: PartOf<'battery'>): Pro
   const wanted = floatV && rounded(floatV[1] * battery.seriesCells, 2)
   const range = supply?.adjustable
   if (!supply || !range || wanted === null || wanted < range.minV || wanted > range.maxV) return null
-  return propose(`Set ${nameOf(supply)} to ${wanted} V`, setField(study.plan, supply.id, 'setV', wanted))
+  return propose(`Set ${study.name(supply)} to ${wanted} V`, setField(study.plan, supply.id, 'setV', wanted))
 }
 
 /** A DC-DC charger of the battery's chemistry between a source and the battery. */
@@ -111,9 +112,9 @@ export const panelDirect: Check = {
           place: panel.id,
           also: fed.map(p => p.id),
           condition: null,
-          title: `${nameOf(panel)} is wired straight to ${someOf(fed.map(nameOf))}`,
+          title: `${study.name(panel)} is wired straight to ${someOf(fed.map(study.name))}`,
           message:
-            `No controller stands between ${nameOf(panel)} and ${someOf(fed.map(nameOf))}: it gives up to ` +
+            `No controller stands between ${study.name(panel)} and ${someOf(fed.map(study.name))}: it gives up to ` +
             `${volts(panel.openCircuitV)} and ${amps(panel.shortCircuitA)}, and nothing ends the charge.`,
           numbers: { openCircuitV: panel.openCircuitV, shortCircuitA: panel.shortCircuitA },
         },
@@ -147,10 +148,10 @@ export const chargerUnset: Check = {
           place: device.id,
           also: [battery.id],
           condition: null,
-          title: `${nameOf(device)} is set to nothing`,
+          title: `${study.name(device)} is set to nothing`,
           message:
-            `The plan does not say which chemistry ${nameOf(device)} is set to; ${nameOf(battery)} is ${label}. ` +
-            'It is judged at its highest setting.',
+            `The plan does not say which chemistry ${study.name(device)} is set to; ${study.name(battery)} ` +
+            `is ${label}. It is judged at its highest setting.`,
           numbers: {},
         },
       ]
@@ -184,10 +185,10 @@ export const chargerLoop: Check = {
           place: charger.id,
           also: [inverter.id, loop.part.id],
           condition: null,
-          title: `${nameOf(charger)} empties ${nameOf(loop.part)}`,
+          title: `${study.name(charger)} empties ${study.name(loop.part)}`,
           message:
-            `${nameOf(charger)} hangs on ${nameOf(inverter)}, which takes its power from ${nameOf(loop.part)}, the ` +
-            'battery it charges.',
+            `${study.name(charger)} hangs on ${study.name(inverter)}, which takes its power from ` +
+            `${study.name(loop.part)}, the battery it charges.`,
           numbers: {},
         },
       ]
@@ -215,9 +216,9 @@ export const chargedElsewhere: Check = {
           place: battery.id,
           also: devices.map(d => d.id),
           condition: null,
-          title: `${nameOf(battery)} has ${someOf(devices.map(nameOf))} wired to it`,
+          title: `${study.name(battery)} has ${someOf(devices.map(study.name))} wired to it`,
           message:
-            `The plan says that ${nameOf(battery)} is charged elsewhere, and ${someOf(devices.map(nameOf))} ` +
+            `The plan says that ${study.name(battery)} is charged elsewhere, and ${someOf(devices.map(study.name))} ` +
             `${devices.length > 1 ? 'are' : 'is'} wired to it: the charging voltage is not judged.`,
           numbers: {},
         },
@@ -249,9 +250,9 @@ export const stringsUnfused: Check = {
           severity: strings.length > 2 ? 'danger' : 'caution',
           place: battery.id,
           condition: null,
-          title: `${bare.length} of ${strings.length} strings of ${nameOf(battery)} without a fuse`,
+          title: `${bare.length} of ${strings.length} strings of ${study.name(battery)} without a fuse`,
           message:
-            `${nameOf(battery)} is ${strings.length} strings in parallel; ${bare.length} ` +
+            `${study.name(battery)} is ${strings.length} strings in parallel; ${bare.length} ` +
             `${bare.length > 1 ? 'have' : 'has'} no fuse of ${bare.length > 1 ? 'their' : 'its'} own.` +
             (intoA === null ? '' : ` A shorted one would be fed ${amps(intoA)} by the others.`),
           numbers: { strings: strings.length, bare: bare.length, ...(intoA !== null && { intoA }) },

@@ -5,13 +5,14 @@ import { setField } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { isSwitch } from '../graph/device'
 import { asKind, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
-import { leadName, nameOf, partById } from '../plan/find'
+import { leadName, partById } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { batteries, part } from './batteries'
 import { fixed, rounded } from '../units/number'
+import { anA, capital } from '../units/words'
 
 /** What charges beside chargers: the vehicle, a supply, a generator behind a charger. */
 
@@ -37,9 +38,9 @@ export const vehicleEngineOff: Check = {
             place: drain.id,
             also: [vehicle.id],
             condition: null,
-            title: `${nameOf(drain)} drains ${nameOf(vehicle)}`,
+            title: `${study.name(drain)} drains ${study.name(vehicle)}`,
             message:
-              `${nameOf(drain)} hangs on ${nameOf(vehicle)} with nothing to open the way: ` +
+              `${study.name(drain)} hangs on ${study.name(vehicle)} with nothing to open the way: ` +
               `at ${volts(vehicle.engineOffV)}, engine off, it goes on drawing from the starter battery.`,
             numbers: { engineOffV: vehicle.engineOffV },
           },
@@ -50,7 +51,7 @@ export const vehicleEngineOff: Check = {
     const lead = study.leadsOf(found.also![0]!)[0]
     const drain = part(study, found.place)
     const ignition = asKind(drain, 'converter')
-      ? [propose(`Start ${nameOf(drain)} by the ignition`, setField(study.plan, drain.id, 'ignition', true))]
+      ? [propose(`Start ${study.name(drain)} by the ignition`, setField(study.plan, drain.id, 'ignition', true))]
       : []
     return [...ignition, ...(lead ? [switchIn(study, lead, true, `A switch in ${leadName(lead)}`)] : [])]
   },
@@ -92,9 +93,9 @@ export const supplyCharge: Check = {
           limit: [supply.id, 'continuousA'],
           place: supply.id,
           condition,
-          title: `${nameOf(supply)} cannot charge and carry the station`,
+          title: `${study.name(supply)} cannot charge and carry the station`,
           message:
-            `${amps(value)} is drawn from ${nameOf(supply)} with ${conditionWords(study.plan, condition)}, ` +
+            `${amps(value)} is drawn from ${study.name(supply)} with ${conditionWords(study.plan, condition)}, ` +
             `${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
           numbers: { amps: value, chargeA, continuousA: supply.continuousA },
         },
@@ -106,7 +107,7 @@ export const supplyCharge: Check = {
       const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
       const choice = gate?.chargeAmps?.filter(a => a <= room).at(-1)
       return gate && choice
-        ? [propose(`Set ${nameOf(gate)} to ${choice} A`, setField(study.plan, gate.id, 'chargeA', choice))]
+        ? [propose(`Set ${study.name(gate)} to ${choice} A`, setField(study.plan, gate.id, 'chargeA', choice))]
         : []
     }),
 }
@@ -140,12 +141,12 @@ export const supplyAsCharger: Check = {
             place: supply.id,
             also: [battery.id],
             condition: null,
-            title: `${nameOf(supply)} left on ${nameOf(battery)}`,
+            title: `${study.name(supply)} left on ${study.name(battery)}`,
             message:
-              `${nameOf(supply)} stands at ${volts(supply.setV)}: ` +
+              `${study.name(supply)} stands at ${volts(supply.setV)}: ` +
               (highestFloat === null
                 ? 'not a float voltage for this chemistry, '
-                : `above the ${volts(highestFloat)} that ${nameOf(battery)} may be left at, `) +
+                : `above the ${volts(highestFloat)} that ${study.name(battery)} may be left at, `) +
               `and under the ${volts(fills)} that fills it.`,
             numbers: {
               setV: supply.setV,
@@ -165,7 +166,7 @@ export const supplyAsCharger: Check = {
     const hasSwitch = lead?.inline?.some(i => i.kind === 'switch')
     return [
       ...(canSet
-        ? [propose(`Set ${nameOf(supply)} to ${floatV} V`, setField(study.plan, supply.id, 'setV', floatV))]
+        ? [propose(`Set ${study.name(supply)} to ${floatV} V`, setField(study.plan, supply.id, 'setV', floatV))]
         : []),
       ...(lead && !hasSwitch
         ? [switchIn(study, lead, false, `A switch in ${leadName(lead)}, open when the battery is not in use`)]
@@ -195,9 +196,9 @@ export const generatorLoad: Check = {
           place: generator.id,
           also: generator.feeds,
           condition: null,
-          title: `${nameOf(generator)} asked for ${fixed(wanted, 0)} W`,
+          title: `${study.name(generator)} asked for ${fixed(wanted, 0)} W`,
           message:
-            `What hangs on ${nameOf(generator)} takes up to ${fixed(wanted, 0)} W from it at full output; it ` +
+            `What hangs on ${study.name(generator)} takes up to ${fixed(wanted, 0)} W from it at full output; it ` +
             `gives ${generator.ratedW} W.`,
           numbers: { wantedW: wanted, ratedW: generator.ratedW },
         },
@@ -205,6 +206,6 @@ export const generatorLoad: Check = {
     }),
   fixes: (found, study) => {
     const size = [1000, 2000, 3000, 5000].find(w => w >= found.numbers.wantedW!)
-    return size ? [propose(`A ${size} W generator`, setField(study.plan, found.place, 'ratedW', size))] : []
+    return size ? [propose(capital(anA(`${size} W generator`)), setField(study.plan, found.place, 'ratedW', size))] : []
   },
 }

@@ -1,5 +1,4 @@
 import { partsOf } from '../kinds/index'
-import { nameOf } from '../plan/find'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
 
@@ -22,9 +21,9 @@ export const ownPackUncharged: Check = {
           severity: 'note',
           place: radio.id,
           condition: span.high.condition,
-          title: `The own pack of ${nameOf(radio)} is not charged`,
+          title: `The own pack of ${study.name(radio)} is not charged`,
           message:
-            `No more than ${volts(span.high.value)} ever reaches ${nameOf(radio)}; its own pack is charged above ` +
+            `No more than ${volts(span.high.value)} ever reaches ${study.name(radio)}; its own pack is charged above ` +
             `${volts(fromV)}.`,
           numbers: { highestV: span.high.value, chargesAboveV: fromV },
         },

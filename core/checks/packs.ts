@@ -4,7 +4,7 @@ import { addItem } from '../edit/items'
 import { setFields } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { partsOf, type PartOf } from '../kinds/index'
-import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadName, partById, partIdOf } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -113,7 +113,7 @@ export const packsParallel: Check = {
           place: group.at(-1)!.id,
           also: group.slice(0, -1).map(g => g.id),
           packs: group.map((g): Pack => ({
-            name: nameOf(g),
+            name: study.name(g),
             chemistry: g.chemistry,
             seriesCells: g.seriesCells,
             capacityAh: g.capacityAh,

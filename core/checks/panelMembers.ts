@@ -1,7 +1,6 @@
 import { setFields } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { partsOf, type PartOf } from '../kinds/index'
-import { nameOf } from '../plan/find'
 import { figure, rounded } from '../units/number'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -60,7 +59,7 @@ export const panelMembers: Check = {
           return [
             {
               ...at,
-              title: `Unlike panels in series in ${nameOf(panel)}`,
+              title: `Unlike panels in series in ${study.name(panel)}`,
               message:
                 `${memberNames(panel, string)} stand in series and give ${amps(least)} to ${amps(most)}: all of them ` +
                 `give ${amps(least)}.`,
@@ -75,10 +74,10 @@ export const panelMembers: Check = {
         return [
           {
             ...at,
-            title: `Unlike strings in parallel in ${nameOf(panel)}`,
+            title: `Unlike strings in parallel in ${study.name(panel)}`,
             message:
-              `The strings of ${nameOf(panel)} work best at ${volts(lowest)} and at ${volts(highest)}: side by side ` +
-              'neither does.',
+              `The strings of ${study.name(panel)} work best at ${volts(lowest)} and at ${volts(highest)}: ` +
+              'side by side neither does.',
             numbers: { lowestV: lowest, highestV: highest },
           },
         ]
@@ -88,7 +87,7 @@ export const panelMembers: Check = {
       return [
         {
           ...at,
-          title: `The panels of ${nameOf(panel)} make ${volts(whole.openCircuitV)}, ${amps(whole.shortCircuitA)}`,
+          title: `The panels of ${study.name(panel)} make ${volts(whole.openCircuitV)}, ${amps(whole.shortCircuitA)}`,
           message:
             `${memberNames(panel, panel.members!)} add up to ${volts(whole.openCircuitV)} open and ` +
             `${amps(whole.shortCircuitA)} shorted, ${figure(whole.maxPowerV * whole.maxPowerA, 0)} W; the plan says ` +

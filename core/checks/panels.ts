@@ -4,12 +4,12 @@ import { profileOf } from '../kinds/charging'
 import { controller as controllerKind, panelsOn } from '../kinds/controller'
 import type { PartOf } from '../kinds/index'
 import { hotShortCircuitA, openCircuitVolts, SUN_FACTOR } from '../kinds/panel'
-import { nameOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, celsius, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers, part } from './batteries'
 import { fixed } from '../units/number'
+import { anA, capital } from '../units/words'
 
 /** Panels and the controller behind them. */
 
@@ -37,11 +37,11 @@ export const panelColdVoltage: Check = {
           also: [worst.panel.id],
           condition: null,
           title:
-            `${nameOf(worst.panel)}: ${fixed(worst.openV, 1)} V at ${celsius(lowC)} is too much for ` +
-            `${nameOf(controller)}`,
+            `${study.name(worst.panel)}: ${fixed(worst.openV, 1)} V at ${celsius(lowC)} is too much for ` +
+            `${study.name(controller)}`,
           message:
-            `${nameOf(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning ` +
-            `(${volts(worst.panel.openCircuitV)} at 25 °C); ${nameOf(controller)} stands ` +
+            `${study.name(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning ` +
+            `(${volts(worst.panel.openCircuitV)} at 25 °C); ${study.name(controller)} stands ` +
             `${volts(controller.maxPanelV)}.`,
           numbers: { openV: worst.openV, maxPanelV: controller.maxPanelV, lowC },
         },
@@ -111,10 +111,10 @@ export const panelCurrent: Check = {
           place: controller.id,
           also: panelsOn(controller, study.around).map(p => p.id),
           condition: null,
-          title: `Panels can give ${amps(shortA)} into ${nameOf(controller)}`,
+          title: `Panels can give ${amps(shortA)} into ${study.name(controller)}`,
           message:
             `The panels give up to ${amps(shortA)} (1.25 × their short-circuit current); the input of ` +
-            `${nameOf(controller)} takes ${amps(limit)}.`,
+            `${study.name(controller)} takes ${amps(limit)}.`,
           numbers: { shortA, maxPanelA: limit },
         },
       ]
@@ -124,7 +124,9 @@ export const panelCurrent: Check = {
     const controller = part(study, found.place) as PartOf<'controller'>
     if (!size) return []
     const sizes = { maxPanelA: size, maxChargeA: Math.max(size, controller.maxChargeA) }
-    return [{ label: `A ${size} A controller in its place`, patch: setFields(study.plan, controller.id, sizes) }]
+    return [
+      { label: capital(anA(`${size} A controller in its place`)), patch: setFields(study.plan, controller.id, sizes) },
+    ]
   },
 }
 
@@ -155,9 +157,9 @@ export const pwmMismatch: Check = {
           place: controller.id,
           also: [worst.id],
           condition: null,
-          title: `${nameOf(controller)} throws ${fixed(bestW - getsW, 0)} of ${fixed(bestW, 0)} W away`,
+          title: `${study.name(controller)} throws ${fixed(bestW - getsW, 0)} of ${fixed(bestW, 0)} W away`,
           message:
-            `${nameOf(worst)} works best at ${volts(worst.maxPowerV)}; a PWM controller pulls it down to ` +
+            `${study.name(worst)} works best at ${volts(worst.maxPowerV)}; a PWM controller pulls it down to ` +
             `${volts(absorptionV)}: about ${fixed(getsW, 0)} W of ${fixed(bestW, 0)} W.`,
           numbers: { bestW, getsW, maxPowerV: worst.maxPowerV, absorptionV },
         },

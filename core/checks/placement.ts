@@ -5,7 +5,7 @@ import { removeAll } from '../edit/remove'
 import { setField } from '../edit/set'
 import { changeEnd } from '../fixes/parts'
 import { asKind, partsOf, type Part, type PartOf } from '../kinds/index'
-import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadById, leadName, partById, partIdOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Lead } from '../plan/schema'
 import { amps } from '../units/show'
@@ -58,9 +58,9 @@ export const accessoryTransmitter: Check = {
               place: plug.lead.id,
               also: [radio.id],
               condition,
-              title: `${nameOf(radio)} transmits through an accessory plug`,
+              title: `${study.name(radio)} transmits through an accessory plug`,
               message:
-                `${amps(value)} for ${nameOf(radio)} passes the accessory plug of ` +
+                `${amps(value)} for ${study.name(radio)} passes the accessory plug of ` +
                 `${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it ` +
                 `works loose, and once aged drops ${fixed(2 * connector('accessory-12v').agedOhm * value, 2)} ` +
                 'V.',
@@ -80,7 +80,7 @@ export const accessoryTransmitter: Check = {
         : (setTerminalConnector(study.plan, lead[end], 'stack-45') ?? [])
     return [
       {
-        label: `A lead of its own from ${nameOf(part)}, stacking contacts in place of the socket`,
+        label: `A lead of its own from ${study.name(part)}, stacking contacts in place of the socket`,
         patch: [...better.patch, ...terminal],
       },
     ]
@@ -109,9 +109,9 @@ export const adaptersInRow: Check = {
               place: load.id,
               also: adapters.map(a => a.id),
               condition: null,
-              title: `${adapters.length} adapters on the way to ${nameOf(load)}`,
+              title: `${adapters.length} adapters on the way to ${study.name(load)}`,
               message:
-                `The current to ${nameOf(load)} passes ${adapters.map(nameOf).join(' and ')}: ` +
+                `The current to ${study.name(load)} passes ${adapters.map(study.name).join(' and ')}: ` +
                 `${2 * adapters.length} matings more than a lead made for it.`,
               numbers: { adapters: adapters.length },
             },
@@ -160,7 +160,7 @@ export const exposedPins: Check = {
         const fitted = lead.ends?.[end]
         if (!live || !fitted?.sex || !connector(fitted.connector).gendered) return []
         // Toward its source a lead has to be the plug; toward its load it is itself the live side.
-        const left = `${nameOf(partById(study.plan, partIdOf(lead[end]))!)} is left with`
+        const left = `${study.name(partById(study.plan, partIdOf(lead[end]))!)} is left with`
         const wrong = end === live ? fitted.sex === 'socket' : fitted.sex === 'plug'
         return wrong
           ? [

@@ -7,7 +7,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
 import { delivered, requestOn, usbSource } from '../kinds/usbSource'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -42,10 +42,10 @@ export const converterInput: Check = {
           place: converter.id,
           condition,
           title: cutsOut
-            ? `${nameOf(converter)} cuts out under load`
-            : `${volts(value)} at the input of ${nameOf(converter)}`,
+            ? `${study.name(converter)} cuts out under load`
+            : `${volts(value)} at the input of ${study.name(converter)}`,
           message:
-            `${volts(value)} reaches the input of ${nameOf(converter)} with ` +
+            `${volts(value)} reaches the input of ${study.name(converter)} with ` +
             `${conditionWords(study.plan, condition)}; it works from ${volts(minV)} to ` +
             `${volts(maxV)}.${cutsOut ? ' Idle it starts again, so it goes on and off.' : ''}`,
           numbers: { inV: value, minV, maxV },
@@ -102,9 +102,9 @@ export const converterDropout: Check = {
           severity: 'caution',
           place: converter.id,
           condition: worst.condition,
-          title: `${nameOf(converter)} gives ${volts(worst.outV)}, not ${volts(converter.outV)}`,
+          title: `${study.name(converter)} gives ${volts(worst.outV)}, not ${volts(converter.outV)}`,
           message:
-            `With ${conditionWords(study.plan, worst.condition)} ${nameOf(converter)} (${converter.topology}) ` +
+            `With ${conditionWords(study.plan, worst.condition)} ${study.name(converter)} (${converter.topology}) ` +
             `gets ${volts(worst.inV)} and gives ${volts(worst.outV)} instead of ${volts(converter.outV)}.`,
           numbers: { inV: worst.inV, outV: worst.outV, setV: converter.outV },
         },
@@ -140,9 +140,9 @@ export const usbVoltage: Check = {
             place: part.id,
             also: [source.id],
             condition: null,
-            title: `${nameOf(part)} gets ${given.volts} V, not ${trigger.requestV} V`,
+            title: `${study.name(part)} gets ${given.volts} V, not ${trigger.requestV} V`,
             message:
-              `${nameOf(part)} asks for ${trigger.requestV} V; ${nameOf(source)} offers ` +
+              `${study.name(part)} asks for ${trigger.requestV} V; ${study.name(source)} offers ` +
               `${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
             numbers: { requestV: trigger.requestV, givenV: given.volts },
           },
@@ -194,9 +194,9 @@ export const usbCurrent: Check = {
           severity: 'fail',
           place: source.id,
           condition,
-          title: `${amps(value)} asked of ${nameOf(source)}`,
+          title: `${amps(value)} asked of ${study.name(source)}`,
           message:
-            `${amps(value)} is drawn from ${nameOf(source)} at ${offer.volts} V with ` +
+            `${amps(value)} is drawn from ${study.name(source)} at ${offer.volts} V with ` +
             `${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
           numbers: { amps: value, offeredA: offer.amps, offeredV: offer.volts },
         },
@@ -234,9 +234,9 @@ export const usbSleep: Check = {
           severity: 'fail',
           place: source.id,
           condition,
-          title: `${nameOf(source)} goes to sleep`,
+          title: `${study.name(source)} goes to sleep`,
           message:
-            `${amps(value)} is drawn from ${nameOf(source)} with ${conditionWords(study.plan, condition)}; below ` +
+            `${amps(value)} is drawn from ${study.name(source)} with ${conditionWords(study.plan, condition)}; below ` +
             `${amps(autoOffA)} it switches off.`,
           numbers: { amps: value, autoOffA },
         },
@@ -255,7 +255,7 @@ export const usbSleep: Check = {
     const load = study.loads.find(l => near.includes(l.id) && 'draw' in l && l.draw.model === 'constant-current')
     if (!load || !('draw' in load) || load.draw.model !== 'constant-current') return [stays]
     const idleA = rounded(load.draw.idleA + keepW / asked, 3)
-    const label = `A lamp of ${keepW} W beside ${nameOf(load)} to keep it awake`
+    const label = `A lamp of ${keepW} W beside ${study.name(load)} to keep it awake`
     return [
       stays,
       { ...propose(label, setField(study.plan, load.id, 'draw.idleA', idleA)), cost: `${keepW} W all the time` },

@@ -6,7 +6,7 @@ import { fittingRatings } from '../fuse/fuse'
 import { ampacityA } from '../conductor/ampacity'
 import { conductorName } from '../conductor/resistance'
 import { withstandI2t } from '../conductor/withstand'
-import { leadById, leadName, nameOf } from '../plan/find'
+import { leadById, leadName } from '../plan/find'
 import { workingTemperatures } from '../circuit/working'
 import type { Lead } from '../plan/schema'
 import type { Device } from '../graph/device'
@@ -18,6 +18,7 @@ import { ampSquaredSeconds, amps, seconds } from '../units/show'
 import { terminalName } from '../plan/names'
 import type { Check, Found } from './check'
 import { landingsOf } from './connector'
+import { anA, capital } from '../units/words'
 
 /** After what opens has opened, more goes on than the conductor carries. */
 function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
@@ -37,6 +38,56 @@ function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
   }
 }
 
+/** Until the fuse has opened, more heats the conductor than its copper takes up. */
+function doesNotSurvive(study: Study, short: Short, victim: ConductorInShort): Found {
+  const lead = leadById(study.plan, victim.lead)!
+  const name = conductorName(lead.conductor)
+  const first = short.opens[0]!
+  return {
+    severity: 'danger',
+    place: victim.lead,
+    also: [short.lead!],
+    condition: null,
+    title: `${name} does not survive a short`,
+    message:
+      `A short at ${terminalName(study.plan, short.at)} drives ${amps(victim.amps)} through ` +
+      `${leadName(lead)}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ` +
+      `${ampSquaredSeconds(victim.i2t!)}, and ${name} withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
+    numbers: {
+      amps: victim.amps,
+      slowestS: first.slowestS!,
+      i2t: victim.i2t!,
+      withstandsI2t: victim.withstandsI2t,
+    },
+  }
+}
+
+interface Burnt {
+  short: Short
+  victim: ConductorInShort
+}
+
+/** Of each conductor that a short burns, the short that is worst for it. */
+function worstOfEach(study: Study): Burnt[] {
+  const worst = new Map<string, Burnt>()
+  for (const short of study.shorts.shorts) {
+    // Where nothing opens at all the missing fuse is the finding.
+    if (short.kind !== 'lead-end' || short.survives || !short.opens.length) continue
+    for (const victim of short.conductors) {
+      if (victim.survives) continue
+      const known = worst.get(victim.lead)
+      if (!known || overload(study, victim) > overload(study, known.victim)) worst.set(victim.lead, { short, victim })
+    }
+  }
+  return [...worst.values()]
+}
+
+/** How many times more than it carries or withstands, as a current. */
+function overload(study: Study, { lead, i2t, withstandsI2t, lastingA }: ConductorInShort): number {
+  if (i2t === null) return lastingA / study.ampacity(leadById(study.plan, lead)!)
+  return Math.sqrt(i2t / withstandsI2t)
+}
+
 export const shortConductor: Check = {
   id: 'short-conductor',
   severities: ['danger'],
@@ -47,38 +98,9 @@ export const shortConductor: Check = {
     'take up, the insulation melts before the fuse opens.',
   source: 'IEC 60949, adiabatic: I²t < k²S²; opening times of the fuse classes',
   find: study =>
-    study.shorts.shorts
-      .flatMap((short): Found[] => {
-        // Where nothing opens at all the missing fuse is the finding.
-        if (short.kind !== 'lead-end' || short.survives || !short.opens.length) return []
-        const victim =
-          short.conductors.find(c => c.lead === short.lead && !c.survives) ?? short.conductors.find(c => !c.survives)!
-        const lead = leadById(study.plan, victim.lead)!
-        const first = short.opens[0]!
-        if (victim.i2t === null) return [goesOn(study, short, victim)]
-        return [
-          {
-            severity: 'danger',
-            place: victim.lead,
-            also: [short.lead!],
-            condition: null,
-            title: `${conductorName(lead.conductor)} does not survive a short`,
-            message:
-              `A short at ${terminalName(study.plan, short.at)} drives ${amps(victim.amps)} through ` +
-              `${leadName(lead)}; the ${deviceWords(study.plan, first)} takes up to ` +
-              `${seconds(first.slowestS!)} to open: ` +
-              `${ampSquaredSeconds(victim.i2t)}, and ${conductorName(lead.conductor)} withstands ` +
-              `${ampSquaredSeconds(victim.withstandsI2t)}.`,
-            numbers: {
-              amps: victim.amps,
-              slowestS: first.slowestS!,
-              i2t: victim.i2t,
-              withstandsI2t: victim.withstandsI2t,
-            },
-          },
-        ]
-      })
-      .filter((f, i, all) => all.findIndex(o => o.place === f.place) === i),
+    worstOfEach(study).map(({ short, victim }) =>
+      (victim.i2t === null ? goesOn : doesNotSurvive)(study, short, victim),
+    ),
   fixes: (found, study) => {
     const lead = leadById(study.plan, found.place)!
     const { i2t, lastingA } = found.numbers
@@ -95,7 +117,7 @@ export const shortConductor: Check = {
       thicker,
       smaller !== null && smaller !== undefined && !lead.inline?.some(i => i.kind === 'fuse')
         ? {
-            label: `A ${smaller} A blade fuse in ${leadName(lead)}`,
+            label: capital(anA(`${smaller} A blade fuse in ${leadName(lead)}`)),
             patch: addItem(study.plan, lead.id, {
               kind: 'fuse',
               type: 'blade',
@@ -128,7 +150,7 @@ export const fuseSelectivity: Check = {
           also: [upstream.place],
           condition: null,
           title:
-            `A short in ${nameOf(leadById(study.plan, short.lead!)!)} may open the ` +
+            `A short in ${study.name(leadById(study.plan, short.lead!)!)} may open the ` +
             `${deviceWords(study.plan, upstream)}`,
           message:
             `A short at ${terminalName(study.plan, short.at)} draws ${amps(short.prospectiveA)}; the ` +

@@ -6,12 +6,13 @@ import { turnDownAny } from '../fixes/power'
 import { kindOf, type Part } from '../kinds/index'
 import { graphOf } from '../graph/graph'
 import { moveToTerminal, withLargerPort } from '../fixes/parts'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { terminalName } from '../plan/names'
+import { anA, capital } from '../units/words'
 
 /** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
@@ -53,9 +54,9 @@ export const partRating: Check = {
           limit: [part.id, limit.fields[0]!],
           place: part.id,
           condition,
-          title: `${nameOf(part)} carries ${amps(value)}`,
+          title: `${study.name(part)} carries ${amps(value)}`,
           message:
-            `${amps(value)} passes ${nameOf(part)} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${amps(value)} passes ${study.name(part)} with ${conditionWords(study.plan, condition)}; it is rated ` +
             `${amps(ratedA)}.`,
           numbers: { amps: value, ratedA },
         },
@@ -67,7 +68,10 @@ export const partRating: Check = {
     return [
       turnDownAny(study.plan, solved => throughput(solved, part.id).value <= found.numbers.ratedA!),
       next
-        ? propose(`A ${kindOf(part).label} rated ${next} A in its place`, setField(study.plan, part.id, 'ratedA', next))
+        ? propose(
+            capital(anA(`${kindOf(part).label} rated ${next} A in its place`)),
+            setField(study.plan, part.id, 'ratedA', next),
+          )
         : null,
     ].filter((p): p is Proposal => p !== null)
   },
@@ -126,7 +130,7 @@ function largerPort(study: Study, terminal: string, lead: Lead, amps: number): P
     index < 0 || nextA === undefined || !kindOf(part).ports?.distributes
       ? null
       : propose(
-          `A ${kindOf(part).label} whose port gives ${nextA} A in its place`,
+          capital(anA(`${kindOf(part).label} whose port gives ${nextA} A in its place`)),
           setField(study.plan, part.id, `${kindOf(part).ports!.field}.${index}.ratedA`, nextA),
         )
   return [moveToTerminal(study.plan, lead, end, amps), larger, withLargerPort(study.plan, part, name, amps)].filter(
@@ -165,9 +169,9 @@ export const partWindow: Check = {
               limit: [part.id, `${window.field}.${over ? 'maxV' : 'minV'}`],
               place: part.id,
               condition,
-              title: `${volts(value)} at ${nameOf(part)}`,
+              title: `${volts(value)} at ${study.name(part)}`,
               message:
-                `${volts(value)} stands at ${nameOf(part)} with ${conditionWords(study.plan, condition)}; ` +
+                `${volts(value)} stands at ${study.name(part)} with ${conditionWords(study.plan, condition)}; ` +
                 `it is made for ${volts(window.minV)} to ${volts(window.maxV)}.`,
               numbers: { atV: value, minV: window.minV, maxV: window.maxV },
             },

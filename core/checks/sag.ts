@@ -6,7 +6,6 @@ import { lessHung, turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf, needs, partsOf } from '../kinds/index'
 import { powerShare } from '../kinds/radio'
-import { nameOf } from '../plan/find'
 import { figure, fixed } from '../units/number'
 import type { Study } from '../study/study'
 import { volts } from '../units/show'
@@ -41,9 +40,9 @@ export const powerSag: Check = {
           severity: 'note',
           place: radio.id,
           condition: low.condition,
-          title: `${nameOf(radio)} gives up power to sag`,
+          title: `${study.name(radio)} gives up power to sag`,
           message:
-            `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${nameOf(radio)} gives about ` +
+            `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${study.name(radio)} gives about ` +
             `${fixed(100 * share, 0)} % of its power, ${fixed(-10 * Math.log10(share), 1)} dB less; ${full}.`,
           numbers: {
             arrivesV: low.v,
@@ -86,11 +85,11 @@ export const collapse: Check = {
     const most =
       worst.most!.of === 'constant-power loads'
         ? `the sources can carry at most ${fixed(watts * worst.most!.share, 0)} W of the ${fixed(watts, 0)} W ` +
-          `that ${someOf(drawn.map(nameOf))} ${drawn.length > 1 ? 'want' : 'wants'}`
+          `that ${someOf(drawn.map(study.name))} ${drawn.length > 1 ? 'want' : 'wants'}`
         : `the sources can carry at most ${fixed(100 * worst.most!.share, 0)} % of what all loads want`
     const dropped = loadsOf(study.plan).filter(l => worst.condition.off?.has(l.id))
     const [first, ...others] = dropped.length ? dropped : drawn
-    const names = someOf(dropped.map(nameOf))
+    const names = someOf(dropped.map(study.name))
     const words = conditionWords(study.plan, worst.condition.id)
     const drops = `${names} ${dropped.length > 1 ? 'drop' : 'drops'} out even idle`
     const out = dropped.length ? ` ${drops}; the others are judged without.` : ''

@@ -9,7 +9,7 @@ import { largerPart } from '../fixes/parts'
 import { propose, type Proposal } from '../fixes/proposal'
 import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import type { Limit } from '../kinds/kind'
 import { amps, volts } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
@@ -56,9 +56,9 @@ export const batteryPeak: Check = {
           limit: [battery.id, 'peakA'],
           place: battery.id,
           condition,
-          title: `${nameOf(battery)} over its peak current`,
+          title: `${study.name(battery)} over its peak current`,
           message:
-            `${amps(value)} is drawn from ${nameOf(battery)} with ${conditionWords(study.plan, condition)}; its ` +
+            `${amps(value)} is drawn from ${study.name(battery)} with ${conditionWords(study.plan, condition)}; its ` +
             `peak is ${amps(limit)}.`,
           numbers: { amps: value, peakA: limit },
         },
@@ -94,9 +94,9 @@ export const batteryContinuous: Check = {
           limit: [battery.id, 'continuousA'],
           place: battery.id,
           condition,
-          title: `${nameOf(battery)} over its continuous current`,
+          title: `${study.name(battery)} over its continuous current`,
           message:
-            `${amps(value)} is drawn from ${nameOf(battery)} (${fixed(value / battery.capacityAh, 1)} C) ` +
+            `${amps(value)} is drawn from ${study.name(battery)} (${fixed(value / battery.capacityAh, 1)} C) ` +
             `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit.amps)} for ` +
             `long${limit.assumed ? ` (${limit.assumed})` : ''}.`,
           numbers: { amps: value, continuousA: limit.amps, cRate: value / battery.capacityAh },
@@ -129,9 +129,9 @@ export const batteryDepth: Check = {
           severity: 'caution',
           place: battery.id,
           condition: null,
-          title: `${nameOf(battery)} is taken under half`,
+          title: `${study.name(battery)} is taken under half`,
           message:
-            `${nameOf(battery)} is planned to ${fixed(100 * used, 0)} % of its capacity; a lead-acid battery ` +
+            `${study.name(battery)} is planned to ${fixed(100 * used, 0)} % of its capacity; a lead-acid battery ` +
             'lasts longer if it keeps half.',
           numbers: { usableFraction: used },
         },
@@ -172,9 +172,9 @@ function overLimit(study: Study, part: Part, limit: Limit, sunk: { atV: number; 
     limit: [part.id, limit.fields.at(-1)!],
     place: part.id,
     condition: sunk.condition,
-    title: `${nameOf(part)} gives all of its ${amps(most)}`,
+    title: `${study.name(part)} gives all of its ${amps(most)}`,
     message:
-      `More than ${amps(most)} is asked of ${nameOf(part)} with ${conditionWords(study.plan, sunk.condition)}: ` +
+      `More than ${amps(most)} is asked of ${study.name(part)} with ${conditionWords(study.plan, sunk.condition)}: ` +
       `it gives that, and its voltage falls to ${volts(sunk.atV)}.`,
     numbers: { amps: most, atV: sunk.atV, continuousA, ...(peakA !== undefined && { peakA }) },
   }
@@ -208,9 +208,9 @@ export const supplyOverload: Check = {
           limit: [part.id, limit.fields[0]!],
           place: part.id,
           condition,
-          title: `${nameOf(part)} asked for ${amps(value)}`,
+          title: `${study.name(part)} asked for ${amps(value)}`,
           message:
-            `${amps(value)} is drawn from ${nameOf(part)} with ${conditionWords(study.plan, condition)}; ` +
+            `${amps(value)} is drawn from ${study.name(part)} with ${conditionWords(study.plan, condition)}; ` +
             `it gives ${amps(continuousA)} for ` +
             `long${peakA === undefined ? '' : `, ${amps(peakA)} for a moment`}${falls}.`,
           numbers: { amps: value, continuousA, ...(peakA !== undefined && { peakA }) },

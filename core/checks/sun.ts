@@ -4,7 +4,7 @@ import { setFields } from '../edit/set'
 import { propose, type Proposal } from '../fixes/proposal'
 import { asKind, kindOf, type PartOf } from '../kinds/index'
 import { CELLS_WARMER_C, SILICON_PER_C } from '../kinds/panel'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
 import type { Study } from '../study/study'
 import { celsius, volts } from '../units/show'
 import { controllers } from './batteries'
@@ -39,10 +39,11 @@ export const panelHotVoltage: Check = {
           place: controller.id,
           also: [panel.id],
           condition: null,
-          title: `${nameOf(panel)} is too low for ${nameOf(controller)} on a hot day`,
+          title: `${study.name(panel)} is too low for ${study.name(controller)} on a hot day`,
           message:
-            `With cells at ${celsius(cellC)} ${nameOf(panel)} works best at ${volts(hotV)} ` +
-            `(${volts(panel.maxPowerV)} at 25 °C); ${nameOf(controller)} needs ${volts(needsV)} to fill the battery.`,
+            `With cells at ${celsius(cellC)} ${study.name(panel)} works best at ${volts(hotV)} ` +
+            `(${volts(panel.maxPowerV)} at 25 °C); ${study.name(controller)} needs ${volts(needsV)} to fill ` +
+            `the battery.`,
           numbers: { hotV, needsV, cellC },
         },
       ]
@@ -58,5 +59,5 @@ function twoInSeries(study: Study, panel: PartOf<'panel'>): Proposal {
   const { openCircuitV, shortCircuitA, maxPowerV, maxPowerA } = panel
   const one = { string: 1, openCircuitV, shortCircuitA, maxPowerV, maxPowerA }
   const doubled = { openCircuitV: 2 * openCircuitV, maxPowerV: 2 * maxPowerV, members: [one, one] }
-  return propose(`A second ${nameOf(panel)}, in series with it`, setFields(study.plan, panel.id, doubled))
+  return propose(`A second ${study.name(panel)}, in series with it`, setFields(study.plan, panel.id, doubled))
 }

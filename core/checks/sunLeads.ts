@@ -10,7 +10,7 @@ import { graphOf } from '../graph/graph'
 import { ListMap, reach } from '../graph/walk'
 import { asKind, gives, isLoad, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
 import { SUN_FACTOR } from '../kinds/panel'
-import { leadById, leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadById, leadName, partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { amps } from '../units/show'
 import { capital, someOf } from '../units/words'
@@ -145,7 +145,7 @@ export const panelStrings: Check = {
       if (strings.length < STRINGS_WITH_FUSE || !bare.length) return []
       const [{ panel, shortCircuitA: ownA }] = bare as [PanelString]
       const othersA = SUN_FACTOR * (strings.reduce((sum, s) => sum + s.shortCircuitA, 0) - ownA)
-      const names = someOf(panels.map(nameOf))
+      const names = someOf(panels.map(study.name))
       return [
         {
           severity: 'danger',

@@ -1,7 +1,7 @@
 import { setItem } from '../edit/items'
 import { setField, setSite } from '../edit/set'
 import { partsOf } from '../kinds/index'
-import { leadById, leadName, nameOf, partIdOf } from '../plan/find'
+import { leadById, leadName, partIdOf } from '../plan/find'
 import { schoolOf, type Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
@@ -15,9 +15,9 @@ function otherWay(study: Study, radio: { id: string; grounded?: boolean; dataTo?
   if (radio.grounded) return 'its bonded case'
   if (study.plan.site?.ground === 'common') return 'the common ground'
   const computer = near.find(p => p.id === radio.dataTo)
-  if (computer) return `the data lead to ${nameOf(computer)}`
+  if (computer) return `the data lead to ${study.name(computer)}`
   const earthed = partsOf(near, 'supply').find(s => s.floating === false)
-  return earthed ? `the earth of ${nameOf(earthed)}` : null
+  return earthed ? `the earth of ${study.name(earthed)}` : null
 }
 
 export const shieldReturn: Check = {
@@ -44,7 +44,8 @@ export const shieldReturn: Check = {
             condition: null,
             title: `The negative of ${leadName(lead)} can open alone`,
             message:
-              `If ${opening.words} in the negative of ${leadName(lead)} opens, the current of ${nameOf(radio)} comes ` +
+              `If ${opening.words} in the negative of ${leadName(lead)} opens, the current of ` +
+              `${study.name(radio)} comes ` +
               `home by ${way}: over a coax shield or a data lead, which are not made for it.`,
             numbers: {},
             otherSchool: 'The other school fuses both legs where the case is bonded to a body of a vehicle.',
@@ -93,8 +94,8 @@ export const socketFuse: Check = {
               severity: 'note',
               place: vehicle.id,
               condition: null,
-              title: `Fuse behind ${nameOf(vehicle)} not said`,
-              message: `${nameOf(vehicle)} has a fuse of the vehicle's own: look it up, and enter it.`,
+              title: `Fuse behind ${study.name(vehicle)} not said`,
+              message: `${study.name(vehicle)} has a fuse of the vehicle's own: look it up, and enter it.`,
               numbers: {},
             },
           ],
@@ -125,9 +126,9 @@ export const bothLegsAsked: Check = {
           place: radio.id,
           also: [vehicle.id],
           condition: null,
-          title: `Fuse one leg of ${nameOf(radio)}, or both?`,
+          title: `Fuse one leg of ${study.name(radio)}, or both?`,
           message:
-            `${nameOf(radio)} is wired to ${nameOf(vehicle)} with both legs; the plan does not say which ` +
+            `${study.name(radio)} is wired to ${study.name(vehicle)} with both legs; the plan does not say which ` +
             'are fused.',
           numbers: {},
         },

@@ -7,7 +7,8 @@ import { controller } from '../kinds/controller'
 import { converter } from '../kinds/converter'
 import { asKind, type Part, type PartOf } from '../kinds/index'
 import { openCircuitVolts } from '../kinds/panel'
-import { nameOf, partIdOf } from '../plan/find'
+import { partIdOf } from '../plan/find'
+import { partName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import { largestFuseOf } from '../protection/zones'
 import { addFuse } from './fuse'
@@ -88,7 +89,7 @@ function before(
       : null
   const cost = row.part.massG === undefined ? '' : `${row.part.massG} g`
   return {
-    label: `${row.label}, before ${nameOf(battery)}${fuse ? ', with a fuse at its post' : ''}`,
+    label: `${row.label}, before ${partName(plan, battery.id)}${fuse ? ', with a fuse at its post' : ''}`,
     patch: [...patch, ...(fuse?.patch ?? [])],
     cost,
   }

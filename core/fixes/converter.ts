@@ -4,7 +4,8 @@ import { putBeforeEnd } from '../edit/between'
 import type { LeadEnd } from '../edit/items'
 import { converter } from '../kinds/converter'
 import type { Part } from '../kinds/index'
-import { nameOf } from '../plan/find'
+
+import { partName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
@@ -36,10 +37,10 @@ export function addRegulator(plan: Plan, { lead, end, load, activeA, passes }: R
     near: { terminal: `${part.id}.in`, connector: row.part.in! },
     far: { terminal: `${part.id}.out`, connector: row.part.out! },
     tailM: TAIL_M,
-    tailName: `lead from the regulator to ${nameOf(load)}`,
+    tailName: `lead from the regulator to ${partName(plan, load.id)}`,
   })
   const solved = solvedAfter(plan, patch)
   if (!solved || !passes(solved)) return null
   const cost = `${row.part.massG} g, 8 % of the energy, a new noise source`
-  return { label: `${row.label}, before ${nameOf(load)}`, patch, cost }
+  return { label: `${row.label}, before ${partName(plan, load.id)}`, patch, cost }
 }

@@ -4,12 +4,13 @@ import { addItem, placeFrom, setItem, type LeadEnd } from '../edit/items'
 import { fittingRatings, fuseOhm } from '../fuse/fuse'
 import type { Part } from '../kinds/index'
 import type { Device } from '../graph/device'
-import { nameOf, partById, partIdOf } from '../plan/find'
+import { partIdOf } from '../plan/find'
+import { partName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import { shortSources } from '../protection/prospective'
 import type { Proposal } from './proposal'
 
-const endName = (plan: Plan, lead: Lead, end: LeadEnd) => nameOf(partById(plan, partIdOf(lead[end]))!)
+const endName = (plan: Plan, lead: Lead, end: LeadEnd) => partName(plan, partIdOf(lead[end]))
 
 /** Classes tried for a new fuse, the handiest first. */
 const NEW_FUSE_TYPES = ['blade', 'strip', 'strip-high', 'cartridge'] as const

@@ -6,11 +6,12 @@ import type { LeadEnd } from '../edit/items'
 import type { Part } from '../kinds/index'
 import { conductorName } from '../conductor/resistance'
 import { thickerSizes } from '../conductor/ladder'
-import { freeId, leadName, nameOf, partById, partIdOf } from '../plan/find'
-import { terminalName } from '../plan/names'
+import { freeId, leadName, partById, partIdOf } from '../plan/find'
+import { partName, terminalName } from '../plan/names'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import { metres } from '../units/show'
 import type { Proposal } from './proposal'
+import { anA } from '../units/words'
 
 /** Joints put in where a lead or a terminal alone will not do. */
 
@@ -70,7 +71,7 @@ export function addBusbar(plan: Plan, { terminal, terminalConnector, moved, larg
   if (!conductor || moved.length > WAYS.length) return null
   const main: Lead = {
     id: freeId(plan, 'l'),
-    name: `lead to the busbar at ${nameOf(owner)}`.slice(0, 200),
+    name: `lead to the busbar at ${partName(plan, owner.id)}`.slice(0, 200),
     from: terminal,
     to: `${part.id}.a`,
     lengthM: MAIN_M,
@@ -83,7 +84,9 @@ export function addBusbar(plan: Plan, { terminal, terminalConnector, moved, larg
     return [...landEnd(plan, lead, end, `${part.id}.${WAYS[i]}`), ...fitEnd(plan, lead, end, BUSBAR_STUD)]
   })
   return {
-    label: `A busbar at ${nameOf(owner)}, over ${conductorName(conductor)} and a ${fuse.ratedA} A fuse`,
+    label:
+      `A busbar at ${partName(plan, owner.id)}, over ${conductorName(conductor)} ` +
+      `and ${anA(`${fuse.ratedA} A fuse`)}`,
     patch: [...appendPart(part), ...onto, ...appendLead(main)],
     cost: `a bar, ${metres(MAIN_M)} of lead, a fuse`,
   }

@@ -8,10 +8,11 @@ import { replacePart, setField } from '../edit/set'
 import { graphOf } from '../graph/graph'
 import { asKind, kindOf, type Part } from '../kinds/index'
 import type { Terminal } from '../kinds/kind'
-import { leadName, nameOf, partById, partIdOf } from '../plan/find'
+import { leadName, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
-import { terminalName } from '../plan/names'
+import { partName, terminalName } from '../plan/names'
+import { anA, capital } from '../units/words'
 
 /** What stays when a part is replaced by another of its kind. */
 const KEPT = ['id', 'name', 'zone', 'note', 'terminal', 'outlets', 'charged']
@@ -87,8 +88,9 @@ export function moveToFreePort(plan: Plan, lead: Lead, end: LeadEnd): Proposal |
     .filter(t => terminals.get(t)?.connector === now?.connector)
     .sort((a, b) => apart(a) - apart(b))[0]
   if (free === undefined) return null
+  const port = free.slice(part.id.length + 1)
   return {
-    label: `Move ${lead.name ?? lead.id} to the free port ${free.slice(part.id.length + 1)} of ${nameOf(part)}`,
+    label: `Move ${lead.name ?? lead.id} to the free port ${port} of ${partName(plan, part.id)}`,
     patch: landEnd(plan, lead, end, free),
   }
 }
@@ -126,7 +128,7 @@ export function withLargerPort(plan: Plan, part: Part, terminal: string, amps: n
   const scaled =
     asKind(part, 'converter') && nextA !== undefined
       ? {
-          label: `A ${kindOf(part).label} of ${nextA} A in place of ${nameOf(part)}`,
+          label: capital(anA(`${kindOf(part).label} of ${nextA} A in place of ${partName(plan, part.id)}`)),
           patch: setField(plan, part.id, 'maxOutA', nextA),
         }
       : null

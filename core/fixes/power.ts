@@ -3,7 +3,8 @@ import { asKind, kindOf, partsOf } from '../kinds/index'
 import { isLoadAssumed, type Inverter } from '../kinds/inverter'
 import type { Radio } from '../kinds/radio'
 import { setField, setFields } from '../edit/set'
-import { nameOf, partById } from '../plan/find'
+import { partById } from '../plan/find'
+import { partName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { percent } from '../units/show'
 import { leastThatWorks, solvedAfter } from './conductor'
@@ -47,7 +48,7 @@ export function setPower(plan: Plan, radio: Radio, { share, activeA, powerW, est
   const patch = setFields(plan, radio.id, { ...(powerW !== undefined && { powerW }), 'draw.activeA': activeA })
   const to = powerW === undefined ? `${percent(share)} of its power` : `${powerW} W`
   return {
-    label: `Turn ${nameOf(radio)} down to ${to}`,
+    label: `Turn ${partName(plan, radio.id)} down to ${to}`,
     patch,
     cost: `−${fixed(-10 * Math.log10(share), 1)} dB signal${estimated ? `, current estimated at ${activeA} A` : ''}`,
   }
@@ -73,7 +74,7 @@ export function lessHung(plan: Plan, inverter: Inverter): Proposal[] {
   const watts = HUNG.map(share => roundedTo(share * inverter.ratedW, 2))
   const lower = isLoadAssumed(inverter) ? watts.filter(w => w < inverter.acLoads![0]!.watts) : []
   return lower.map(w => ({
-    label: `Hang no more than ${w} W on ${nameOf(inverter)}`,
+    label: `At most ${w} W hung on ${partName(plan, inverter.id)}`,
     patch: setField(plan, inverter.id, 'acLoads.0.watts', w),
   }))
 }
@@ -123,7 +124,7 @@ export function setSupplyUntil(
     const setV = rounded(v, 1)
     const patch = setField(plan, supplyId, field, setV)
     const solved = solvedAfter(plan, patch)
-    if (solved && passes(solved)) return { label: `Set ${nameOf(supply)} to ${setV} V`, patch }
+    if (solved && passes(solved)) return { label: `Set ${partName(plan, supply.id)} to ${setV} V`, patch }
   }
   return null
 }
@@ -133,7 +134,7 @@ export function signalGivenUp(start: Plan, plan: Plan): { name: string; dB: numb
   return partsOf(start.parts, 'radio').flatMap(was => {
     const now = asKind(partById(plan, was.id), 'radio')
     const dB = now ? 10 * Math.log10(powerRatio(was, now)) : 0
-    return Math.abs(dB) < 0.05 ? [] : [{ name: nameOf(was), dB }]
+    return Math.abs(dB) < 0.05 ? [] : [{ name: partName(plan, was.id), dB }]
   })
 }
 

@@ -2,6 +2,7 @@ import { chemistry } from '../catalog/chemistries'
 import { endOfUse, restedVolts } from '../battery/emf'
 import { counterpart, identified } from '../edit/add'
 import { heal } from '../edit/between'
+import { conductorMm2 } from '../conductor/resistance'
 import { solveCorners } from '../circuit/matrix'
 import { freshEnd } from '../edit/ends'
 import { tryPatch } from '../edit/patch'
@@ -67,10 +68,14 @@ const links = (plan: Plan): Lead[] => {
 }
 const isParallel = (plan: Plan) => links(plan).length > 0 || batteriesOf(plan).some(b => stringsIn(b) > 1)
 
+/** The main lead of a battery: the one of most copper. */
+const thickestAt = (plan: Plan, id: string): Lead | undefined =>
+  [...graphOf(plan).leadsOf(id)].sort((a, b) => conductorMm2(b.conductor) - conductorMm2(a.conductor))[0]
+
 /** A second battery like the first, on the same stud, over a lead and a fuse like its own. */
 function secondPack(plan: Plan): Plan | { why: string } {
   const [first, ...others] = batteriesOf(plan)
-  const own = first && plan.leads.find(l => partIdOf(l.from) === first.id)
+  const own = first && thickestAt(plan, first.id)
   if (!first || others.length || !own) return { why: 'It takes one battery, with a lead that leaves it.' }
   if (!first.terminal?.startsWith('ring-m')) return { why: `${nameOf(first)} has no stud for a second lug.` }
   const { members: _members, id: _id, ...like } = first
@@ -98,12 +103,10 @@ function secondPack(plan: Plan): Plan | { why: string } {
 function onePack(plan: Plan): Plan | { why: string } {
   const [link] = links(plan)
   if (link) {
-    const second = partIdOf(link.to)
-    const other = graphOf(plan)
-      .leadsOf(second)
-      .filter(l => l !== link)
-    const name = nameOf(partById(plan, second)!)
-    return other.length ? { why: `More hangs on ${name} than its link.` } : without(plan, [second, link.id])
+    // The later of the two that nothing else hangs on.
+    const two = plan.parts.filter(p => [link.from, link.to].map(partIdOf).includes(p.id)).reverse()
+    const second = two.find(p => graphOf(plan).leadsOf(p.id).length === 1)
+    return second ? without(plan, [second.id, link.id]) : { why: `More hangs on ${nameOf(two[0]!)} than its link.` }
   }
   return inTurn(plan, (now, b) => {
     const n = stringsIn(b)

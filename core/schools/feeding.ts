@@ -107,10 +107,10 @@ function throughGate(plan: Plan): Plan | { why: string } {
   const evening = supplyLead(plan)
   if (!evening) return { why: 'It takes a mains supply that stands on the battery.' }
   const battery = partsOf(plan.parts, 'battery').find(b => [evening.from, evening.to].some(t => partIdOf(t) === b.id))!
-  const main = plan.leads.find(l => {
-    const other = partIdOf(l.from) === battery.id ? l.to : l.from
-    return l !== evening && l.from.startsWith(battery.id) && kindOf(partById(plan, partIdOf(other))!).ports?.distributes
-  })
+  const isBlock = (terminal: string) => kindOf(partById(plan, partIdOf(terminal))!).ports?.distributes
+  const main = graphOf(plan)
+    .leadsOf(battery.id)
+    .find(l => l !== evening && [l.from, l.to].some(isBlock))
   if (!main) return { why: 'No block hangs on the battery.' }
   const part = identified(plan, gate.catalogue[0]!.part, 'gate') as PartOf<'gate'>
   const end = partIdOf(evening.from) === battery.id ? 'from' : 'to'
@@ -120,14 +120,18 @@ function throughGate(plan: Plan): Plan | { why: string } {
     [end]: `${part.id}.supply`,
     ends: { ...evening.ends, [end]: onto('supply') },
   })
-  const first = withLead(moved, main.id, { to: `${part.id}.battery`, ends: { ...main.ends, to: onto('battery') } })
+  const far = isBlock(main.to) ? 'to' : 'from'
+  const ends = { ...main.ends, [far]: onto('battery') }
+  const first = withLead(moved, main.id, { [far]: `${part.id}.battery`, ends })
+  const fitted = main.ends?.[far]
   const on: Lead = {
     ...main,
     id: freeId(plan, 'l'),
     name: 'lead from the gate',
     from: `${part.id}.out`,
+    to: main[far],
     lengthM: 0.4,
-    ends: { ...(part.out && { from: freshEnd(counterpart(part.out)) }), ...(main.ends?.to && { to: main.ends.to }) },
+    ends: { ...(part.out && { from: freshEnd(counterpart(part.out)) }), ...(fitted && { to: fitted }) },
   }
   const { inline: _inline, ...bare } = on
   return { ...first, leads: [...first.leads, bare] }

@@ -172,11 +172,17 @@ function settings(plan: Plan, network: Network): HookUpStep[] {
   })
 }
 
-/** The ends of a lead, the more live one last. */
+/** The ends of a lead, the more live one last; of two as live the one nearer to what gives, as the plan lists them. */
 function sidesOf(order: Order, lead: Lead): ['from' | 'to', 'from' | 'to'] {
-  const live = (end: 'from' | 'to') => ruleOf(order, partAt(order, lead[end])).live
-  return live('from') > live('to') ? ['to', 'from'] : ['from', 'to']
+  const part = (end: 'from' | 'to') => partAt(order, lead[end])
+  const giving = (end: 'from' | 'to') => GIVING[kindOf(part(end)).role] - order.plan.parts.indexOf(part(end)) / 1e4
+  const live = (end: 'from' | 'to') => ruleOf(order, part(end)).live
+  const more = live('from') - live('to') || giving('from') - giving('to') || (lead.from < lead.to ? 1 : -1)
+  return more > 0 ? ['to', 'from'] : ['from', 'to']
 }
+
+/** Of parts as live as each other, from what takes to what gives. */
+const GIVING = { load: 0, between: 1, source: 2 } as const
 const endsOf = (order: Order, lead: Lead) => sidesOf(order, lead).map(end => lead[end]) as [string, string]
 
 /** Both ends of a lead, the live one last, so that no live end lies open. */

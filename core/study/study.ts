@@ -9,6 +9,7 @@ import { deviceKey } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { gives, kindOf, type Part } from '../kinds/index'
 import type { Around } from '../kinds/kind'
+import { nameOf } from '../plan/find'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
 import type { ShelfItem } from '../shelf/item'
@@ -34,6 +35,17 @@ export class Study {
   ) {
     this.plan = solved.plan
     this.site = siteOf(solved.plan)
+  }
+
+  /** What a part is called in a sentence; with its id where another one is called alike. */
+  readonly name = (part: { id: string; name?: string }): string =>
+    this.sharedNames.has(nameOf(part)) ? `${nameOf(part)} (${part.id})` : nameOf(part)
+
+  private get sharedNames(): ReadonlySet<string> {
+    return this.once('sharedNames', () => {
+      const names = this.plan.parts.map(nameOf)
+      return new Set(names.filter((name, i) => names.indexOf(name) !== i))
+    })
   }
 
   private once<T>(key: string, work: () => T): T {

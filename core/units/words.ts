@@ -1,7 +1,10 @@
 /** Words as sentences want them. */
 
-/** "a pack", "an outlet" */
-export const anA = (thing: string) => `${/^[aeiou]/i.test(thing) ? 'an' : 'a'} ${thing}`
+/** Spoken with a vowel at its beginning: outlet, 8, 80, 11, 18; not USB, 110. */
+const VOWEL = /^(?!us|uni)[aeiou]|^8|^1[18](?!\d)/i
+
+/** "a pack", "an outlet", "an 80 A fuse" */
+export const anA = (thing: string) => `${VOWEL.test(thing) ? 'an' : 'a'} ${thing}`
 
 /** With a capital at its beginning. */
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -34,10 +34,13 @@ export function fixesOf(finding: Finding, study: Study, before: Verdict): Fix[] 
 /** The same as they are solved, in the check's order. */
 export function completedFixes(finding: Finding, study: Study, before: Verdict): Completed[] {
   const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
-  return proposals.flatMap(proposal => {
+  const fixes = proposals.flatMap(proposal => {
     const fix = completed(study, finding, proposal, before)
     return fix && isMended(finding, fix.verdict) && holds(fix, finding) ? [fix] : []
   })
+  // Two that were proposed may come to the same once what belongs to them has come along.
+  const patches = fixes.map(({ proposal }) => JSON.stringify(proposal.patch))
+  return fixes.filter((_, i) => patches.indexOf(patches[i]!) === i)
 }
 
 /**

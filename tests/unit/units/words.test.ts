@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { listed, someOf, tallied } from '../../../core/units/words'
+import { anA, listed, someOf, tallied } from '../../../core/units/words'
 
 const letters = (n: number) => 'abcdefghijklmnop'.slice(0, n).split('')
 
@@ -20,5 +20,23 @@ describe('names in a sentence', () => {
   it('are counted where they are alike, in the order in which they first came', () => {
     expect(tallied(['b', 'a', 'b', 'b', 'c', 'c'])).toBe('3 × b, a, 2 × c')
     expect(tallied([])).toBe('')
+  })
+})
+
+describe('a or an', () => {
+  it.each([
+    ['outlet', 'an outlet'],
+    ['pack', 'a pack'],
+    ['80 A fuse', 'an 80 A fuse'],
+    ['8.5 A fuse', 'an 8.5 A fuse'],
+    ['11 A fuse', 'an 11 A fuse'],
+    ['18 AWG wire', 'an 18 AWG wire'],
+    ['110 A fuse', 'a 110 A fuse'],
+    ['180 W panel', 'a 180 W panel'],
+    ['1.8 A load', 'a 1.8 A load'],
+    ['USB source', 'a USB source'],
+    ['inverter', 'an inverter'],
+  ])('%s: as it is spoken', (thing, said) => {
+    expect(anA(thing)).toBe(said)
   })
 })

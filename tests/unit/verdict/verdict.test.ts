@@ -4,6 +4,7 @@ import { applyEdit } from '../../../core/edit/patch'
 import { swapPart } from '../../../core/edit/swap'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
+import { brokenPlan } from '../../data/brokenPlans'
 import { FUSES_PLANS } from '../../data/hard/fuses'
 import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
 import type { Plan } from '../../../core/plan/schema'
@@ -251,5 +252,35 @@ describe('what is told of 250 parts', () => {
     const one = new Map([...verdict.findings].reverse().map(f => [f.check, f]))
     for (const finding of one.values())
       for (const fix of fixesOf(finding, study, verdict)) expect(fix.label.length, fix.label).toBeLessThan(250)
+  })
+})
+
+describe('what is told can be told apart', () => {
+  it('two parts called alike are named with their ids, in findings and in fixes', () => {
+    const far = (id: string, to: string) => lead({ id, to, lengthM: 18, conductor: { awg: 14 } })
+    const plan = smallPlan({
+      parts: [
+        battery(),
+        radio({ id: 'one', name: 'HF radio', powerW: 100 }),
+        radio({ id: 'two', name: 'HF radio', powerW: 100 }),
+      ],
+      leads: [far('l1', 'one'), far('l2', 'two')],
+    })
+    const { finding, fixes } = fixesFor(plan, 'arrival-under')
+    expect(finding.title).toMatch(/HF radio \((one|two)\) starves/)
+    expect(fixes.map(f => f.label).filter(label => label.startsWith('Turn '))).toEqual([
+      expect.stringMatching(/^Turn HF radio \((one|two)\) down/),
+    ])
+  })
+
+  it('no two fixes of a finding change the same', () => {
+    // Of the 23rd three ways came to the same 60 W on its inverter.
+    for (const seed of [3, 7, 22, 23, 31]) {
+      const { verdict, study } = judge(brokenPlan(seed)!)
+      for (const finding of verdict.findings) {
+        const patches = fixesOf(finding, study, verdict).map(f => JSON.stringify(f.patch))
+        expect(new Set(patches).size, finding.title).toBe(patches.length)
+      }
+    }
   })
 })
