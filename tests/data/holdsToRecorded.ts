@@ -11,9 +11,9 @@ const writes = process.env.WIREMAN_RECORD === '1'
 /** A test for each answer: it is what its file says. */
 export function holdsToRecorded(what: string, all: Readonly<Record<string, () => unknown>>) {
   describe(what, () => {
-    it.each(Object.keys(all))('%s says what it said', name => {
+    it.each(Object.keys(all))('%s says what it said', async name => {
       const file = join(folder, `${name}.json`)
-      const answer = asRecorded(all[name]!())
+      const answer = asRecorded(await all[name]!())
       if (writes) writeFileSync(file, answer)
       expect(JSON.parse(answer)).toEqual(JSON.parse(readFileSync(file, 'utf8')))
     })

@@ -83,7 +83,7 @@ describe('the build sheet', () => {
     expect(connect[0]!.does).toContain('All fuses out')
     const order = [
       'Set Charge controller for House pack: LiFePO4, absorption 14.4 V',
-      'HF lead: first Fused block p1, then HF radio',
+      'HF lead: first HF radio, then Fused block p1',
       'main lead: first Fused block feed, then House pack',
       'charge lead: first Charge controller battery, then House pack',
       'Fit the 50 A fuse of main lead',
