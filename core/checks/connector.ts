@@ -11,6 +11,7 @@ import { addAdapter } from '../fixes/adapter'
 import { addTail } from '../fixes/joints'
 import type { Proposal } from '../fixes/proposal'
 import { leadById, leadName } from '../plan/find'
+import { terminalName } from '../plan/names'
 import type { Lead } from '../plan/schema'
 import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
@@ -19,7 +20,7 @@ import { wayTo } from './placement'
 import type { Study } from '../study/study'
 import { mendHeat, agedC } from './connectorHeat'
 import { fixed } from '../units/number'
-import { anA } from '../units/words'
+import { anA, capital } from '../units/words'
 
 /** A lead's end on its terminal, where both say what they are. */
 export interface Landing {
@@ -86,10 +87,10 @@ export const connectorMating: Check = {
               place: terminal,
               also: [lead.id],
               condition: null,
-              title: `${connector(fitted).label} does not mate at ${terminal}`,
+              title: `${connector(fitted).label} does not mate at ${terminalName(study.plan, terminal)}`,
               message:
-                `The ${connector(fitted).label} on ${leadName(lead)} does not go onto ${terminal}, a ` +
-                `${connector(terminalConnector).label}: ${mating.why}.`,
+                `The ${connector(fitted).label} on ${leadName(lead)} does not go onto ` +
+                `${terminalName(study.plan, terminal)}, ${anA(connector(terminalConnector).label)}: ${mating.why}.`,
               numbers: {},
             },
           ],
@@ -159,10 +160,10 @@ export const connectorShared: Check = {
           place: terminal,
           also: [lead.id, ...sharers.map(s => s.load.id)],
           condition,
-          title: `${sharers.length} loads share the contact at ${terminal}`,
+          title: `${sharers.length} loads share the contact at ${terminalName(study.plan, terminal)}`,
           message:
             `${sharers.map(s => `${study.name(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
-            `${connector(fitted).label} at ${terminal}: ${amps(value)} together with ` +
+            `${connector(fitted).label} at ${terminalName(study.plan, terminal)}: ${amps(value)} together with ` +
             `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches ` +
             `${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, reachesC },
@@ -210,9 +211,9 @@ export const connectorRating: Check = {
           condition,
           title: `${amps(value)} through ${anA(amps(mating.ratedA))} connector`,
           message:
-            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
-            `${conditionWords(study.plan, condition)}; it is rated ${amps(mating.ratedA)}. New, it warms by ` +
-            `${celsius(riseC)}.`,
+            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ` +
+            `${terminalName(study.plan, terminal)} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, riseC },
         },
       ]
@@ -247,11 +248,11 @@ export const connectorConductor: Check = {
               `${conductorName(lead.conductor)} too ${thick ? 'thick' : 'thin'} for ` +
               `${anA(connector(fitted).label)}`,
             message:
-              `${leadName(lead)} is ${conductorName(lead.conductor)}` +
+              `${capital(leadName(lead))} is ${conductorName(lead.conductor)}` +
               `${lead.conductor.mm2 === undefined ? ` (${fixed(area, 1)} mm²)` : ''}; ` +
-              `the ${connector(fitted).label} at its ${lead[end]} end takes ${takes.thinnest} to ` +
-              `${takes.thickest} AWG (${fixed(awgArea(takes.thinnest), 1)}–${fixed(awgArea(takes.thickest), 1)} ` +
-              'mm²).',
+              `the ${connector(fitted).label} at ${terminalName(study.plan, lead[end])} takes ` +
+              `${takes.thinnest} to ${takes.thickest} AWG ` +
+              `(${fixed(awgArea(takes.thinnest), 1)}–${fixed(awgArea(takes.thickest), 1)} mm²).`,
             numbers: { mm2: area, thinnestMm2: awgArea(takes.thinnest), thickestMm2: awgArea(takes.thickest) },
           },
         ]

@@ -9,6 +9,7 @@ import { strongerMating } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { leadName } from '../plan/find'
+import { terminalName } from '../plan/names'
 import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -75,10 +76,11 @@ export const connectorHeat: Check = {
           condition,
           title: `${connector(fitted).label} melts${isNow ? '' : ' when aged'}`,
           message:
-            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ${terminal} with ` +
-            `${conditionWords(study.plan, condition)}; ${isNow ? `as it is${known}` : 'once aged'} it reaches about ` +
-            `${celsius(isNow ? nowC : reachesC)} at ${celsius(ambientC)} ambient, and housings soften from ` +
-            `${celsius(HOUSING_SOFTENS_C)}.`,
+            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ` +
+            `${terminalName(study.plan, terminal)} with ${conditionWords(study.plan, condition)}; ` +
+            `${isNow ? `as it is${known}` : 'once aged'} it reaches about ` +
+            `${celsius(isNow ? nowC : reachesC)} at ${celsius(ambientC)} ambient, ` +
+            `and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: {
             amps: value,
             ratedA: mating.ratedA,

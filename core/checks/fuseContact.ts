@@ -7,6 +7,7 @@ import { turnDownAny } from '../fixes/power'
 import { propose, type Proposal } from '../fixes/proposal'
 import { deviceAt, devicesIn, type Device } from '../graph/device'
 import { leadName } from '../plan/find'
+import { terminalName } from '../plan/names'
 import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps } from '../units/show'
@@ -63,7 +64,7 @@ export const fuseOverContact: Check = {
           title: `${capital(anA(amps(device.ratedA)))} fuse over ${anA(amps(mating.ratedA))} contact`,
           message:
             `The ${device.ratedA} A ${device.kind} of ${leadName(lead)} is larger than the ` +
-            `${connector(fitted).label} at ${terminal}, rated ${amps(mating.ratedA)}.`,
+            `${connector(fitted).label} at ${terminalName(study.plan, terminal)}, rated ${amps(mating.ratedA)}.`,
           numbers: { ratedA: device.ratedA, contactA: mating.ratedA, ...(better !== null && { fitsA: better }) },
         },
       ]

@@ -169,9 +169,10 @@ export const exposedPins: Check = {
                 place: lead.id,
                 also: [lead[end]],
                 condition: null,
-                title: `Live pins at ${lead[end]} when unplugged`,
+                title: `Live pins at ${terminalName(study.plan, lead[end])} when unplugged`,
                 message:
-                  `Unplugged at ${lead[end]}, ${end === live ? left : `${leadName(lead)} ends in`} ` +
+                  `Unplugged at ${terminalName(study.plan, lead[end])}, ` +
+                  `${end === live ? left : `${leadName(lead)} ends in`} ` +
                   `live pins: the ${connector(fitted.connector).label} is the wrong way round.`,
                 numbers: {},
               },
@@ -225,8 +226,10 @@ export const polarityTrap: Check = {
             place: lead[end],
             also: [lead.id],
             condition: null,
-            title: `${connector(fitted.connector).label} at ${lead[end]}: check the polarity`,
-            message: `The ${connector(fitted.connector).label} of ${leadName(lead)} at ${lead[end]} ${why}.`,
+            title: `${connector(fitted.connector).label} at ${terminalName(study.plan, lead[end])}: check the polarity`,
+            message:
+              `The ${connector(fitted.connector).label} of ${leadName(lead)} at ` +
+              `${terminalName(study.plan, lead[end])} ${why}.`,
             numbers: {},
           },
         ]

@@ -202,7 +202,7 @@ function joinLead(order: Order, lead: Lead) {
   }
   const torque = (['from', 'to'] as const).flatMap(end => {
     const nm = STUD_TORQUE_NM[lead.ends?.[end]?.connector ?? '']
-    return nm === undefined ? [] : [`${lead[end]}: about ${nm} N·m`]
+    return nm === undefined ? [] : [`${words(order.plan, lead[end])}: about ${nm} N·m`]
   })
   const tighten = torque.length ? ` (${torque.join('; ')}; the maker's figure goes first)` : ''
   const cautions = [lead.from, lead.to].flatMap(t => ruleOf(order, partAt(order, t)).caution ?? [])

@@ -41,7 +41,7 @@ import { demoPlan } from './plans'
 import { dice, randomPlan, type Dice } from './randomPlans'
 import { madeUpRecording } from './recordings'
 
-/** What is read of whole and of damaged files, what is printed and what is drawn: whole answers, as in `recorded.ts`. */
+/** What is read of damaged files, what is printed and what is drawn: whole answers, as in `recorded.ts`. */
 
 const demoText = (file: string) => readFileSync(join(import.meta.dirname, '../../demo', file), 'utf8')
 const tern = () => demoPlan('tern-rock-light')
@@ -125,7 +125,6 @@ function filesAnswer() {
   let made = 0
   const shelf = shelfToCsv(JSON.parse(demoText('shelf.json')))
   const season = demoText('readings/tern-rock-season.csv').split('\n').slice(0, 14).join('\n')
-  const json = (file: string) => demoText(file).split('\n').slice(0, 60).join('\n')
   return {
     tones: TONES.map(text => readDamaged(text, readTonesCsv)),
     heard: readDamaged(TONES[0]!, text => short(hearCsv(text), (r: { heard: object }) => r.heard)),
@@ -163,7 +162,7 @@ function filesAnswer() {
 const digest = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex').slice(0, 16)
 const tenth = (n: number) => Math.round(n * 1000) / 1000
 
-/** A recording of each kind of sample: written by hand, read whole, cut short and with lengths that are not filled in. */
+/** A recording of each kind of sample: read whole, cut short and with lengths that are not filled in. */
 function wavAnswer() {
   const recording = madeUpRecording({
     seconds: 0.01,

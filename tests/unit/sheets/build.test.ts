@@ -95,7 +95,7 @@ describe('the build sheet', () => {
       'Radios on',
     ].map(at)
     expect(order).toEqual([...order].sort((a, b) => a - b))
-    expect(connect[at('main lead')]!.does).toContain('bat: about 5 N·m')
+    expect(connect[at('main lead')]!.does).toContain('House pack: about 5 N·m')
     expect(connect[at('main lead')]!.before).toContain('13.6 V rested when full')
     expect(connect[at('50 A fuse of main lead')]!.before).toContain('Live on one side, from House pack')
     expect(connect[at('panel lead')]!.caution).toContain('Live in any light')
