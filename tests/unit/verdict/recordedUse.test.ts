@@ -1,0 +1,8 @@
+import { RECORDED_FILES } from '../../data/recordedFiles'
+import { RECORDED_USE } from '../../data/recordedUse'
+import { holdsToRecorded } from '../../data/holdsToRecorded'
+
+holdsToRecorded('whole answers to what is entered, edited, read, printed, measured and asked', {
+  ...RECORDED_FILES,
+  ...RECORDED_USE,
+})
