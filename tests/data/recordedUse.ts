@@ -106,7 +106,8 @@ const VALUES: Record<string, unknown> = { voltage: 12, current: 3, power: 40, te
 /** What is entered into a line: its last choice where it has choices. */
 function valueFor({ quantity, choices }: FormField): unknown {
   const last = choices?.at(-1)
-  return last === undefined ? (VALUES[quantity] ?? 0.5) : typeof last === 'string' ? last : last.id
+  if (last === undefined) return VALUES[quantity] ?? 0.5
+  return typeof last === 'string' ? last : last.id
 }
 
 /** Every line of every form of a plan, entered and taken out; every list one longer and one shorter. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { AMPACITY } from '../../../core/catalog/conductors'
-import { ampacityA, conductorTemperature, tableAmps } from '../../../core/conductor/ampacity'
+import { ampacityA, conductorTemperature, largestFuseA, tableAmps } from '../../../core/conductor/ampacity'
 import { thickerSizes } from '../../../core/conductor/ladder'
 import {
   awgDiameterMm,
@@ -103,6 +103,47 @@ describe('ampacity', () => {
     expect(tableAmps({ awg: 13 }, 'open').inTable).toBe(true)
     expect(tableAmps({ mm2: 6 }, 'enclosed').amps).toBeGreaterThan(35)
     expect(tableAmps({ mm2: 6 }, 'enclosed').amps).toBeLessThan(50)
+  })
+})
+
+describe('copper-clad aluminium', () => {
+  // The same heat with 1.6 times the resistance: a current less by the root of it, 45 A / √1.6.
+  it('carries less by the root of its resistance', () =>
+    expect(ampacityA({ awg: 12, insulationC: 105, material: 'cca' }, 'open', 30)).toBeCloseTo(35.576, 3))
+  // 12 AWG is 3.309 mm²: of copper 29.6 g/m, of the clad 41 % of that.
+  it('weighs 41 % of copper', () => {
+    expect(conductorGramsPerM({ awg: 12 })).toBeCloseTo(29.6, 1)
+    expect(conductorGramsPerM({ awg: 12, material: 'cca' })).toBeCloseTo(12.15, 1)
+  })
+})
+
+describe('the largest fuse of a conductor', () => {
+  const pvc75 = { insulationC: 75 }
+  it.each([
+    [18, 7],
+    [16, 10],
+    [14, 15],
+    [12, 20],
+    [10, 30],
+    // From 8 AWG on its ampacity is the limit.
+    [8, 50],
+    [6, 65],
+  ])('enclosed: %i AWG takes %i A, whatever it carries', (awg, ratedA) => {
+    expect(largestFuseA({ awg, ...pvc75 }, 'enclosed', 30)).toBeCloseTo(ratedA, 9)
+  })
+  it.each([
+    [1, 7],
+    [1.5, 10],
+    [2.5, 15],
+    [4, 20],
+    [6, 30],
+  ])('enclosed: %f mm² is held to the thinner size beside it, %i A', (mm2, ratedA) => {
+    expect(largestFuseA({ mm2, ...pvc75 }, 'enclosed', 30)).toBe(ratedA)
+  })
+  it('is the ampacity where that is less, and in open practice', () => {
+    expect(largestFuseA({ awg: 12, ...pvc75 }, 'enclosed', 65)).toBeCloseTo(25 * Math.sqrt(10 / 45), 9)
+    expect(largestFuseA({ awg: 12, insulationC: 105 }, 'open', 30)).toBeCloseTo(45, 9)
+    expect(largestFuseA({ awg: 12, insulationC: 105 }, 'open', 30, 4)).toBeCloseTo(27, 9)
   })
 })
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { CONNECTORS } from '../../../core/catalog/connectors'
 import { agedLimitA, contactRise } from '../../../core/connector/heat'
-import { mate, matingLoopOhm } from '../../../core/connector/mate'
+import { awgArea, fitsContact } from '../../../core/connector/fits'
+import { contactOhmAged, contactOhmNow, mate, matingLoopOhm } from '../../../core/connector/mate'
 
 const mates = (a: string, b: string) => mate({ connector: a }, { connector: b }).mates
 
@@ -31,6 +32,45 @@ describe('mating', () => {
   it('two of the same sex do not mate', () => {
     expect(mate({ connector: 'pack-t', sex: 'plug' }, { connector: 'pack-t', sex: 'plug' }).mates).toBe(false)
     expect(mate({ connector: 'pack-t', sex: 'plug' }, { connector: 'pack-t', sex: 'socket' }).mates).toBe(true)
+  })
+})
+
+describe('why two ends do not mate', () => {
+  const why = (a: string, b: string) => {
+    const mating = mate({ connector: a }, { connector: b })
+    return mating.mates ? null : mating.why
+  }
+  it('two rings differ in size; a ring and another family in family', () => {
+    expect(why('ring-m6', 'ring-m8')).toMatch(/differ in size/)
+    expect(why('ring-m6', 'inlet-4')).toMatch(/different families/)
+    expect(why('inlet-4', 'ring-m6')).toMatch(/different families/)
+  })
+})
+
+describe('the conductor in a contact', () => {
+  // The 45 A stacking contact takes 14 to 10 AWG, 2.081 to 5.261 mm²; a tenth more or less is let in.
+  it.each([
+    [1.8, false],
+    [1.9, true],
+    [2.5, true],
+    [5.7, true],
+    [6, false],
+  ])('%f mm² goes into a 45 A stacking contact: %s', (mm2, fits) => expect(fitsContact('stack-45', mm2)).toBe(fits))
+  it('anything goes under what says no sizes', () => expect(fitsContact('bare', 95)).toBe(true))
+  it('the area of a gauge is that of its wire', () => expect(awgArea(10)).toBeCloseTo(5.261, 3))
+})
+
+describe('a contact of which somebody says how it is', () => {
+  it('is as it was measured, else as new, aged or oxidised', () => {
+    expect(contactOhmNow({ connector: 'stack-30' })).toBe(0.0006)
+    expect(contactOhmNow({ connector: 'stack-30', contact: 'aged' })).toBe(0.003)
+    expect(contactOhmNow({ connector: 'stack-30', contact: 'oxidised' })).toBe(0.003)
+    expect(contactOhmNow({ connector: 'stack-30', contact: 'aged', contactOhm: 0.001 })).toBe(0.001)
+  })
+  it('has aged to its class, or is worse already', () => {
+    expect(contactOhmAged({ connector: 'stack-30' })).toBe(0.003)
+    expect(contactOhmAged({ connector: 'stack-30', contactOhm: 0.001 })).toBe(0.003)
+    expect(contactOhmAged({ connector: 'stack-30', contactOhm: 0.02 })).toBe(0.02)
   })
 })
 
