@@ -4,8 +4,10 @@ import { applyEdit } from '../../../core/edit/patch'
 import { swapPart } from '../../../core/edit/swap'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
+import { randomPlan } from '../../data/randomPlans'
 import { brokenPlan } from '../../data/brokenPlans'
 import { FUSES_PLANS } from '../../data/hard/fuses'
+import { PAIRS } from '../../data/pairs'
 import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
 import type { Plan } from '../../../core/plan/schema'
 import { madeUpPlan } from '../../bench/plans'
@@ -282,5 +284,24 @@ describe('what is told can be told apart', () => {
         expect(new Set(patches).size, finding.title).toBe(patches.length)
       }
     }
+  })
+})
+
+describe('words for places', () => {
+  it('no finding and no fix names a terminal by its id', () => {
+    const plans = [
+      ...DEMOS.map(name => demoPlan(name)),
+      ...Object.values(PAIRS).map(({ fires }) => fires),
+      ...Array.from({ length: 20 }, (_, i) => randomPlan(i + 1)),
+    ]
+    const named: string[] = []
+    for (const plan of plans) {
+      if (!plan) continue
+      const { verdict, study } = judge(plan)
+      const ids = plan.leads.flatMap(l => [l.from, l.to]).filter(terminal => terminal.includes('.'))
+      const texts = verdict.findings.flatMap(f => [f.title, f.message, ...fixesOf(f, study, verdict).map(x => x.label)])
+      named.push(...texts.filter(text => ids.some(terminal => text.includes(terminal))))
+    }
+    expect(named).toEqual([])
   })
 })
