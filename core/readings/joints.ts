@@ -1,7 +1,7 @@
 import type { Plan } from '../plan/schema'
-import { findCondition, type Condition } from '../circuit/conditions'
+import { conditionWords, findCondition, type Condition } from '../circuit/conditions'
 import { Evidence, normalShare } from './evidence'
-import { StationModel, type Unknown } from './model'
+import { pointName, StationModel, type Unknown } from './model'
 import type { Joint } from './places'
 import { offOf, scalesOf, SEEN, type Reading, type Seen } from './reading'
 
@@ -21,7 +21,7 @@ export interface JointState {
   /** The same in words. */
   orWords: string[]
   /** Without this one reading it would not be suspect: read it again before anything is taken apart. */
-  restsOn?: Pick<Reading, 'at' | 'condition'>
+  restsOn?: Pick<Reading, 'at' | 'condition'> & { words: string }
 }
 
 export interface Inference {
@@ -118,7 +118,9 @@ export function inferJoints(
     const others = withoutOne.get(most) ?? new Search(model, rest(), seen, 1).run().joints
     withoutOne.set(most, others)
     const stays = others.some(x => x.suspect && isAlike(x, j))
-    return stays ? j : { ...j, restsOn: { at: usable[most]!.at, condition: usable[most]!.condition } }
+    if (stays) return j
+    const { at, condition } = usable[most]!
+    return { ...j, restsOn: { at, condition, words: `${pointName(plan, at)} with ${conditionWords(plan, condition)}` } }
   })
   return { model, readings, expected, ...hereOf(model, readings, found.evidence), ...found, joints }
 }

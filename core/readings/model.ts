@@ -4,6 +4,8 @@ import { placedIn, type Placed } from '../circuit/placed'
 import { Solver, type Moment, type OperatingPoint } from '../circuit/solve'
 import { isLoad } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
+import { leadName } from '../plan/find'
+import { placeName, terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { jointsOf, type Joint } from './places'
 import type { Reading } from './reading'
@@ -183,4 +185,10 @@ export function leadSide(plan: Plan, at: string) {
   const lead = match && plan.leads.find(l => l.id === match[1])
   const end = match?.[2] as 'from' | 'to'
   return lead?.ends?.[end] ? { lead, end } : null
+}
+
+/** What a place of a reading is called: a terminal, a lead, or a lead's own side of a mating. */
+export function pointName(plan: Plan, at: string): string {
+  const side = leadSide(plan, at)
+  return side ? `${leadName(side.lead)} itself at ${terminalName(plan, side.lead[side.end])}` : placeName(plan, at)
 }

@@ -46,7 +46,7 @@ export function jointWords(state: JointState, does: Consequence): string {
   const drops = `drops ${figure(does.dropV, 2)} V at ${figure(does.amps, 1)} A`
   const heat = heatWords(does)
   const others = orWords.length ? `; or it is ${orWords.join(' or ')}` : ''
-  const again = restsOn ? `; it rests on one reading: read ${restsOn.at} at ${restsOn.condition} again first` : ''
+  const again = restsOn ? `; it rests on one reading: read ${restsOn.words} again first` : ''
   return `${[is, drops, heat].filter(Boolean).join(', ')}${others}${again}`
 }
 

@@ -1,10 +1,11 @@
-import { conditionsOf, loadsOf } from '../circuit/conditions'
+import { conditionsOf, conditionWords, loadsOf } from '../circuit/conditions'
 import { arrivalSpan, largestAmps, solveMatrix, type SolvedPlan } from '../circuit/matrix'
 import type { OperatingPoint } from '../circuit/solve'
 import { deviceAt, devicesIn } from '../graph/device'
 import { gives, isLoad, kindOf, needs, type LoadPart } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
-import { nameOf, partById } from '../plan/find'
+import { leadName } from '../plan/find'
+import { partName, terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { normalShare } from '../readings/evidence'
 import type { JointState } from '../readings/joints'
@@ -114,13 +115,14 @@ const NOWHERE: readonly (readonly [CauseClass, number])[] = [
 ]
 
 /** The voltage that reaches a load, against the least it needs. */
-function ofLoads({ solved }: Study, loads: readonly LoadPart[]): Drafted[] {
+function ofLoads({ plan, solved }: Study, loads: readonly LoadPart[]): Drafted[] {
   return loads.flatMap((load): Drafted[] => {
     const span = arrivalSpan(solved, load.id)
     if (!span) return []
     const { minV } = needs(load)
     const spare = span.low.value - minV
-    const worst = `${fixed(span.low.value, 2)} V reaches ${nameOf(load)} at worst (${span.low.condition})`
+    const when = conditionWords(plan, span.low.condition)
+    const worst = `${fixed(span.low.value, 2)} V reaches ${partName(plan, load.id)} at worst (${when})`
     const why = `${worst}; it needs ${fixed(minV, 1)} V`
     const sags = 1.5 / (1 + Math.exp((spare - 0.2) / 0.25))
     const isWeak = kindOf(load).transmitShare?.(load, span.low.value)
@@ -302,9 +304,7 @@ function wordsOf(plan: Plan, study: Study, { of, place }: Drafted): string {
   if (!place) return CAUSES[of]
   const joint =
     of === 'joint' || of === 'shared' ? jointsOf(study.solved.network).find(j => j.place === place) : undefined
-  const part = partById(plan, place)
   const lead = plan.leads.find(l => l.id === place || place.startsWith(`${l.id}.`))
-  const named = part ? nameOf(part) : (lead?.name ?? lead?.id)
-  const where = joint?.words ?? named ?? place
+  const where = joint?.words ?? (lead ? leadName(lead) : terminalName(plan, place))
   return `${where}: ${CAUSES[of]}`
 }
