@@ -1,6 +1,7 @@
 import { batteryLife } from '../../core/log/batteries'
 import { conditionsOf } from '../../core/circuit/conditions'
 import { meaningOf } from '../../core/commission/expected'
+import { apartWords, restedMeaning, restedOf } from '../../core/commission/rested'
 import { singleFailures, sparesOf } from '../../core/commission/spares'
 import { commissionSteps } from '../../core/commission/steps'
 import { showEntry, readEntry } from '../../core/edit/entry'
@@ -9,7 +10,7 @@ import { tryPatch, type Patch } from '../../core/edit/patch'
 import { removeAll } from '../../core/edit/remove'
 import { takeOut } from '../../core/edit/takeOut'
 import { addVariant, editInVariant, inVariant } from '../../core/edit/variants'
-import { readLine } from '../../core/instruments/protocol'
+import { readLine, shownFigure } from '../../core/instruments/protocol'
 import { SimulatedInstruments } from '../../core/instruments/simulated'
 import { formOf } from '../../core/kinds/formOf'
 import type { FormField } from '../../core/kinds/kind'
@@ -200,6 +201,35 @@ function instrumentsOf(plan: Plan) {
   })
 }
 
+/** Lines of instruments, each as it is and with one thing wrong. */
+const linesAnswer = () =>
+  [
+    ...[
+      'wireman-instruments 1',
+      'wireman-instruments 2',
+      '',
+      'zzz',
+      'simulated Tern Rock',
+      'simulated',
+      'error',
+      'error no such',
+    ],
+    ...['channel m V 0.01 bat House pack', 'channel m W 0.01 bat x', 'channel m V 0 bat x', 'channel m V 101 bat x'],
+    ...[
+      'channel m V 100 bat x',
+      'channel m V 0.01 bat',
+      'channel m V 0.01',
+      'channel M! V 0.01 bat x',
+      'channel m % 1 - x',
+    ],
+    ...['state full/idle', 'state', 'state a b', 'read m 12.81 2026-06-13T12:00:00Z', 'read m - 2026-06-13T12:00:00Z'],
+    ...['read m 12.81', 'read m 12.81 yesterday', 'read m 1e9 2026-06-13T12:00:00Z', 'read m abc 2026-06-13T12:00:00Z'],
+    ...['read m -0.5 2026-06-13T12:00:00Z x', `simulated ${'x'.repeat(300)}`, '  state   low/all  ', 'toString x'],
+  ].map(line => [line, readLine(line)])
+
+const FIGURES = [0, 0.04, 1.005, 12.3456, -12.3456, 99.95, 1234.5]
+const shownAnswer = () => [0.001, 0.01, 0.1, 1, 10].map(digit => FIGURES.map(value => shownFigure(value, digit)))
+
 /** What readings of a station with one bad joint, or none, tell. */
 function readingsOf(plan: Plan) {
   return [0, 6, 25].map((times, n) => {
@@ -259,6 +289,16 @@ const logsAnswer = () => {
   }
 }
 
+/** Two packs that are to be joined, as they rest. */
+function apartAnswer() {
+  const packs = DEMOS.flatMap(name => demoPlan(name).parts.flatMap(part => restedOf(part) ?? []))
+  const volts = [12.2, 12.8, 13.1, 13.3]
+  return packs.map(pack => [
+    [-12.6, 9, ...volts, 15].map(v => restedMeaning(pack, v, 0.05)),
+    packs.map(other => volts.map(v => apartWords(pack, other, v, 13.2))),
+  ])
+}
+
 function mendedOf(plan: Plan) {
   const { ways, ...more } = mend(plan, { for: 'weight', tries: 12 })
   return { ...more, ways: ways.map(({ plan: _plan, patch: _patch, ...way }) => way) }
@@ -278,6 +318,7 @@ export const RECORDED_USE: Record<string, () => unknown> = {
   'use-merged': on([...DEMO_PLANS, ...ORDINARY], mergedOf),
   'use-ways': on([...DEMO_PLANS, ...ORDINARY], waysOf),
   'use-instruments': on([...DEMO_PLANS, ...ORDINARY.slice(0, 3)], instrumentsOf),
+  'use-lines': () => ({ lines: linesAnswer(), shown: shownAnswer(), apart: apartAnswer() }),
   'use-readings': on([...DEMO_PLANS, ...ORDINARY], readingsOf),
   'use-symptoms': on([...DEMO_PLANS, ...ORDINARY, ...WILD], symptomsOf),
   'use-meanings': on([...DEMO_PLANS, ...ORDINARY], meaningsOf),
