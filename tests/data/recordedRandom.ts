@@ -22,6 +22,7 @@ import { fixesOf } from '../../core/verdict/fixes'
 import { judge } from '../../core/verdict/verdict'
 import { brokenPlan } from './brokenPlans'
 import { randomPlan } from './randomPlans'
+import { on } from './someOf'
 
 /**
  * Whole answers, as in `recorded.ts`, on stations that nobody would plan and on ordinary ones with a few things wrong:
@@ -31,13 +32,10 @@ import { randomPlan } from './randomPlans'
 const plansOf = (make: (seed: number) => Plan | null, count: number): Plan[] =>
   Array.from({ length: count }, (_, i) => make(i + 1)).filter(plan => plan !== null)
 
-const each = (plans: readonly Plan[], answer: (plan: Plan) => unknown) =>
-  Object.fromEntries(plans.map(plan => [plan.name, answer(plan)]))
-
 /** The same question of the wild ones and of the ordinary ones. */
 const ofBoth = (wild: number, ordinary: number, answer: (plan: Plan) => unknown) => () => ({
-  wild: each(plansOf(randomPlan, wild), answer),
-  ordinary: each(plansOf(brokenPlan, ordinary), answer),
+  wild: on(plansOf(randomPlan, wild), answer)(),
+  ordinary: on(plansOf(brokenPlan, ordinary), answer)(),
 })
 
 function foundOn(plan: Plan) {
