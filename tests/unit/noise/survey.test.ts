@@ -14,13 +14,7 @@ import {
 } from '../../../core/noise/survey/survey'
 import { noiseIntoPlan, surveyObservations } from '../../../core/noise/survey/surveyEvidence'
 import { withMeasured } from '../../../core/noise/survey/measured'
-import {
-  deviceNoise,
-  outcomeOf,
-  readingErrorDb,
-  surveyResults,
-  type CellResult,
-} from '../../../core/noise/survey/surveyResults'
+import { deviceNoise, readingErrorDb, surveyResults } from '../../../core/noise/survey/surveyResults'
 import { applyEdit } from '../../../core/edit/patch'
 import { randomFrom } from '../../../core/chance/random'
 import { busyPlan } from '../../data/noisy'
