@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { readConductor } from '../../../core/units/conductor'
-import { METRIC, readQuantity, showQuantity, type Units } from '../../../core/units/quantity'
+import { METRIC, readQuantity, readRadioFrequency, showQuantity, type Units } from '../../../core/units/quantity'
 import { readTemperature, showTemperature } from '../../../core/units/temperature'
 
 const FEET: Units = { length: 'ft', conductor: 'mm2', temperature: 'F' }
@@ -188,4 +188,14 @@ describe('temperatures', () => {
     expect(showTemperature(20, FEET)).toBe('68 °F')
     expect(showTemperature(-4, METRIC)).toBe('-4 °C')
   })
+})
+
+describe('a radio frequency', () => {
+  it.each([
+    ['14.2', 14.2e6],
+    ['7.1 ', 7.1e6],
+    ['14.2 MHz', 14.2e6],
+    ['14200 kHz', 14.2e6],
+    ['7100000 Hz', 7.1e6],
+  ])('%s: a bare figure is in MHz', (text, hz) => expect(readRadioFrequency(text)).toEqual({ ok: true, value: hz }))
 })
