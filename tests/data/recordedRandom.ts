@@ -82,16 +82,16 @@ const OWNED = [
   { conductor: { awg: 16, insulationC: 70 }, metres: 30 },
 ] as const
 
-/** Sized for each aim, on the way to one load alone, from what is at home, and with limits let go. */
+/** Sized for least weight, and once more: for another aim, to one load alone, from what is at home, limits let go. */
 function sizedOf(plan: Plan) {
   const row = plan.parts.find(isLoad)?.id
-  const asked: SizeOptions[] = [
-    { for: 'weight' },
+  const others: SizeOptions[] = [
     { for: 'drop' },
     { for: 'cost', ...(row && { row }) },
     { for: 'weight', owned: [...OWNED] },
     { for: 'weight', relax: ['share', 'contacts'] },
   ]
+  const asked: SizeOptions[] = [{ for: 'weight' }, others[plan.leads.length % others.length]!]
   return asked.map(options => {
     const { plan: _plan, ...result } = sizePlan(plan, options)
     return result
@@ -127,7 +127,7 @@ export const RECORDED_RANDOM: Record<string, () => Record<string, unknown>> = {
   'random-fixes': ofBoth(8, 24, fixesOn),
   'random-points': ofBoth(40, 10, pointsOf),
   'random-shorts': ofBoth(24, 12, shortStudy),
-  'random-sized': ofBoth(1, 8, sizedOf),
+  'random-sized': ofBoth(1, 12, sizedOf),
   'random-sheets': ofBoth(24, 10, buildSheet),
   'random-drawn': ofBoth(24, 6, drawnOf),
   'random-netlists': ofBoth(24, 6, plan =>
