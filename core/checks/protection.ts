@@ -42,7 +42,9 @@ function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
 function doesNotSurvive(study: Study, short: Short, victim: ConductorInShort): Found {
   const lead = leadById(study.plan, victim.lead)!
   const name = conductorName(lead.conductor)
-  const first = short.opens[0]!
+  // Where several open, its own is the one that ends what it carries.
+  const own = short.opens.find(({ place }) => [lead.id, lead.from, lead.to].includes(place))
+  const opens = own ?? short.opens[0]!
   return {
     severity: 'danger',
     place: victim.lead,
@@ -51,11 +53,11 @@ function doesNotSurvive(study: Study, short: Short, victim: ConductorInShort): F
     title: `${name} does not survive a short`,
     message:
       `A short at ${terminalName(study.plan, short.at)} drives ${amps(victim.amps)} through ` +
-      `${leadName(lead)}; the ${deviceWords(study.plan, first)} takes up to ${seconds(first.slowestS!)} to open: ` +
+      `${leadName(lead)}; the ${deviceWords(study.plan, opens)} takes up to ${seconds(opens.slowestS!)} to open: ` +
       `${ampSquaredSeconds(victim.i2t!)}, and ${name} withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
     numbers: {
       amps: victim.amps,
-      slowestS: first.slowestS!,
+      slowestS: opens.slowestS!,
       i2t: victim.i2t!,
       withstandsI2t: victim.withstandsI2t,
     },
