@@ -68,11 +68,22 @@ function wholeAnswer(plan: Plan) {
   }
 }
 
-/** Numbers to seven figures, so that another machine's last bits change nothing. */
+/** Numbers to seven figures, so that another machine's last bits change nothing; a thought on one line, to be read. */
 export function asRecorded(value: unknown): string {
   const rounded = (_key: string, v: unknown) => {
     if (typeof v === 'number') return Number(v.toPrecision(7))
     return v instanceof Map ? [...v] : v
   }
-  return JSON.stringify(value, rounded, 1) + '\n'
+  return inLines(JSON.parse(JSON.stringify(value, rounded)), '') + '\n'
+}
+
+const LINE = 120
+
+function inLines(value: unknown, indent: string): string {
+  const flat = JSON.stringify(value)
+  if (typeof value !== 'object' || value === null || indent.length + flat.length <= LINE) return flat
+  const inner = `${indent} `
+  if (Array.isArray(value)) return `[\n${value.map(v => inner + inLines(v, inner)).join(',\n')}\n${indent}]`
+  const members = Object.entries(value).map(([key, v]) => `${inner}${JSON.stringify(key)}: ${inLines(v, inner)}`)
+  return `{\n${members.join(',\n')}\n${indent}}`
 }
