@@ -5,10 +5,11 @@ import { CONDUCTOR_COST } from '../../../core/catalog/prices'
 import { conductorGramsPerM, conductorOhmPerM, resistanceFactorAt } from '../../../core/conductor/resistance'
 import { solveCorners } from '../../../core/circuit/matrix'
 import { applyEdit } from '../../../core/edit/patch'
+import { openingTime } from '../../../core/fuse/opening'
 import type { Lead, Plan } from '../../../core/plan/schema'
 import { candidate, costPerM, merge, pareto, type Entry } from '../../../core/size/candidates'
 import { leadChanges, portChanges } from '../../../core/size/changes'
-import { freeFuses, fuseRatings } from '../../../core/size/fuses'
+import { freeFuses, fuseRatings, SELECTIVE_RATIO } from '../../../core/size/fuses'
 import { overloadedPorts, placePorts } from '../../../core/size/ports'
 import { overdrawn, totals } from '../../../core/size/totals'
 import { Study } from '../../../core/study/study'
@@ -225,5 +226,19 @@ describe('what a sized plan has other', () => {
     })
     const [name] = [plan.leads[0]!.name ?? 'l1']
     expect(words(sized)).toEqual([`conductor: ${name}: 10 AWG → 8 AWG`, `fuse: fuse in ${name}: 30 A → 20 A`])
+  })
+})
+
+describe('two blade fuses in a row', () => {
+  const opens = (ratedA: number, amps: number) => openingTime('blade', ratedA, amps)!
+  /** Shorts so strong that both are at constant I²t. */
+  const shorts = [200, 500, 900]
+
+  it('are selective from √5 times the rating on', () => {
+    expect(SELECTIVE_RATIO).toBeCloseTo(2.236, 3)
+    for (const amps of shorts) {
+      expect(opens(10, amps).slowestS).toBeLessThanOrEqual(opens(10 * SELECTIVE_RATIO, amps).fastestS * (1 + 1e-9))
+      expect(opens(10, amps).slowestS).toBeGreaterThan(opens(10 * SELECTIVE_RATIO * 0.98, amps).fastestS)
+    }
   })
 })
