@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { SolvedPlan } from '../../../core/circuit/matrix'
 import { applyEdit } from '../../../core/edit/patch'
-import { setSupplyUntil, turnDownAny, turnDownUntil } from '../../../core/fixes/power'
+import { lessHung, setSupplyUntil, signalGivenUp, turnDownAny, turnDownUntil } from '../../../core/fixes/power'
 import type { Proposal } from '../../../core/fixes/proposal'
 import { asKind } from '../../../core/kinds/index'
 import { partById } from '../../../core/plan/find'
@@ -78,4 +78,37 @@ describe('less power', () => {
     expect(setSupplyUntil(mains, 'psu', -1, s => set(s) < 13.65)!.label).toBe('Set psu to 13.6 V')
     expect(setSupplyUntil(mains, 'hf', 1, () => true)).toBeNull()
   })
+})
+
+describe('signal given up', () => {
+  const sending = (activeA: number, more = {}) =>
+    smallPlan({ parts: [battery(), radio({ draw: { model: 'constant-current', idleA: 1, activeA }, ...more })] })
+
+  it('is told by power where both say it, else by the square of what the sender takes over listening', () => {
+    // A tenth of the power is −10 dB; half of the 9 A over listening a quarter, −6 dB.
+    expect(signalGivenUp(sending(10, { powerW: 100 }), sending(5, { powerW: 10 }))).toEqual([
+      { name: 'hf', dB: expect.closeTo(-10, 6) },
+    ])
+    expect(signalGivenUp(sending(10), sending(5.5))).toEqual([{ name: 'hf', dB: expect.closeTo(-6.02, 2) }])
+  })
+  it('is none where nobody hears it', () => expect(signalGivenUp(sending(10), sending(9.99))).toEqual([]))
+})
+
+describe('less on an inverter of which nobody said what hangs there', () => {
+  const inverter = (watts: number, name = 'All it is rated for') => ({
+    id: 'inv',
+    kind: 'inverter' as const,
+    ratedW: 600,
+    acLoads: [{ name, watts }],
+  })
+  const offered = (watts: number, name?: string) =>
+    lessHung({ ...smallPlan(), parts: [inverter(watts, name)] } as never, inverter(watts, name) as never).map(p =>
+      p.label.replace(/\D+(\d+).*/, '$1'),
+    )
+
+  it('is each share of its rating that is less than hangs there now', () => {
+    expect(offered(600)).toEqual(['480', '360', '300', '240', '180', '120', '60'])
+    expect(offered(360)).toEqual(['300', '240', '180', '120', '60'])
+  })
+  it('is none where somebody has said what hangs there', () => expect(offered(600, 'kettle')).toEqual([]))
 })
