@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import { KINDS, partSchema } from '../kinds/index'
+import { anA } from '../units/words'
 import { FORMAT, leadSchema, MOST_LEADS, MOST_PARTS, planSchema, VERSION, type Plan } from './schema'
 import { sound, referenceFaults } from './references'
 
@@ -120,7 +121,7 @@ export function named(value: unknown): string {
   if (value === undefined) return 'nothing'
   if (value === null) return 'null'
   if (Array.isArray(value)) return 'a list'
-  return `a ${typeof value}`
+  return anA(typeof value)
 }
 
 export function shown(value: unknown): string {
@@ -221,7 +222,7 @@ const expected = (type: string) =>
     array: 'a list',
     object: 'an object',
     boolean: 'true or false',
-  })[type] ?? `a ${type}`
+  })[type] ?? anA(type)
 
 function sizeShown(at: unknown): string {
   if (Array.isArray(at)) return `a list of ${at.length}`
