@@ -31,7 +31,7 @@ export const bmsAsFuse: Check = {
             place: run.source.id,
             also: [run.lead.id],
             condition: null,
-            title: `Only the BMS stands between ${study.name(run.source)} and ${run.lead.name ?? run.lead.id}`,
+            title: `Only the BMS stands between ${study.name(run.source)} and ${leadName(run.lead)}`,
             message:
               `${capital(leadName(run.lead))} leaves ${study.name(run.source)} without a fuse` +
               (battery.bms.peakA

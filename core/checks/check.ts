@@ -2,6 +2,9 @@ import type { Proposal } from '../fixes/proposal'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 import { someOf } from '../units/words'
+import { partById } from '../plan/find'
+import { partName } from '../plan/names'
+import { figureName } from '../kinds/formOf'
 
 /**
  * `danger` someone or something burns or vents · `fail` it will not work or breaks its limits · `caution` works until
@@ -73,9 +76,11 @@ export function weighed(plan: Plan, found: Found): Found {
   return { ...found, severity: recommended ? 'caution' : found.severity, message: found.message + words + said }
 }
 
-/** Names the figures that are guesses among those a verdict rests on: " (bat's internalOhm is a guess)". */
+/** Names the figures that are guesses among those a verdict rests on: "internal resistance of House pack". */
 export function guessed(plan: Plan, figures: readonly FigureOf[]): string {
-  const guesses = figures.filter(([id, path]) => plan.parts.find(p => p.id === id)?.figures?.[path]?.from === 'guess')
-  if (!guesses.length) return ''
-  return ` Rests on a guess: ${someOf(guesses.map(([id, path]) => `${path} of ${id}`))}.`
+  const guesses = figures.flatMap(([id, path]) => {
+    const part = partById(plan, id)
+    return part?.figures?.[path]?.from === 'guess' ? [`${figureName(part, path)} of ${partName(plan, id)}`] : []
+  })
+  return guesses.length ? ` Rests on a guess: ${someOf(guesses)}.` : ''
 }

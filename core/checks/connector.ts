@@ -87,7 +87,7 @@ export const connectorMating: Check = {
               place: terminal,
               also: [lead.id],
               condition: null,
-              title: `${connector(fitted).label} does not mate at ${terminalName(study.plan, terminal)}`,
+              title: `${capital(connector(fitted).label)} does not mate at ${terminalName(study.plan, terminal)}`,
               message:
                 `The ${connector(fitted).label} on ${leadName(lead)} does not go onto ` +
                 `${terminalName(study.plan, terminal)}, ${anA(connector(terminalConnector).label)}: ${mating.why}.`,

@@ -15,6 +15,7 @@ import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { landingsOf, endOf, sharing, carriesAged, ampsAt } from './connector'
 import { fixed } from '../units/number'
+import { capital } from '../units/words'
 
 /** A stronger pair of contacts, or less current. */
 export function mendHeat(
@@ -74,7 +75,7 @@ export const connectorHeat: Check = {
           place: terminal,
           also: [lead.id],
           condition,
-          title: `${connector(fitted).label} melts${isNow ? '' : ' when aged'}`,
+          title: `${capital(connector(fitted).label)} melts${isNow ? '' : ' when aged'}`,
           message:
             `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ` +
             `${terminalName(study.plan, terminal)} with ${conditionWords(study.plan, condition)}; ` +

@@ -41,7 +41,7 @@ export const fuseLegs: Check = {
               place: run.lead.id,
               also: [item.id],
               condition: null,
-              title: `${run.lead.name ?? run.lead.id} is fused in one leg`,
+              title: `${capital(leadName(run.lead))} is fused in one leg`,
               message:
                 `The ${item.ratedA} A fuse of ${leadName(run.lead)} is in the ${item.legs ?? 'positive'} leg ` +
                 'only; the plan asks for both.',
@@ -81,7 +81,7 @@ export const fuseEachConnection: Check = {
               severity: 'note',
               place: lead.id,
               condition: null,
-              title: `${lead.name ?? lead.id} has no fuse of its own`,
+              title: `${capital(leadName(lead))} has no fuse of its own`,
               message:
                 `${capital(leadName(lead))} (${conductorName(lead.conductor)}) ` +
                 'begins without a fuse that fits it.',
@@ -137,7 +137,7 @@ export const harnessUnfused: Check = {
           condition: null,
           title: `${bare.length} leg${bare.length > 1 ? 's' : ''} of ${study.name(joint)} without a fuse`,
           message:
-            `${bare.map(l => l.name ?? l.id).join(' and ')} ${bare.length > 1 ? 'leave' : 'leaves'} ` +
+            `${capital(bare.map(leadName).join(' and '))} ${bare.length > 1 ? 'leave' : 'leaves'} ` +
             `${study.name(joint)} with no fuse of ${bare.length > 1 ? 'their' : 'its'} own.`,
           numbers: { legs: bare.length },
         },

@@ -3,6 +3,8 @@ import { setField, setPlan } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { partsOf } from '../kinds/index'
 import type { Check, Found } from './check'
+import { leadName } from '../plan/find'
+import { capital } from '../units/words'
 
 export const hiddenDiode: Check = {
   id: 'hidden-diode',
@@ -23,9 +25,9 @@ export const hiddenDiode: Check = {
                 place: lead.id,
                 also: [item.id],
                 condition: null,
-                title: `${lead.name ?? lead.id} hides a diode`,
+                title: `${capital(leadName(lead))} hides a diode`,
                 message:
-                  `${lead.name ?? `Lead ${lead.id}`} has ${item.count ?? 1} ` +
+                  `${capital(leadName(lead))} has ${item.count ?? 1} ` +
                   `diode${(item.count ?? 1) > 1 ? 's' : ''} in it, and the plan does not say that it is labelled.`,
                 numbers: {},
               },

@@ -172,7 +172,7 @@ export const fuseVoltage: Check = {
         condition: null,
         title:
           `${volts(reachesV)} on ` +
-          `${others.length ? `${group.length} ${ratedV} V ${device.kind}s` : anA(`${ratedV} V ${device.kind}`)}`,
+          `${others.length ? `${group.length} ${device.kind}s of ${ratedV} V` : anA(`${ratedV} V ${device.kind}`)}`,
         message:
           `Up to ${volts(reachesV)} stands over the ${deviceName(study, device)} when it opens; ` +
           `${device.ratedV === undefined ? 'its class' : 'it'} is made for ${ratedV} V.${rest}`,

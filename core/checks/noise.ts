@@ -134,8 +134,7 @@ export const noiseLines: Check = {
           condition: null,
           title: `${study.name(part)}: lines in ${hit.map(h => h.band.id).join(', ')}`,
           message:
-            `${what[0]!.toUpperCase()}${what.slice(1)} of ${study.name(part)} switches at ` +
-            `${significant(hz! / 1000, 4)} kHz: ` +
+            `The ${what} of ${study.name(part)} switches at ${significant(hz! / 1000, 4)} kHz: ` +
             `${hit.map(h => `${h.lines} line${h.lines > 1 ? 's' : ''} in ${h.band.id}`).join(', ')}, if they are ` +
             'strong enough to be heard.',
           numbers: { switchingHz: hz!, lines: hit.reduce((n, h) => n + h.lines, 0) },

@@ -12,6 +12,7 @@ import { amps } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { fixed } from '../units/number'
+import { capital } from '../units/words'
 
 /** Leads that a load's current comes by, from the source on. */
 export function wayTo(study: Study, loadId: string): Lead[] {
@@ -61,7 +62,7 @@ export const accessoryTransmitter: Check = {
               title: `${study.name(radio)} transmits through an accessory plug`,
               message:
                 `${amps(value)} for ${study.name(radio)} passes the accessory plug of ` +
-                `${plug.lead.name ?? `lead ${plug.lead.id}`} with ${conditionWords(study.plan, condition)}: it ` +
+                `${leadName(plug.lead)} with ${conditionWords(study.plan, condition)}: it ` +
                 `works loose, and once aged drops ${fixed(2 * connector('accessory-12v').agedOhm * value, 2)} ` +
                 'V.',
               numbers: { amps: value, agedDropV: 2 * connector('accessory-12v').agedOhm * value },
@@ -226,7 +227,9 @@ export const polarityTrap: Check = {
             place: lead[end],
             also: [lead.id],
             condition: null,
-            title: `${connector(fitted.connector).label} at ${terminalName(study.plan, lead[end])}: check the polarity`,
+            title:
+              `${capital(connector(fitted.connector).label)} at ` +
+              `${terminalName(study.plan, lead[end])}: check the polarity`,
             message:
               `The ${connector(fitted.connector).label} of ${leadName(lead)} at ` +
               `${terminalName(study.plan, lead[end])} ${why}.`,

@@ -11,6 +11,7 @@ import type { Study } from '../study/study'
 import { volts } from '../units/show'
 import type { Check, Found } from './check'
 import { someOf } from '../units/words'
+import { leadName } from '../plan/find'
 
 export const powerSag: Check = {
   id: 'power-sag',
@@ -123,7 +124,7 @@ export const collapse: Check = {
       .map(
         l =>
           thickenUntil(study.plan, l.id, passes) ??
-          shortenUntil(study.plan, l.id, `the far end of ${l.name ?? l.id}`, passes),
+          shortenUntil(study.plan, l.id, `the far end of ${leadName(l)}`, passes),
       )
       .filter((p): p is Proposal => p !== null)
       .slice(0, 2)

@@ -4,7 +4,7 @@ import { thickerSizes } from '../conductor/ladder'
 import { setLength } from '../edit/items'
 import { tryPatch, type Patch } from '../edit/patch'
 import { setField } from '../edit/set'
-import { leadById } from '../plan/find'
+import { leadById, leadName } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
 import { figure, fixed, rounded } from '../units/number'
@@ -23,7 +23,7 @@ export const conductorPatch = (plan: Plan, leadId: string, conductor: Conductor)
 
 export function swapConductor(plan: Plan, lead: Lead, conductor: Conductor): Proposal {
   return {
-    label: `${conductorName(conductor)} in ${lead.name ?? `lead ${lead.id}`}`,
+    label: `${conductorName(conductor)} in ${leadName(lead)}`,
     patch: conductorPatch(plan, lead.id, conductor),
     cost: grams(gramsMore(lead, conductor)),
   }
@@ -89,7 +89,7 @@ export function thickenPath(plan: Plan, leadIds: string[], passes: (solved: Solv
   if (rounds === null) return null
   const chosen = after(rounds)
   return {
-    label: someOf(chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${lead.name ?? lead.id}`)),
+    label: someOf(chosen.map(({ lead, conductor }) => `${conductorName(conductor)} in ${leadName(lead)}`)),
     patch: patchOf(chosen),
     cost: grams(chosen.reduce((g, { lead, conductor }) => g + gramsMore(lead, conductor), 0)),
   }

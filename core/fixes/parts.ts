@@ -90,7 +90,7 @@ export function moveToFreePort(plan: Plan, lead: Lead, end: LeadEnd): Proposal |
   if (free === undefined) return null
   const port = free.slice(part.id.length + 1)
   return {
-    label: `Move ${lead.name ?? lead.id} to the free port ${port} of ${partName(plan, part.id)}`,
+    label: `Move ${leadName(lead)} to the free port ${port} of ${partName(plan, part.id)}`,
     patch: landEnd(plan, lead, end, free),
   }
 }

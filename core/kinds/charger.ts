@@ -56,7 +56,7 @@ export const charger: PartKind<Charger> = {
     const output = chargeOutput(part.id, part, { maxA: part.maxA, field: 'maxA' })
     return part.stages === 1 ? { ...output, floatV: output.absorptionV } : output
   },
-  switching: part => ({ hz: part.switchingHz, what: 'its mains stage' }),
+  switching: part => ({ hz: part.switchingHz, what: 'mains stage' }),
   links: () => [],
   passes: () => [],
   mentions: part => (part.fedBy === undefined ? [] : [{ field: 'fedBy', ids: part.fedBy }]),

@@ -130,7 +130,7 @@ export const converter: PartKind<Converter> = {
           'charges.',
         )
       : null,
-  switching: part => ({ hz: part.switchingHz, what: 'its power stage' }),
+  switching: part => ({ hz: part.switchingHz, what: 'power stage' }),
   links: () => [],
   passes: part => [{ from: `${part.id}.in`, to: `${part.id}.out`, faultOhm: null }],
   intoShort: part => [

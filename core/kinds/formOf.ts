@@ -1,6 +1,7 @@
 import { commonForm } from './commonForm'
 import { kindOf, type Part } from './index'
 import type { FormField, FormList } from './kind'
+import { lowered } from '../units/words'
 
 /** All that can be entered of a part, by its kind's own description and what every part may say. */
 export interface Form {
@@ -29,6 +30,12 @@ const figuresList = (fields: readonly FormField[]): FormList => ({
     { path: 'limit', label: 'Limit', quantity: 'choice', choices: ['recommended', 'absolute'] },
   ],
 })
+
+/** What a figure of a part is called in its form, within a sentence; its path where the form has no line for it. */
+export function figureName(part: Part, path: string): string {
+  const field = formOf(part).fields.find(f => f.path === path)
+  return field ? lowered(field.label) : path
+}
 
 export function formOf(part: Part): Form {
   const kind = kindOf(part)

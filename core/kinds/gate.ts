@@ -96,7 +96,7 @@ export const gate: PartKind<Gate> = {
     return [way, { ...stage, efficiency: CONVERTER_EFFICIENCY, mostA: output.maxA }]
   },
   charge: chargeOf,
-  switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its charging stage' }),
+  switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'charging stage' }),
   links: () => [],
   passes: part =>
     ['supply', 'battery'].map(side => ({ from: `${part.id}.${side}`, to: `${part.id}.out`, faultOhm: GATE_FAULT_OHM })),

@@ -97,7 +97,7 @@ export const inverter: PartKind<Inverter> = {
   ],
   links: part => [{ a: part.id, b: `${part.id}.in`, ohm: 0 }],
   sink: inverterSink,
-  switching: part => ({ hz: part.switchingHz, what: 'its high-frequency stage' }),
+  switching: part => ({ hz: part.switchingHz, what: 'high-frequency stage' }),
   passes: () => [],
   mentions: part => [
     ...(part.follows === undefined ? [] : [{ field: 'follows', ids: part.follows }]),

@@ -53,7 +53,7 @@ export const supply: PartKind<Supply> = {
     const mostA = part.peakA ?? part.continuousA
     return [{ at: part.id, emfV: part.setV, ohm: part.outputOhm ?? 0, leastA: 0, mostA }]
   },
-  switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'its mains stage' }),
+  switching: part => (part.switchingHz === undefined ? null : { hz: part.switchingHz, what: 'mains stage' }),
   links: () => [],
   passes: () => [],
   intoShort: part => [

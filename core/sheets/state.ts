@@ -3,6 +3,7 @@ import { assumedLimits } from '../kinds/batteryLimits'
 import { leadName, nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { judge } from '../verdict/verdict'
+import { figureName } from '../kinds/formOf'
 
 /** What a sheet on paper has to say of itself: of which plan it is, and how far that can be trusted. */
 
@@ -31,7 +32,7 @@ export function assumedFigures(plan: Plan): string[] {
   const bare = plan.leads.filter(l => l.conductor.insulationC === undefined).map(leadName)
   const guesses = plan.parts.flatMap(part =>
     Object.entries(part.figures ?? {}).flatMap(([path, { from }]) =>
-      from === 'guess' ? [`${nameOf(part)}: ${path} is a guess`] : [],
+      from === 'guess' ? [`${nameOf(part)}: ${figureName(part, path)} is a guess`] : [],
     ),
   )
   return [

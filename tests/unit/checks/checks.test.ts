@@ -73,7 +73,7 @@ describe('what the checks know', () => {
         radio({ supply: { minV: 12.72, nominalV: 13.8, maxV: 15.9 } }),
       ],
     })
-    expect(judge(plan).verdict.findings[0]!.message).toContain('internalOhm of bat')
+    expect(judge(plan).verdict.findings[0]!.message).toContain('Rests on a guess: internal resistance of bat.')
   })
   it('the sheathed school allows 1.83 m from a battery and 1.02 m from others, in a sheath only', () => {
     const vehicle = { id: 'bat', kind: 'vehicle', engineOnV: 14, engineOffV: 12.5, internalOhm: 0.01 }

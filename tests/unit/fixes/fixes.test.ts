@@ -93,7 +93,7 @@ describe('another conductor', () => {
     expect(leadOf(mended, 'a').conductor.awg).toBe(6)
     expect(leadOf(mended, 'b').conductor.awg).toBe(8)
     const proposal = thickenPath(two, ['a', 'b'], () => true)!
-    expect(proposal.label).toBe('8 AWG in a')
+    expect(proposal.label).toBe('8 AWG in lead a')
     expect(thickenPath(two, ['a', 'b'], () => false)).toBeNull()
   })
 })
@@ -293,7 +293,7 @@ describe('parts and connectors', () => {
   })
   it('a free port has the same connector, and the fuse nearest to the old one', () => {
     const proposal = moveToFreePort(plan, own, 'from')!
-    expect(proposal.label).toBe('Move l1 to the free port p3 of Block')
+    expect(proposal.label).toBe('Move lead l1 to the free port p3 of Block')
     expect(leadOf(after(plan, proposal)).from).toBe('blk.p3')
     expect(moveToFreePort(plan, leadOf(plan, 'm'), 'from')).toBeNull()
   })
