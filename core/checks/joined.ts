@@ -119,7 +119,7 @@ export const sourcesJoined: Check = {
     const end = lead.from === found.place ? 'from' : 'to'
     return [
       {
-        label: `A switch in ${study.name(lead)}, open while the other feeds`,
+        label: `A switch in ${leadName(lead)}, open while the other feeds`,
         patch: addItem(study.plan, lead.id, { kind: 'switch', closed: false }, { end, fromEndM: 0 }),
       },
     ]

@@ -3,6 +3,7 @@ import { identified } from '../edit/add'
 import { putBeforeEnd } from '../edit/between'
 import type { LeadEnd } from '../edit/items'
 import type { Part } from '../kinds/index'
+import { terminalName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import { ADAPTER_OHM, type Way } from '../shelf/ways'
 import { fixed } from '../units/number'
@@ -33,7 +34,7 @@ export function addAdapter(plan: Plan, lead: Lead, end: LeadEnd, way: Way): Prop
       near: { terminal: `${part.id}.a`, connector: null },
       far: { terminal: `${part.id}.b`, connector: b },
       tailM: PIGTAIL_M,
-      tailName: `pigtail of ${part.id}`,
+      tailName: `pigtail to ${terminalName(plan, lead[end])}`,
       tailEnd: b,
     }),
     cost: `${fixed(way.dropV, 2)} V, ${way.failures} contacts${way.money ? `, about ${way.money}` : ''}`,

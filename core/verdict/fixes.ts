@@ -1,6 +1,7 @@
 import { CHECKS } from '../checks/index'
 import type { Severity } from '../checks/check'
 import type { Study } from '../study/study'
+import { capital } from '../units/words'
 import type { Proposal } from '../fixes/proposal'
 import { completed, isMended, severityRank, type Completed } from './consequences'
 import type { Finding, Verdict } from './verdict'
@@ -27,7 +28,7 @@ const byId = new Map(CHECKS.map(c => [c.id, c]))
  */
 export function fixesOf(finding: Finding, study: Study, before: Verdict): Fix[] {
   return completedFixes(finding, study, before)
-    .map((fix): Fix => ({ ...fix.proposal, after: afterOf(fix, before) }))
+    .map((fix): Fix => ({ ...fix.proposal, label: capital(fix.proposal.label), after: afterOf(fix, before) }))
     .sort((a, b) => a.after.worse.length - b.after.worse.length)
 }
 
