@@ -9,7 +9,8 @@ import { deviceKey } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { gives, kindOf, type Part } from '../kinds/index'
 import type { Around } from '../kinds/kind'
-import { nameOf } from '../plan/find'
+import { nameOf, partById } from '../plan/find'
+import { partName } from '../plan/names'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { shortStudy, type ShortStudy } from '../short/study'
 import type { ShelfItem } from '../shelf/item'
@@ -37,16 +38,9 @@ export class Study {
     this.site = siteOf(solved.plan)
   }
 
-  /** What a part is called in a sentence; with its id where another one is called alike. */
-  readonly name = (part: { id: string; name?: string }): string =>
-    this.sharedNames.has(nameOf(part)) ? `${nameOf(part)} (${part.id})` : nameOf(part)
-
-  private get sharedNames(): ReadonlySet<string> {
-    return this.once('sharedNames', () => {
-      const names = this.plan.parts.map(nameOf)
-      return new Set(names.filter((name, i) => names.indexOf(name) !== i))
-    })
-  }
+  /** What a part or lead is called in a sentence; a part with its id where another one is called alike. */
+  readonly name = (item: { id: string; name?: string }): string =>
+    this.once(`name ${item.id}`, () => (partById(this.plan, item.id) ? partName(this.plan, item.id) : nameOf(item)))
 
   private once<T>(key: string, work: () => T): T {
     if (!this.memo.has(key)) this.memo.set(key, work())
