@@ -8,7 +8,7 @@ import { dueIcal } from '#core/formats/ical'
 import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { percent } from '#core/units/show'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
 import CellInput from '../hours/CellInput.vue'
 import { readFigure, showFigure } from '../hours/entries'
@@ -83,12 +83,12 @@ function add(part: string) {
 const procedures = computed(() => proceduresOf(props.plan))
 const words = (e: BatteryEntry) =>
   [
-    e.ah !== undefined && `${e.ah} Ah`,
-    e.volts !== undefined && `${e.volts} V`,
-    e.celsius !== undefined && `${e.celsius} °C`,
+    e.ah !== undefined && `${asGiven(e.ah)} Ah`,
+    e.volts !== undefined && `${asGiven(e.volts)} V`,
+    e.celsius !== undefined && `${asGiven(e.celsius)} °C`,
     e.cost !== undefined && `for ${e.cost}`,
-    e.loads?.map(l => `${l.volts} V at ${l.amps} A`).join(', '),
-    e.cellVolts?.map(v => `${v} V`).join(' '),
+    e.loads?.map(l => `${asGiven(l.volts)} V at ${asGiven(l.amps)} A`).join(', '),
+    e.cellVolts?.map(v => `${asGiven(v)} V`).join(' '),
     e.note,
   ]
     .filter(Boolean)
@@ -190,7 +190,7 @@ const exportDue = () =>
       <CellInput
         v-if="asks('loads')"
         label="two loads and their volts"
-        :shown="entered.loads?.map(l => `${l.amps} A ${l.volts} V`).join(', ') ?? ''"
+        :shown="entered.loads?.map(l => `${asGiven(l.amps)} A ${asGiven(l.volts)} V`).join(', ') ?? ''"
         :read="readLoads"
         right="as 1.2 A 13.31 V, 22 A 13.05 V"
         @change="v => (entered.loads = v)" />

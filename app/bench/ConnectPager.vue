@@ -6,7 +6,7 @@ import { restedOf } from '#core/commission/rested'
 import type { Log } from '#core/log/log'
 import { partById } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
-import { fixed, readNumber } from '#core/units/number'
+import { asGiven, fixed, readNumber } from '#core/units/number'
 import SeverityMark from '../findings/SeverityMark.vue'
 import { useInAddress } from '../shell/useInAddress'
 import { freshId, nowText, useLog } from '../stores/log'
@@ -94,7 +94,7 @@ function take() {
   const { at: place, condition, member } = step.value.reading
   const should = expectation.value?.expected ?? restedOf(partById(props.plan, place)!)?.fullV ?? 14
   odd.value =
-    Math.abs(read.value) > SENSE * should ? `${read.value} V is out of any reason here: a point was lost.` : ''
+    Math.abs(read.value) > SENSE * should ? `${asGiven(read.value)} V is out of any reason here: a point was lost.` : ''
   if (odd.value) return
   const entry = {
     id: freshId(),

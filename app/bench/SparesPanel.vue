@@ -5,7 +5,7 @@ import { nameOf, partById } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import { percent } from '#core/units/show'
 import { listed } from '#core/units/words'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { download } from '../shell/download'
 
 /** What to carry: the spares that cover most at least weight, and what single failure takes what off. */
@@ -19,7 +19,7 @@ const MOST = 0.8
 const isMost = (s: Spare) => s.together - s.share < MOST
 const weightG = computed(() => kit.value.filter(isMost).reduce((sum, s) => sum + (s.massG ?? 0), 0))
 const covered = computed(() => kit.value.findLast(isMost)?.together ?? 0)
-const grams = (g: number) => (g < 1000 ? `${g} g` : `${fixed(g / 1000, 1)} kg`)
+const grams = (g: number) => (g < 1000 ? `${asGiven(g)} g` : `${fixed(g / 1000, 1)} kg`)
 const exportList = () =>
   download(
     'grab-list.txt',

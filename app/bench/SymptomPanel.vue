@@ -8,6 +8,7 @@ import { SYMPTOMS, type Symptom } from '#core/symptoms/symptom'
 import type { PowerFinding } from '#core/symptoms/believe'
 import { metered } from '#core/symptoms/meter'
 import { powerTest } from '#core/symptoms/tests'
+import { asGiven } from '#core/units/number'
 import { percent } from '#core/units/show'
 import SeverityMark from '../findings/SeverityMark.vue'
 import Icon from '../shell/Icon.vue'
@@ -101,7 +102,7 @@ function findingWords({ test, outcome, read, before }: PowerFinding, i: number):
       <h2>Do next</h2>
       <article v-for="(n, i) in answer.next.slice(0, 3)" :key="n.test.id" :class="{ first: i === 0 }">
         <h3>
-          {{ n.test.label }} <span>{{ n.test.minutes }} min</span>
+          {{ n.test.label }} <span>{{ asGiven(n.test.minutes) }} min</span>
         </h3>
         <p v-if="n.test.caution" class="caution"><SeverityMark severity="caution" :size="16" /> {{ n.test.caution }}</p>
         <div class="outcomes">

@@ -10,7 +10,7 @@ import { writePlan } from '#core/plan/faults'
 import { LABEL_FORMATS } from '#core/sheets/labels'
 import { stampWords } from '#core/sheets/state'
 import { showLength } from '#core/units/quantity'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { download } from '../shell/download'
 import { usePdf } from '../shell/usePdf'
 import { useShelf } from '../stores/shelf'
@@ -160,9 +160,8 @@ const print = () => window.print()
                 <div v-if="row.note">{{ row.note }}</div>
               </td>
               <td class="whole" data-label="Conductor">
-                {{ row.conductor }}<template v-if="row.insulationC">, {{ row.insulationC }} °C</template><br />{{
-                  row.conductors.map(c => c.colour).join(' + ')
-                }}
+                {{ row.conductor }}<template v-if="row.insulationC">, {{ asGiven(row.insulationC) }} °C</template
+                ><br />{{ row.conductors.map(c => c.colour).join(' + ') }}
               </td>
               <td class="n" data-label="Runs">{{ length(row.lengthM) }}</td>
               <td class="n" data-label="Cut each">

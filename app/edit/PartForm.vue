@@ -13,6 +13,7 @@ import FieldGrid from './FieldGrid.vue'
 import ListForm from './ListForm.vue'
 import SelectField from './SelectField.vue'
 import { useFieldEdits } from './useFieldEdits'
+import { asGiven } from '#core/units/number'
 
 /** All that can be entered of a part, as its kind describes it. */
 const props = defineProps<{ plan: Plan; id: string; units: Units; edit: (patch: Patch, label: string) => Fault[] }>()
@@ -27,7 +28,9 @@ function set(field: FormField, value: unknown) {
 }
 
 const levels = computed(() => kindOf(part.value).levels?.(part.value) ?? [])
-const levelOptions = computed(() => levels.value.map(l => ({ id: l.powerW, label: `${l.powerW} W, ${l.activeA} A` })))
+const levelOptions = computed(() =>
+  levels.value.map(l => ({ id: l.powerW, label: `${asGiven(l.powerW)} W, ${asGiven(l.activeA)} A` })),
+)
 </script>
 
 <template>

@@ -23,6 +23,7 @@ import Icon from '../shell/Icon.vue'
 import FieldGrid from './FieldGrid.vue'
 import { FORM_PLAN } from './formPlan'
 import Dialog from '../shell/focusedDialog'
+import { asGiven } from '#core/units/number'
 
 /** The station as a whole: its name and notes, its site, places with temperatures of their own, named load states. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -72,7 +73,7 @@ function powers(partId: string) {
   const part = loads.value.find(p => p.id === partId)!
   const levels = kindOf(part).levels?.(part) ?? []
   return levels.length
-    ? [{ id: AS_SET, label: 'as it is set' }, ...levels.map(l => ({ id: l.powerW, label: `${l.powerW} W` }))]
+    ? [{ id: AS_SET, label: 'as it is set' }, ...levels.map(l => ({ id: l.powerW, label: `${asGiven(l.powerW)} W` }))]
     : []
 }
 </script>

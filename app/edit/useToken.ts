@@ -7,6 +7,7 @@ import { leadById } from '#core/plan/find'
 import { readConductor } from '#core/units/conductor'
 import { readQuantity, showLength, type Units } from '#core/units/quantity'
 import type { useStation } from '../stores/station'
+import { asGiven } from '#core/units/number'
 
 /** One figure of a lead, edited where it stands in the picture. */
 export interface TokenTarget {
@@ -27,7 +28,8 @@ export function useToken(station: ReturnType<typeof useStation>, units: Readonly
     if (token.value.what === 'conductor') return conductorName(lead.value.conductor)
     if (token.value.what === 'length') return showLength(lead.value.lengthM, units.value)
     const item = lead.value.inline?.find(i => i.id === token.value!.itemId)
-    return item && 'ratedA' in item ? `${item.ratedA} A` : ''
+    const ratedA = item && 'ratedA' in item ? item.ratedA : undefined
+    return ratedA === undefined ? '' : `${asGiven(ratedA)} A`
   })
 
   function said(patch: Patch, label: string): string | null {

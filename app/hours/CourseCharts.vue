@@ -9,6 +9,7 @@ import { partName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import CourseChart from './CourseChart.vue'
 import type { Drawn, Line } from './courseChart'
+import { asGiven } from '#core/units/number'
 
 /** Charge, volts and power over an event, on one time axis. */
 const props = defineProps<{ plan: Plan; event: HoursEvent; course: Course; odds: Odds | null; dark: boolean }>()
@@ -51,7 +52,7 @@ const volts = computed<Drawn>(() => {
     const ends = [0, props.event.hours].map(x => ({ x, y: minV }))
     return [
       { label: `${name(load.id)}, transmitting`, colour: colour(i), points: points(m => m.volts[load.id]!) },
-      { label: `needs ${minV} V`, colour: colour(i), points: ends, dashed: true, thin: true },
+      { label: `needs ${asGiven(minV)} V`, colour: colour(i), points: ends, dashed: true, thin: true },
     ]
   })
   // Once nothing is given any more it falls to 0: that is no reason to draw the rest small.

@@ -2,6 +2,7 @@
 import type { HoursEvent } from '#core/hours/event'
 import CellInput from './CellInput.vue'
 import { readFigure, showFigure, withChange } from './entries'
+import { asGiven } from '#core/units/number'
 
 /** When, where, and in what weather. */
 const props = defineProps<{ event: HoursEvent; hasPanels: boolean }>()
@@ -75,7 +76,7 @@ function readCloud(text: string) {
       right="degrees C"
       @change="v => set({ weather: weather({ airC: airC({ high: v }) }) }, 'air')" />
     <p v-if="event.weather?.irradianceWm2" class="measured">
-      The sun as measured, {{ event.weather.irradianceWm2.length }} h
+      The sun as measured, {{ asGiven(event.weather.irradianceWm2.length) }} h
       <button class="plain" @click="set({ weather: weather({ irradianceWm2: undefined }) }, 'measured sun out')">
         Take it out
       </button>

@@ -19,6 +19,7 @@ import OpenFiles from './OpenFiles.vue'
 import ScheduleEditor from './ScheduleEditor.vue'
 import { useCourse } from './useCourse'
 import { useExports } from './useExports'
+import { asGiven } from '#core/units/number'
 
 /** Hours: how long the station lasts through an event, what refills it, and what ends it. */
 const props = defineProps<{ stationId: string }>()
@@ -81,7 +82,7 @@ const tried = computed<Plan | null>(() => {
 })
 function intoPlan() {
   if (!tried.value || !pack.value) return
-  takePlan(tried.value, `${otherAh.value} Ah in ${partName(tried.value, pack.value.id)}`)
+  takePlan(tried.value, `${asGiven(otherAh.value)} Ah in ${partName(tried.value, pack.value.id)}`)
   factor.value = 1
 }
 
@@ -197,9 +198,9 @@ onMounted(() => {
                 max="4"
                 step="0.1"
                 data-testid="pack-size" />
-              <b>{{ otherAh }} Ah</b>
+              <b>{{ asGiven(otherAh) }} Ah</b>
               <template v-if="factor !== 1">
-                <span class="quiet">in place of {{ capacityAh }} Ah</span>
+                <span class="quiet">in place of {{ asGiven(capacityAh) }} Ah</span>
                 <Button label="Put it into the plan" size="small" severity="secondary" @click="intoPlan" />
                 <button class="plain" @click="factor = 1">As it is</button>
               </template>

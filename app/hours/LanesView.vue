@@ -7,6 +7,7 @@ import { partName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import { GUTTER, RIGHT } from './courseChart'
 import { useElementSize } from '../path/useElementSize'
+import { asGiven } from '#core/units/number'
 
 /**
  * Who does what when, on the same time axis as the charts under it. An end is dragged to another hour; what goes on
@@ -49,7 +50,7 @@ function wordsOf(list: List, entry: object, name: (id: string) => string): strin
   if (list === 'supplied') return `${(entry as { parts: string[] }).parts.map(name).join(', ')} on`
   if (list === 'loads') return name((entry as { part: string }).part)
   const { who, part, mode, powerW } = entry as NonNullable<HoursEvent['activities']>[number]
-  return [who, name(part), MODES[mode].label, powerW && `${powerW} W`].filter(Boolean).join(' · ')
+  return [who, name(part), MODES[mode].label, powerW && `${asGiven(powerW)} W`].filter(Boolean).join(' · ')
 }
 
 // Dragging an end.

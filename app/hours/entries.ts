@@ -1,4 +1,4 @@
-import { readNumber } from '#core/units/number'
+import { asGiven, readNumber } from '#core/units/number'
 import type { EventTime, HoursEvent } from '#core/hours/event'
 
 /** How an event's figures are written in its rows, and read back; undefined where they cannot be. */
@@ -12,7 +12,7 @@ const dayOf = (date: string) => DAY_NAMES[new Date(`${date}T00:00:00Z`).getUTCDa
 /** "09:00" each day, "2.5 h", and a moment of an event of less than a week as "Sat 19:00". */
 export const showTime = (time: EventTime | undefined, { hours }: HoursEvent): string => {
   if (time === undefined) return ''
-  if (typeof time === 'number') return `${time} h`
+  if (typeof time === 'number') return `${asGiven(time)} h`
   const [date, clock] = time.split('T')
   if (clock === undefined) return time
   return hours <= A_WEEK_H ? `${dayOf(date!)} ${clock}` : `${date} ${clock}`

@@ -18,6 +18,7 @@ import { boxLines, ownLine } from '#core/picture/words'
 import { cautionsAt } from '#core/sheets/cautions'
 import ShapeView from './ShapeView'
 import Icon from '../shell/Icon.vue'
+import { asGiven } from '#core/units/number'
 
 /**
  * The path for a narrow screen, from top to bottom as current meets it: a card for each source and what stands between,
@@ -64,7 +65,7 @@ function words(id: string): string {
   if (part) return nameOf(part)
   const lead = leads.value.get(id)!
   const fuses = (lead.inline ?? []).map(i =>
-    i.kind === 'fuse' || i.kind === 'breaker' ? `${i.kind} ${i.ratedA} A` : i.kind,
+    i.kind === 'fuse' || i.kind === 'breaker' ? `${i.kind} ${asGiven(i.ratedA)} A` : i.kind,
   )
   return [`${conductorName(lead.conductor)} ${showLength(lead.lengthM, props.units)}`, ...fuses].join(', ')
 }

@@ -2,7 +2,7 @@
 import { Chart, LinearScale, LineController, LineElement, PointElement, type Plugin } from 'chart.js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Staircase, Step } from '#core/circuit/staircase'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { afterDrawn } from '../shell/afterDrawn'
 
 Chart.register(LineController, LineElement, PointElement, LinearScale)
@@ -84,7 +84,7 @@ const labels: Plugin<'line'> = {
       // Where the stairs are far from the limit: a minimum at the left, a maximum at the right.
       ctx.textAlign = props.limit === 'minV' ? 'left' : 'right'
       ctx.fillText(
-        props.limit === 'minV' ? `needs ${limitV} V` : `limit ${limitV} V`,
+        props.limit === 'minV' ? `needs ${asGiven(limitV)} V` : `limit ${asGiven(limitV)} V`,
         props.limit === 'minV' ? chartArea.left + 6 : chartArea.right - 4,
         limitY - 5,
       )

@@ -5,7 +5,7 @@ import { isLoad as isLoadPart, kindOf, needs } from '#core/kinds/index'
 import type { layoutPath } from '#core/picture/layout'
 import type { Finding } from '#core/verdict/verdict'
 import type { useStation } from '../stores/station'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 
 export interface StairsOptions {
   station: ReturnType<typeof useStation>
@@ -74,7 +74,7 @@ export function useStairs({ station, layout, selected, finding, condition }: Sta
     if (!load || !stairs.value) return null
     const volts = stairs.value.steps.at(-1)?.volts ?? stairs.value.emfV
     const { minV, maxV } = needs(load)
-    const wants = limit.value === 'minV' ? `needs ${minV} V` : `stands ${maxV} V`
+    const wants = limit.value === 'minV' ? `needs ${asGiven(minV)} V` : `stands ${asGiven(maxV)} V`
     return { bad: volts < minV - 1e-6 || volts > maxV + 1e-6, words: `${wants} · gets ${fixed(volts, 2)} V` }
   })
 

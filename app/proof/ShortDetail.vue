@@ -5,6 +5,7 @@ import { partName } from '#core/plan/names'
 import type { Plan } from '#core/plan/schema'
 import type { ConductorInShort, Short } from '#core/short/study'
 import { currentWords, deviceWords, isBad, openingWords, outcomeOf, placeWords } from '#core/short/words'
+import { asGiven } from '#core/units/number'
 import { doseBrief, seconds, shortAmpsBrief } from '#core/units/show'
 
 /** One dead short: what flows, what opens when, what the wires on the way take up. */
@@ -84,8 +85,8 @@ function heatShare(c: ConductorInShort): number {
       </div>
     </template>
     <p v-for="b in short.bms" :key="b.battery" class="quiet">
-      The management system of {{ partName(plan, b.battery) }} would likely trip above {{ b.tripA }} A. It is not
-      counted on.
+      The management system of {{ partName(plan, b.battery) }} would likely trip above {{ asGiven(b.tripA) }} A. It is
+      not counted on.
     </p>
   </div>
 </template>

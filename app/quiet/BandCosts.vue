@@ -8,7 +8,7 @@ import { deviceNoise, surveyResults, type CellResult } from '#core/noise/survey/
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
 import type { Plan } from '#core/plan/schema'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 
 /**
  * The picture of the bands: the floor with everything off, what is normal for here, and how far each state lifts it.
@@ -22,7 +22,7 @@ const props = defineProps<{
 }>()
 function heardWords({ bands, quietUpToA }: { bands: readonly string[]; quietUpToA?: number }): string {
   const heard = bands.length ? `heard on ${bands.join(', ')}` : ''
-  const quiet = quietUpToA === undefined ? '' : `quiet up to ${quietUpToA} A`
+  const quiet = quietUpToA === undefined ? '' : `quiet up to ${asGiven(quietUpToA)} A`
   return [heard, quiet].filter(Boolean).join(', ') || 'not heard'
 }
 // What is known of each device, worth keeping where the checks see it.

@@ -20,7 +20,7 @@ import { nameOf } from '#core/plan/find'
 import type { Plan } from '#core/plan/schema'
 import type { Patch } from '#core/edit/patch'
 import type { Fault } from '#core/plan/faults'
-import { fixed, significant } from '#core/units/number'
+import { asGiven, fixed, significant } from '#core/units/number'
 import ChokeWindings from './ChokeWindings.vue'
 import LcFilter from './LcFilter.vue'
 
@@ -136,7 +136,7 @@ onBeforeUnmount(() => chart?.destroy())
     <section class="result">
       <p class="figure">
         <b>{{ fixed(loss, 1) }} dB</b> on {{ band }}: {{ fixed(magnitude(z), 0) }} Ω ({{ fixed(z.re, 0) }}
-        {{ z.im < 0 ? '−' : '+' }} j{{ fixed(Math.abs(z.im), 0) }}) in a loop of {{ loopOhm }} Ω; at least
+        {{ z.im < 0 ? '−' : '+' }} j{{ fixed(Math.abs(z.im), 0) }}) in a loop of {{ asGiven(loopOhm) }} Ω; at least
         {{ fixed(worst, 1) }} dB, were the loop all reactance
       </p>
       <p>
@@ -146,7 +146,7 @@ onBeforeUnmount(() => chart?.destroy())
       </p>
       <p v-if="turns > fit" class="wrong">{{ turns }} turns of a {{ cableMm }} mm cable do not fit; {{ fit }} do.</p>
       <p v-if="dc.saturated" class="wrong">
-        {{ dcA }} A through one conductor alone drives the core to {{ fixed(dc.fluxT, 2) }} T; it is full at
+        {{ asGiven(dcA) }} A through one conductor alone drives the core to {{ fixed(dc.fluxT, 2) }} T; it is full at
         {{ dc.limitT }} T and does next to nothing. Pass all conductors together.
       </p>
       <div class="chart"><canvas ref="canvas" role="img" aria-label="impedance over frequency" /></div>

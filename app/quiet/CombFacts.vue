@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Comb } from '#core/noise/comb/comb'
 import { bandsHit, suspects } from '#core/noise/comb/bands'
 import type { Heard } from '#core/noise/listen/listen'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { khz } from './khz'
 
 /** What is known of one comb: its spacing, how sure, how it moves, and which parts it could come from. */
@@ -36,7 +36,7 @@ const nameOfPart = (id: string) => props.switching.find(s => s.id === id)?.name 
     to 100 Hz.
   </p>
   <p v-if="comb.rippleHz">
-    Its lines have sidebands {{ comb.rippleHz }} Hz apart: mains ripple on what feeds or loads the device.
+    Its lines have sidebands {{ asGiven(comb.rippleHz) }} Hz apart: mains ripple on what feeds or loads the device.
   </p>
   <p v-if="comb.oddOnly">
     Odd multiples only of {{ khz(comb.fundamentalHz!, 3) }} kHz: a symmetric square wave makes them.

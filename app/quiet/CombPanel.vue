@@ -6,7 +6,7 @@ import { nameOf } from '#core/plan/find'
 import { freshId, type Logbook } from '#core/noise/logbook'
 import type { Plan } from '#core/plan/schema'
 import { readRadioFrequency } from '#core/units/quantity'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { useLogbook } from '../stores/logbook'
 import CombFacts from './CombFacts.vue'
 import CombPicture from './CombPicture.vue'
@@ -193,7 +193,7 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
       <CombPicture :heard="heard" />
       <div class="found">
         <article v-if="heard.mains">
-          <h3>Mains buzz, {{ heard.mains.mainsHz }} Hz</h3>
+          <h3>Mains buzz, {{ asGiven(heard.mains.mainsHz) }} Hz</h3>
           <p>
             {{ heard.mains.lines.length }} lines {{ fixed(heard.mains.spacingHz, 1) }} Hz apart.
             <template v-if="heard.mains.rare">
@@ -246,7 +246,8 @@ function evidence({ spacingHz, oddOnly, fundamentalHz, uncertaintyHz }: Comb) {
         <li v-for="s in switching" :key="s.id">
           {{ s.name
           }}<span class="quiet">
-            {{ s.switchingHz < 3000 ? `${s.switchingHz} Hz` : `${khz(s.switchingHz, 0)} kHz` }}, by the plan</span
+            {{ s.switchingHz < 3000 ? `${asGiven(s.switchingHz)} Hz` : `${khz(s.switchingHz, 0)} kHz` }}, by the
+            plan</span
           >
         </li>
       </ul>

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import type { Comb } from '#core/noise/comb/comb'
 import { readQuantity } from '#core/units/quantity'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { khz } from './khz'
 
 /**
@@ -61,7 +61,7 @@ const overAmps = computed(() =>
     p => p.amps!,
   ),
 )
-const ampsSpan = computed(() => `${overAmps.value[0]!.amps} to ${overAmps.value.at(-1)!.amps} A`)
+const ampsSpan = computed(() => `${asGiven(overAmps.value[0]!.amps!)} to ${asGiven(overAmps.value.at(-1)!.amps!)} A`)
 const line = (points: readonly { x: number; y: number }[]) => points.map(p => `${p.x},${p.y}`).join(' ')
 const moved = computed(() => {
   const hz = track.value.map(p => p.hz)
@@ -94,7 +94,7 @@ const moved = computed(() => {
     <table v-if="marks.length">
       <tbody>
         <tr v-for="m in marks" :key="m.seconds">
-          <td>{{ m.amps }} A</td>
+          <td>{{ asGiven(m.amps!) }} A</td>
           <td>{{ khz(m.hz, 3) }} kHz</td>
         </tr>
       </tbody>

@@ -5,7 +5,7 @@ import type { Logbook } from '#core/noise/logbook'
 import { dbmToS } from '#core/noise/level'
 import type { Plan } from '#core/plan/schema'
 import { readRadioFrequency } from '#core/units/quantity'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import type { LiveFrame } from '../workers/live'
 import AbTable from './AbTable.vue'
 import { heat } from './heat'
@@ -92,7 +92,7 @@ const ticks = computed(() => {
 })
 const combWords = computed(() =>
   (live.combs?.combs ?? []).map(c => {
-    const ripple = c.rippleHz ? `, ripple ${c.rippleHz} Hz` : ''
+    const ripple = c.rippleHz ? `, ripple ${asGiven(c.rippleHz)} Hz` : ''
     return `${khz(c.spacingHz, 3)} kHz ± ${fixed(c.uncertaintyHz, 1)} Hz, ${c.lines.length} lines${ripple}`
   }),
 )
@@ -188,7 +188,7 @@ const SWITCHES = [
           <b>{{ combWords.length === 1 ? 'A comb' : `${combWords.length} combs` }}</b> {{ combWords.join('; ') }}
         </p>
         <LineTrack :comb="live.combs?.combs[0]" :seconds="live.seconds" />
-        <p v-if="live.combs?.mains" class="combs"><b>Mains buzz</b> of {{ live.combs.mains.mainsHz }} Hz</p>
+        <p v-if="live.combs?.mains" class="combs"><b>Mains buzz</b> of {{ asGiven(live.combs.mains.mainsHz) }} Hz</p>
       </template>
       <div v-else class="none">
         <h2>Listen to the radio itself</h2>

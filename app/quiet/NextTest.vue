@@ -6,7 +6,7 @@ import type { Observation } from '#core/noise/observation'
 import type { CaseReport } from '#core/noise/report'
 import { isPart } from '#core/noise/suspect'
 import { NEEDS } from '#core/noise/test'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 import { later } from '../shell/later'
 import ShortList from '../shell/ShortList.vue'
 import { useLogbook } from '../stores/logbook'
@@ -50,7 +50,7 @@ const heading = computed(() => {
 const waitsFor = (need: string): need is 'sun' | 'load' | 'mains' => ['sun', 'load', 'mains'].includes(need)
 function price({ bits, minutes, euro, lacks }: Advice) {
   const waits = lacks.some(waitsFor) ? `; waits for ${lacks.join(', ')}` : ''
-  return `${fixed(bits, 1)} bits, ${minutes} min${euro ? `, ${euro} €` : ''}${waits}`
+  return `${fixed(bits, 1)} bits, ${asGiven(minutes)} min${euro ? `, ${euro} €` : ''}${waits}`
 }
 
 // What goes down with a finding.

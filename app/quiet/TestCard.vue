@@ -2,7 +2,7 @@
 import { ref, watch } from 'vue'
 import type { Advice } from '#core/noise/advice'
 import { GONE_DB, WEAKER_DB } from '#core/noise/setup'
-import { fixed } from '#core/units/number'
+import { asGiven, fixed } from '#core/units/number'
 
 /** One test: what to do, what to watch, and what each outcome would mean; an outcome is tapped where it is seen. */
 const props = defineProps<{ test: Advice; practice: boolean; bands: readonly string[] }>()
@@ -34,7 +34,8 @@ const chance = (p: number) => (p < 0.01 ? 'unlikely' : `${Math.round(100 * p)} %
     <p class="do">{{ test.do }}</p>
     <p v-if="test.caution" class="caution">{{ test.caution }}</p>
     <p class="price">
-      {{ test.minutes }} min<template v-if="test.euro">, {{ test.euro }} € for {{ test.lacks.join(', ') }}</template
+      {{ asGiven(test.minutes) }} min<template v-if="test.euro"
+        >, {{ test.euro }} € for {{ test.lacks.join(', ') }}</template
       ><template v-else-if="test.lacks.length">; waits for {{ test.lacks.join(', ') }}</template
       >; tells {{ fixed(test.bits, 1) }} bits
     </p>

@@ -10,7 +10,7 @@ import {
 import { complex, magnitude, type Complex } from '../../core/noise/choke/complex'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { readFigure } from '../inputs'
-import { fixed, significant } from '../../core/units/number'
+import { asGiven, fixed, significant } from '../../core/units/number'
 
 const NEEDED = [
   'initial-permeability',
@@ -80,7 +80,7 @@ function inWords(result: ReturnType<typeof wound>): string {
   const { strayPf, magnitudeOhm: usualOhm, worstPhaseLossDb } = result.withWindingCapacitance
   const sign = imaginaryOhm < 0 ? '−' : '+'
   const z = `${fixed(realOhm, 0)} ${sign} j${fixed(Math.abs(imaginaryOhm), 0)} Ω (${fixed(magnitudeOhm, 0)} Ω)`
-  const between = `between ${result.sourceOhm} Ω and ${result.loadOhm} Ω`
+  const between = `between ${asGiven(result.sourceOhm)} Ω and ${asGiven(result.loadOhm)} Ω`
   return [
     `${significant(result.inductanceH * 1e6, 4)} µH`,
     `at ${significant(result.frequencyHz / 1e6, 4)} MHz ${z}, ${fixed(result.insertionLossDb, 1)} dB ${between}`,

@@ -9,6 +9,7 @@ import { counted } from '../../core/units/words'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, readBytes, readFigure, readStretch } from '../inputs'
 import { fixed } from '../../core/units/number'
+import { asGiven } from '#core/units/number'
 
 export const comb: Command = {
   name: 'comb',
@@ -105,7 +106,7 @@ function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, cent
   for (const c of combs) {
     const spacing = `${khz(c.spacingHz)} kHz ± ${fixed(c.uncertaintyHz, 1)} Hz`
     const lines = `${percent(c.confidence, 1)} sure, ${c.lines.length} lines, ${c.missing} missing`
-    const ripple = c.rippleHz === null ? '' : `; ripple ${c.rippleHz} Hz on its lines`
+    const ripple = c.rippleHz === null ? '' : `; ripple ${asGiven(c.rippleHz)} Hz on its lines`
     const likely = c.proven
       ? ''
       : `; ${c.channelStep ? CHANNELS : 'likely, not proven: measure more lines, or to 100 Hz'}`
@@ -113,7 +114,7 @@ function printHeard({ combs, broadcast, mains, unexplained, tones }: Heard, cent
   }
   if (mains) {
     const lines = `${counted(mains.lines.length, 'line')} ${fixed(mains.spacingHz, 1)} Hz apart`
-    out(`mains buzz of ${mains.mainsHz} Hz: ${lines}. ${mains.rare ? RARE : USUAL}`)
+    out(`mains buzz of ${asGiven(mains.mainsHz)} Hz: ${lines}. ${mains.rare ? RARE : USUAL}`)
   }
   if (broadcast) {
     const raster = `${broadcast.spacingHz / 1000} kHz raster`

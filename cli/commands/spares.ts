@@ -4,6 +4,7 @@ import { listed } from '../../core/units/words'
 import { percent } from '../../core/units/show'
 import { out, printJson, type Command } from '../command'
 import { readPlan } from '../inputs'
+import { asGiven } from '#core/units/number'
 
 export const spares: Command = {
   name: 'spares',
@@ -21,7 +22,7 @@ air, most for their weight first. How often things fail is judgement. Exit 2: it
     const name = (id: string) => nameOf(partById(plan, id)!)
     for (const f of failures) out(`${f.what}: takes ${listed(f.takes.map(name))}`)
     for (const s of kit) {
-      const weight = s.massG === null ? 'weight not said' : `${s.massG} g`
+      const weight = s.massG === null ? 'weight not said' : `${asGiven(s.massG)} g`
       out(`${s.count} × ${s.what} (${weight}): ${percent(s.share)}, with those before ${percent(s.together)}`)
     }
     return 0

@@ -10,6 +10,7 @@ import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes } from '../inputs'
 import { asJson, NO_PLAN } from './case'
 import { fixed } from '../../core/units/number'
+import { asGiven } from '#core/units/number'
 
 export const survey: Command = {
   name: 'survey',
@@ -79,7 +80,7 @@ function print(survey: Survey, devices: readonly Suspect[], { cells, floors, hea
   }
   for (const d of heard) {
     const name = devices.find(x => x.id === d.device)?.name ?? d.device
-    const quiet = d.quietUpToA === undefined ? '' : `, quiet up to ${d.quietUpToA} A`
+    const quiet = d.quietUpToA === undefined ? '' : `, quiet up to ${asGiven(d.quietUpToA)} A`
     out(`${name}: ${d.bands.length ? `heard on ${d.bands.join(', ')}` : 'not heard'}${quiet}`)
   }
 }

@@ -6,6 +6,7 @@ import { daysOf, standingOf } from '../../core/readings/trend'
 import { percent } from '../../core/units/show'
 import { out, printJson, refuse, Refusal, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes, readingsIn } from '../inputs'
+import { asGiven } from '#core/units/number'
 
 const RIGHT = 'the path of a wireman-symptom file'
 const MOST_SHOWN = 6
@@ -63,7 +64,7 @@ function print({ causes, together, next, doubts, taken }: PowerBelief) {
     if (against) out(`finding ${n + 1}: ${outcome ?? 'not counted'} (${against})`)
   for (const n of doubts) out(`finding ${n + 1} fits hardly any of these: was it read right?`)
   for (const { test, outcomes } of next.slice(0, 3)) {
-    out(`next: ${test.label} (${test.minutes} min)`)
+    out(`next: ${test.label} (${asGiven(test.minutes)} min)`)
     if (test.caution) out(`  mind: ${test.caution}`)
     for (const o of outcomes) out(`  ${o.label} (${percent(o.probability)}): ${o.means}`)
   }

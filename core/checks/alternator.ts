@@ -12,6 +12,7 @@ import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { anA, capital } from '../units/words'
+import { asGiven } from '../units/number'
 
 export const alternatorOverdrawn: Check = {
   id: 'alternator-overdrawn',
@@ -62,7 +63,7 @@ function smallerChargers(study: Study, vehicle: Part, spareA: number): Proposal[
     const output = kindOf(part).charge?.(part, study.around)
     const smaller = DC_CHARGERS_A.filter(a => output && a < output.maxA && a * DC_CHARGER_TAKES <= spareA).at(-1)
     if (!output || smaller === undefined) return []
-    const label = capital(anA(`${smaller} A DC-DC charger in place of ${study.name(part)}`))
+    const label = capital(anA(`${asGiven(smaller)} A DC-DC charger in place of ${study.name(part)}`))
     return [propose(label, setField(study.plan, part.id, output.fields.current, smaller))]
   })
 }

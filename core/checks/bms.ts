@@ -8,6 +8,7 @@ import { leadById, leadName, partIdOf } from '../plan/find'
 import { amps } from '../units/show'
 import { capital } from '../units/words'
 import { isOf, type Check, type Found } from './check'
+import { asGiven } from '../units/number'
 
 /** What a battery management system does not do. */
 
@@ -50,7 +51,7 @@ export const bmsAsFuse: Check = {
       if (ratedA !== undefined)
         return [
           {
-            label: `${ratedA} A ${fuseClass(type).label} fuse at the post`,
+            label: `${asGiven(ratedA)} A ${fuseClass(type).label} fuse at the post`,
             patch: addItem(study.plan, lead.id, { kind: 'fuse', type, ratedA, legs: 'positive' }, { end }),
           },
         ]
@@ -79,9 +80,9 @@ export const breakerOverBms: Check = {
           item: run.device.item,
           also: [run.source.id],
           condition: null,
-          title: `${run.device.ratedA} A ${run.device.kind} above the BMS's ${amps(trip)}`,
+          title: `${asGiven(run.device.ratedA)} A ${run.device.kind} above the BMS's ${amps(trip)}`,
           message:
-            `The ${run.device.ratedA} A ${run.device.kind} opens from about ` +
+            `The ${asGiven(run.device.ratedA)} A ${run.device.kind} opens from about ` +
             `${amps(run.device.ratedA * neverOpensBelow(run.device.type))}; the management system of ` +
             `${study.name(run.source)} cuts off at ${amps(trip)}.`,
           numbers: { ratedA: run.device.ratedA, tripA: trip },
@@ -98,6 +99,6 @@ export const breakerOverBms: Check = {
       .ratingsA.filter(a => opens(a) && carries(a))
       .at(-1)
     const patch = ratedA === undefined ? null : setDevice(study.plan, device, 'ratedA', ratedA)
-    return patch ? [{ label: `${ratedA} A ${device.kind} in its place`, patch }] : []
+    return patch ? [{ label: `${asGiven(ratedA!)} A ${device.kind} in its place`, patch }] : []
   },
 }

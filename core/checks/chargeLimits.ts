@@ -7,7 +7,7 @@ import { volts } from '../units/show'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { pairs, part, batteryAt, outputOf, setTo } from './batteries'
-import { rounded } from '../units/number'
+import { asGiven, rounded } from '../units/number'
 
 /** What a charger or controller does to its battery: voltage, current, chemistry. */
 
@@ -162,8 +162,8 @@ export const chargeVoltage: Check = {
     const whole = (perCell: number) => rounded(perCell * battery.seriesCells, 2)
     const absorptionV = whole((range[0] + range[1]) / 2)
     const floatV = floats && whole(floats[0])
-    const float = floatV ? `float ${floatV} V` : 'no float'
-    const label = `Set ${study.name(part(study, found.place))} to ${absorptionV} V, ${float}`
+    const float = floatV ? `float ${asGiven(floatV)} V` : 'no float'
+    const label = `Set ${study.name(part(study, found.place))} to ${asGiven(absorptionV)} V, ${float}`
     return [
       propose(
         label,

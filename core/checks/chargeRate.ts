@@ -13,7 +13,7 @@ import type { Study } from '../study/study'
 import { amps } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
 import { batteries, part, batteryAt, outputOf } from './batteries'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** How fast a battery is charged: faster than it takes, or too slowly to keep up. */
 
@@ -164,11 +164,11 @@ function ofCurrent(
   if (chosen === undefined) return []
   const another =
     prefer === 'largest'
-      ? `Limit ${study.name(device)} to ${chosen} A, or put one of that size in its place`
-      : `One of ${chosen} A in place of ${study.name(device)}`
+      ? `Limit ${study.name(device)} to ${asGiven(chosen)} A, or put one of that size in its place`
+      : `One of ${asGiven(chosen)} A in place of ${study.name(device)}`
   return [
     propose(
-      choicesA ? `Set ${study.name(device)} to ${chosen} A` : another,
+      choicesA ? `Set ${study.name(device)} to ${asGiven(chosen)} A` : another,
       setField(study.plan, deviceId, fields.current, chosen),
     ),
   ]

@@ -19,7 +19,7 @@ import { waysToJoin } from '../shelf/ways'
 import { wayTo } from './placement'
 import type { Study } from '../study/study'
 import { mendHeat, agedC } from './connectorHeat'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 import { anA, capital } from '../units/words'
 
 /** A lead's end on its terminal, where both say what they are. */
@@ -143,7 +143,7 @@ export const connectorShared: Check = {
   why:
     'Each load alone is within what the contact carries; together, or together once it has aged, they are not. ' +
     'That is how a good connector melts on the busiest evening.',
-  source: `the connector's rating; aged contact resistance and ${HOUSING_SOFTENS_C} °C`,
+  source: `the connector's rating; aged contact resistance and ${asGiven(HOUSING_SOFTENS_C)} °C`,
   find: study =>
     landingsOf(study).flatMap(({ lead, mating, fitted, contact, terminal }): Found[] => {
       if (!mating.mates || mating.ratedA === null) return []

@@ -14,7 +14,7 @@ import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { landingsOf, endOf, sharing, carriesAged, ampsAt } from './connector'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 import { capital } from '../units/words'
 
 /** A stronger pair of contacts, or less current. */
@@ -56,7 +56,7 @@ export const connectorHeat: Check = {
     'heat goes with it. Housings soften from about 145 °C; loads that share one contact add up in it.',
   source:
     'contact resistances of the catalogue; softening of polycarbonate and polyamide housings, ' +
-    `${HOUSING_SOFTENS_C} °C`,
+    `${asGiven(HOUSING_SOFTENS_C)} °C`,
   find: study =>
     landingsOf(study).flatMap((landing): Found[] => {
       const { lead, mating, contact, fitted, terminal } = landing

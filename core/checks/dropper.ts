@@ -12,6 +12,7 @@ import { amps, volts } from '../units/show'
 import { anA, capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { asGiven } from '../units/number'
 
 type Placed = { lead: Lead; item: Dropper }
 
@@ -104,7 +105,7 @@ export const dropperRating: Check = {
     const { lead, item } = dropperIn(study, found.place)
     const ratedA = [3, 6, 10, 20, 30, 50].find(a => a >= 1.2 * found.numbers.amps!)
     if (ratedA === undefined) return []
-    const label = capital(anA(`${ratedA} A diode in its place`))
+    const label = capital(anA(`${asGiven(ratedA)} A diode in its place`))
     return [{ label, patch: setItem(study.plan, lead.id, item.id, { ratedA }) }]
   },
 }

@@ -20,6 +20,7 @@ import { capital } from '../units/words'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 import { deviceWords } from '../short/words'
+import { asGiven } from '../units/number'
 
 /**
  * Distance a fuse may be from the post on this run, m: the sheathed school's only where every lead of the run is
@@ -184,8 +185,9 @@ export const fusePlace: Check = {
           condition: null,
           title: `Fuse too far from ${study.name(run.source)}`,
           message:
-            `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ${run.device!.ratedA} A ` +
-            `${run.device!.kind} is unprotected; ${metres(allowedM)} is allowed.${shortWords(run)}`,
+            `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ` +
+            `${asGiven(run.device!.ratedA)} A ${run.device!.kind} is unprotected; ` +
+            `${metres(allowedM)} is allowed.${shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM, ratedA: run.device!.ratedA, ...withShort(run) },
           otherSchool: `The ${other} school ${otherDistance(other, run)}.`,
         }
@@ -238,7 +240,7 @@ export const fuseOverConductor: Check = {
         item: device.item,
         also: [stretch.lead.id],
         condition: null,
-        title: `${device.ratedA} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
+        title: `${asGiven(device.ratedA)} A ${device.kind} over ${conductorName(stretch.lead.conductor)}`,
         message:
           `The ${deviceWords(study.plan, device)} protects ${leadName(stretch.lead)} ` +
           `(${conductorName(stretch.lead.conductor)}), ${heldBy(study, stretch)}; ${study.name(source)} can give more.`,
@@ -288,8 +290,8 @@ export const fuseNuisance: Check = {
           item: device.item,
           condition,
           title: opens
-            ? `${device.ratedA} A ${device.kind} opens at ${amps(value)}`
-            : `${device.ratedA} A ${device.kind} runs close to its rating`,
+            ? `${asGiven(device.ratedA)} A ${device.kind} opens at ${amps(value)}`
+            : `${asGiven(device.ratedA)} A ${device.kind} runs close to its rating`,
           message:
             `${amps(value)} flows through the ${deviceWords(study.plan, device)} with ` +
             `${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants ` +
@@ -311,7 +313,7 @@ export const fuseNuisance: Check = {
     const thicker = thickenTo(study.plan, after, c => largestFuseOf(study.plan, after, c) >= ratedA)
     const rating = setDevice(study.plan, device, 'ratedA', ratedA)
     if (!thicker || !rating) return []
-    const label = `${ratedA} A ${device.kind}, with ${thicker.label}`
+    const label = `${asGiven(ratedA)} A ${device.kind}, with ${thicker.label}`
     return [{ label, patch: [...thicker.patch, ...rating], cost: thicker.cost }]
   },
 }

@@ -14,6 +14,7 @@ import { amps } from '../units/show'
 import type { Check, Found } from './check'
 import { landingsOf, type Landing } from './connector'
 import { anA, capital } from '../units/words'
+import { asGiven } from '../units/number'
 
 /** Up to here a fuse never opens, in multiples of its rating (ISO 8820-3). */
 const NEVER_OPENS = 1.35
@@ -63,7 +64,7 @@ export const fuseOverContact: Check = {
           condition: null,
           title: `${capital(anA(amps(device.ratedA)))} fuse over ${anA(amps(mating.ratedA))} contact`,
           message:
-            `The ${device.ratedA} A ${device.kind} of ${leadName(lead)} is larger than the ` +
+            `The ${asGiven(device.ratedA)} A ${device.kind} of ${leadName(lead)} is larger than the ` +
             `${connector(fitted).label} at ${terminalName(study.plan, terminal)}, rated ${amps(mating.ratedA)}.`,
           numbers: { ratedA: device.ratedA, contactA: mating.ratedA, ...(better !== null && { fitsA: better }) },
         },
@@ -74,7 +75,7 @@ export const fuseOverContact: Check = {
     const device = landing && fuseOf(study, landing)
     const { fitsA } = found.numbers
     const patch = device && fitsA !== undefined ? setDevice(study.plan, device, 'ratedA', fitsA) : null
-    if (patch) return [propose(capital(anA(`${fitsA} A ${device!.kind}`)), patch)]
+    if (patch) return [propose(capital(anA(`${asGiven(fitsA!)} A ${device!.kind}`)), patch)]
     return device && landing ? lessPower(study, device, landing.lead, found.numbers.contactA!) : []
   },
 }
@@ -86,8 +87,7 @@ function lessPower(study: Study, device: Device, lead: Lead, contactA: number): 
   const next = less && solvedAfter(study.plan, less.patch)
   const fitsA = next ? smallerFits(device, contactA, through(next)) : null
   const fuse = fitsA === null ? null : setDevice(study.plan, device, 'ratedA', fitsA)
-  if (!less || !fuse) return []
-  return [
-    { ...less, label: `${less.label}, with ${anA(`${fitsA} A ${device.kind}`)}`, patch: [...less.patch, ...fuse] },
-  ]
+  if (!less || !fuse || fitsA === null) return []
+  const label = `${less.label}, with ${anA(`${asGiven(fitsA)} A ${device.kind}`)}`
+  return [{ ...less, label, patch: [...less.patch, ...fuse] }]
 }

@@ -10,6 +10,7 @@ import type { Proposal } from '../fixes/proposal'
 import { anA, capital } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { asGiven } from '../units/number'
 
 /** A fuse in each leg that wants one of its own. */
 
@@ -43,8 +44,8 @@ export const fuseLegs: Check = {
               condition: null,
               title: `${capital(leadName(run.lead))} is fused in one leg`,
               message:
-                `The ${item.ratedA} A fuse of ${leadName(run.lead)} is in the ${item.legs ?? 'positive'} leg ` +
-                'only; the plan asks for both.',
+                `The ${asGiven(item.ratedA)} A fuse of ${leadName(run.lead)} is in the ` +
+                `${item.legs ?? 'positive'} leg only; the plan asks for both.`,
               numbers: { ratedA: item.ratedA },
               otherSchool: 'The other school fuses the positive only: one fuse opens the loop.',
             },
@@ -101,7 +102,7 @@ function ownFuse(study: Study, lead: Lead): Proposal[] {
     ? []
     : [
         {
-          label: capital(anA(`${ratedA} A blade fuse where ${leadName(lead)} begins`)),
+          label: capital(anA(`${asGiven(ratedA)} A blade fuse where ${leadName(lead)} begins`)),
           patch: addItem(
             study.plan,
             lead.id,

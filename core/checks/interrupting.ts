@@ -8,7 +8,7 @@ import type { ShortDevice } from '../short/study'
 import { amps, volts } from '../units/show'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 import { placeName } from '../plan/names'
 import { anA, someNamed, tallied } from '../units/words'
 
@@ -21,7 +21,7 @@ function otherClass(study: Study, device: Device, passes: (id: string) => boolea
     c.ratingsA.includes(device.ratedA),
   )
   const patch = next && setDevice(study.plan, device, 'type', next.id)
-  return patch ? { label: `${device.ratedA} A ${next.label} fuse in its place`, patch } : null
+  return patch ? { label: `${asGiven(device.ratedA)} A ${next.label} fuse in its place`, patch } : null
 }
 
 const placesOf = (devices: readonly Device[]) => [...new Set(devices.map(d => d.place))]
@@ -30,7 +30,7 @@ const placesOf = (devices: readonly Device[]) => [...new Set(devices.map(d => d.
 function deviceName(study: Study, device: Device): string {
   const isInLead = leadById(study.plan, device.place) !== undefined
   const where = `${isInLead ? 'in' : 'at'} ${placeName(study.plan, device.place)}`
-  return `${device.ratedA} A ${className(device)} ${where}`
+  return `${asGiven(device.ratedA)} A ${className(device)} ${where}`
 }
 
 /** "blade fuse", "thermal breaker". */
@@ -112,7 +112,7 @@ const BREAKERS_BREAK_A = [3000, 5000, 10000] as const
 function strongerBreaker(study: Study, device: ShortDevice): Proposal | null {
   const breakingA = BREAKERS_BREAK_A.find(a => a >= device.behindA)
   const patch = breakingA === undefined ? null : setDevice(study.plan, device, 'breakingA', breakingA)
-  return patch && { label: `${device.ratedA} A breaker that breaks ${amps(breakingA!)} in its place`, patch }
+  return patch && { label: `${asGiven(device.ratedA)} A breaker that breaks ${amps(breakingA!)} in its place`, patch }
 }
 
 /** The fuses that stand nearest to the sources made fast, current-limiting ones: they carry it for those behind. */
@@ -163,6 +163,7 @@ export const fuseVoltage: Check = {
     overVoltage(study).map((group): Found => {
       const [{ device, reachesV }, ...others] = group as [(typeof group)[number], ...typeof group]
       const ratedV = deviceVolts(device)
+      const ratedFor = `${asGiven(ratedV)} V`
       const rest = others.length ? ` The same holds for ${someNamed(others, o => deviceName(study, o.device))}.` : ''
       return {
         severity: 'danger',
@@ -172,10 +173,10 @@ export const fuseVoltage: Check = {
         condition: null,
         title:
           `${volts(reachesV)} on ` +
-          `${others.length ? `${group.length} ${device.kind}s of ${ratedV} V` : anA(`${ratedV} V ${device.kind}`)}`,
+          (others.length ? `${group.length} ${device.kind}s of ${ratedFor}` : anA(`${ratedFor} ${device.kind}`)),
         message:
           `Up to ${volts(reachesV)} stands over the ${deviceName(study, device)} when it opens; ` +
-          `${device.ratedV === undefined ? 'its class' : 'it'} is made for ${ratedV} V.${rest}`,
+          `${device.ratedV === undefined ? 'its class' : 'it'} is made for ${ratedFor}.${rest}`,
         numbers: { reachesV, ratedV, ratedA: device.ratedA, devices: group.length },
       }
     }),

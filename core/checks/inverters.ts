@@ -12,7 +12,7 @@ import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 import { anA, capital, someOf } from '../units/words'
 
 /** What hangs on an inverter beside its own list: chargers and supplies that say they are fed by it, as AC loads. */
@@ -68,7 +68,7 @@ export const inverterLoad: Check = {
           message:
             `What hangs on ${study.name(inverter)} (${someOf(all.acLoads!.map(l => l.name))}) takes ` +
             `${fixed(acWatts(all), 0)} W running${apparent} and ${fixed(startW, 0)} W starting; it gives ` +
-            `${inverter.ratedW} W, ${surgeW} W for a moment.`,
+            `${asGiven(inverter.ratedW)} W, ${asGiven(surgeW)} W for a moment.`,
           numbers: { runW: acWatts(all), runVA, startW, ratedW: inverter.ratedW, surgeW },
         },
       ]
@@ -78,7 +78,7 @@ export const inverterLoad: Check = {
     return size
       ? [
           {
-            label: capital(anA(`${size} W inverter in its place`)),
+            label: capital(anA(`${asGiven(size)} W inverter in its place`)),
             patch: setFields(study.plan, found.place, { ratedW: size, surgeW: 2 * size }),
           },
         ]
@@ -203,7 +203,7 @@ export const inverterUnsaid: Check = {
           title: `Nothing is said to hang on ${study.name(inverter)}`,
           message:
             `${study.name(inverter)} is judged idle, at ${fixed(inverter.idleW ?? 0, 0)} W: nothing is said ` +
-            `to hang on it. All of its ${inverter.ratedW} W would take some ${amps(ratedA)}.`,
+            `to hang on it. All of its ${asGiven(inverter.ratedW)} W would take some ${amps(ratedA)}.`,
           numbers: { ratedW: inverter.ratedW, ratedA },
         },
       ]
@@ -211,6 +211,6 @@ export const inverterUnsaid: Check = {
   fixes: (found, study) => {
     const inverter = asKind(partById(study.plan, found.place), 'inverter')!
     const patch = setField(study.plan, inverter.id, 'acLoads', allRated(inverter.ratedW))
-    return [propose(`Judge it with all it is rated for, ${inverter.ratedW} W`, patch)]
+    return [propose(`Judge it with all it is rated for, ${asGiven(inverter.ratedW)} W`, patch)]
   },
 }

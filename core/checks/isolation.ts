@@ -4,6 +4,7 @@ import { leadById, leadName, partById } from '../plan/find'
 import { capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
+import { asGiven } from '../units/number'
 
 /** What is still live when something is opened, and what keeps voltages apart. */
 
@@ -72,8 +73,10 @@ export const zoneInsulation: Check = {
           severity: 'caution',
           place: lead.id,
           condition: null,
-          title: `${insulationC} °C insulation at ${hotC} °C`,
-          message: `${capital(leadName(lead))} has ${insulationC} °C insulation and lies where it gets ${hotC} °C.`,
+          title: `${asGiven(insulationC)} °C insulation at ${asGiven(hotC)} °C`,
+          message:
+            `${capital(leadName(lead))} has ${asGiven(insulationC)} °C insulation ` +
+            `and lies where it gets ${asGiven(hotC)} °C.`,
           numbers: { insulationC, hotC },
         },
       ]

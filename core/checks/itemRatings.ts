@@ -5,6 +5,7 @@ import { leadById, leadName } from '../plan/find'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
 import { anA, capital } from '../units/words'
+import { asGiven } from '../units/number'
 
 /** Over this share of its rating a switch is no longer only worn. */
 const BURNS_AT = 1.5
@@ -45,6 +46,7 @@ export const itemRating: Check = {
     const at = lead.inline!.findIndex(i => i.id === found.also![0])
     if (!size || at < 0) return []
     const { kind } = lead.inline![at]!
-    return [propose(capital(anA(`${kind} for ${size} A`)), setField(study.plan, lead.id, `inline.${at}.ratedA`, size))]
+    const patch = setField(study.plan, lead.id, `inline.${at}.ratedA`, size)
+    return [propose(capital(anA(`${kind} for ${asGiven(size)} A`)), patch)]
   },
 }

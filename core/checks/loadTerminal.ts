@@ -7,7 +7,7 @@ import { hasDevice } from '../graph/device'
 import { asKind, isLoad } from '../kinds/index'
 import { leadName, partById, partIdOf } from '../plan/find'
 import type { Study } from '../study/study'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { batteryEmf, restedVolts } from '../battery/emf'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -55,9 +55,10 @@ export function offLoadTerminal(study: Study, controllerId: string): Proposal[] 
   const through = study.leadAmps(lead).value
   const ratedA = [5, 7.5, 10, 15, 20, 25, 30, 40].find(a => a >= 1.25 * through && a <= study.largestFuse(lead))
   const fuse = ratedA && !hasDevice(lead) ? ({ kind: 'fuse', type: 'blade', ratedA, legs: 'positive' } as const) : null
+  const withFuse = fuse ? `, with ${anA(`${asGiven(fuse.ratedA)} A fuse`)}` : ''
   return [
     {
-      label: `Move ${leadName(lead)} to ${study.name(battery.part)}${fuse ? `, with ${anA(`${ratedA} A fuse`)}` : ''}`,
+      label: `Move ${leadName(lead)} to ${study.name(battery.part)}${withFuse}`,
       patch: [
         ...landEnd(study.plan, lead, end, battery.terminal),
         ...setField(study.plan, lead.id, `ends.${end}`, { connector: connectorId, method: 'crimp' }),

@@ -6,6 +6,7 @@ import { partById } from '../plan/find'
 import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
+import { asGiven } from '../units/number'
 
 type Monitor = PartOf<'monitor'>
 
@@ -127,6 +128,6 @@ export const monitorShunt: Check = {
     }),
   fixes: (found, study) => {
     const size = SHUNTS_A.find(a => a >= found.numbers.amps!)
-    return size ? [propose(`A shunt for ${size} A`, setField(study.plan, found.place, 'shuntA', size))] : []
+    return size ? [propose(`A shunt for ${asGiven(size)} A`, setField(study.plan, found.place, 'shuntA', size))] : []
   },
 }

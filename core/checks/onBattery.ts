@@ -13,7 +13,7 @@ import { amps, volts } from '../units/show'
 import { someOf } from '../units/words'
 import { batteries, pairs, setTo } from './batteries'
 import type { Check, Found } from './check'
-import { rounded } from '../units/number'
+import { asGiven, rounded } from '../units/number'
 
 /** What is wired to a battery, or stands in for one, and should not be. */
 
@@ -69,7 +69,7 @@ function setToFloat(study: Study, source: Part, battery: PartOf<'battery'>): Pro
   const wanted = floatV && rounded(floatV[1] * battery.seriesCells, 2)
   const range = supply?.adjustable
   if (!supply || !range || wanted === null || wanted < range.minV || wanted > range.maxV) return null
-  return propose(`Set ${study.name(supply)} to ${wanted} V`, setField(study.plan, supply.id, 'setV', wanted))
+  return propose(`Set ${study.name(supply)} to ${asGiven(wanted)} V`, setField(study.plan, supply.id, 'setV', wanted))
 }
 
 /** A DC-DC charger of the battery's chemistry between a source and the battery. */

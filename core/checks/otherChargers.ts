@@ -11,7 +11,7 @@ import type { Study } from '../study/study'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { batteries, part } from './batteries'
-import { fixed, rounded } from '../units/number'
+import { asGiven, fixed, rounded } from '../units/number'
 import { anA, capital } from '../units/words'
 
 /** What charges beside chargers: the vehicle, a supply, a generator behind a charger. */
@@ -107,7 +107,7 @@ export const supplyCharge: Check = {
       const room = found.numbers.continuousA! - (found.numbers.amps! - found.numbers.chargeA!)
       const choice = gate?.chargeAmps?.filter(a => a <= room).at(-1)
       return gate && choice
-        ? [propose(`Set ${study.name(gate)} to ${choice} A`, setField(study.plan, gate.id, 'chargeA', choice))]
+        ? [propose(`Set ${study.name(gate)} to ${asGiven(choice)} A`, setField(study.plan, gate.id, 'chargeA', choice))]
         : []
     }),
 }
@@ -164,10 +164,9 @@ export const supplyAsCharger: Check = {
     const canSet = floatV !== null && adjustable && floatV >= adjustable.minV && floatV <= adjustable.maxV
     const lead = study.leadsOf(supply.id)[0]
     const hasSwitch = lead?.inline?.some(i => i.kind === 'switch')
+    const set = canSet && setField(study.plan, supply.id, 'setV', floatV)
     return [
-      ...(canSet
-        ? [propose(`Set ${study.name(supply)} to ${floatV} V`, setField(study.plan, supply.id, 'setV', floatV))]
-        : []),
+      ...(set ? [propose(`Set ${study.name(supply)} to ${asGiven(floatV)} V`, set)] : []),
       ...(lead && !hasSwitch
         ? [switchIn(study, lead, false, `A switch in ${leadName(lead)}, open when the battery is not in use`)]
         : []),
@@ -199,13 +198,14 @@ export const generatorLoad: Check = {
           title: `${study.name(generator)} asked for ${fixed(wanted, 0)} W`,
           message:
             `What hangs on ${study.name(generator)} takes up to ${fixed(wanted, 0)} W from it at full output; it ` +
-            `gives ${generator.ratedW} W.`,
+            `gives ${asGiven(generator.ratedW)} W.`,
           numbers: { wantedW: wanted, ratedW: generator.ratedW },
         },
       ]
     }),
   fixes: (found, study) => {
     const size = [1000, 2000, 3000, 5000].find(w => w >= found.numbers.wantedW!)
-    return size ? [propose(capital(anA(`${size} W generator`)), setField(study.plan, found.place, 'ratedW', size))] : []
+    if (!size) return []
+    return [propose(capital(anA(`${asGiven(size)} W generator`)), setField(study.plan, found.place, 'ratedW', size))]
   },
 }

@@ -6,7 +6,7 @@ import { nameOf, partById } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { type Battery, type Pack, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
-import { figure, fixed, rounded } from '../units/number'
+import { asGiven, figure, fixed, rounded } from '../units/number'
 
 /** Packs in series may be this share of their charge apart (practice: charge each full before joining). */
 const CHARGE_APART = 0.1
@@ -41,10 +41,10 @@ const unlikeCapacity: Rule = (_, string) => {
   if (most <= least * 1.05) return null
   return {
     severity: 'caution',
-    title: `${least} Ah and ${most} Ah in series`,
+    title: `${asGiven(least)} Ah and ${asGiven(most)} Ah in series`,
     message:
-      `${string.map(p => `${p.name} (${p.capacityAh} Ah)`).join(', ')} stand in series: the string is empty with ` +
-      'the smallest, which the others then drive backwards.',
+      `${string.map(p => `${p.name} (${asGiven(p.capacityAh)} Ah)`).join(', ')} stand in series: ` +
+      'the string is empty with the smallest, which the others then drive backwards.',
     numbers: { leastAh: least, mostAh: most },
   }
 }
@@ -105,7 +105,7 @@ export const packsSeries: Check = {
     if (ah === undefined || !battery.members) return []
     return [
       {
-        label: `Packs of ${ah} Ah throughout`,
+        label: `Packs of ${asGiven(ah)} Ah throughout`,
         patch: setFields(study.plan, battery.id, {
           ...Object.fromEntries(battery.members.map((_, i) => [`members.${i}.capacityAh`, ah])),
           capacityAh: ah * stringsOf(battery).length,
@@ -155,8 +155,8 @@ export const membersSum: Check = {
           title: `The packs of ${nameOf(battery)} make ${cells} cells, ${figure(ah, 1)} Ah`,
           message:
             `The packs of ${nameOf(battery)} add up to ${cells} cells in series and ${figure(ah, 1)} Ah; ` +
-            `the battery says ${battery.seriesCells} cells and ${battery.capacityAh} Ah, and it is solved with ` +
-            'that.',
+            `the battery says ${battery.seriesCells} cells and ${asGiven(battery.capacityAh)} Ah, ` +
+            'and it is solved with that.',
           numbers: { cells, capacityAh: ah },
         },
       ]

@@ -8,7 +8,7 @@ import type { Study } from '../study/study'
 import { amps, celsius, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers, part } from './batteries'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 import { anA, capital } from '../units/words'
 
 /** Panels and the controller behind them. */
@@ -59,7 +59,7 @@ export const panelColdVoltage: Check = {
         ? [
             {
               ...propose(
-                `A controller that stands ${larger.part.maxPanelV} V`,
+                `A controller that stands ${asGiven(larger.part.maxPanelV)} V`,
                 setField(study.plan, controller.id, 'maxPanelV', larger.part.maxPanelV),
               ),
               cost: 'another controller',
@@ -124,9 +124,8 @@ export const panelCurrent: Check = {
     const controller = part(study, found.place) as PartOf<'controller'>
     if (!size) return []
     const sizes = { maxPanelA: size, maxChargeA: Math.max(size, controller.maxChargeA) }
-    return [
-      { label: capital(anA(`${size} A controller in its place`)), patch: setFields(study.plan, controller.id, sizes) },
-    ]
+    const label = capital(anA(`${asGiven(size)} A controller in its place`))
+    return [{ label, patch: setFields(study.plan, controller.id, sizes) }]
   },
 }
 

@@ -11,7 +11,7 @@ import { partById } from '../plan/find'
 import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
-import { rounded } from '../units/number'
+import { asGiven, rounded } from '../units/number'
 
 const partsOf = <K extends KindName>(study: Study, kind: K) => ofKind(study.plan.parts, kind)
 
@@ -67,7 +67,7 @@ export const converterInput: Check = {
           })
         : null,
       propose(
-        `A converter that works from ${wider.minV} to ${wider.maxV} V`,
+        `A converter that works from ${wider.minV} to ${asGiven(wider.maxV)} V`,
         setField(study.plan, converter.id, 'input', wider),
       ),
     ].filter(p => p !== null)
@@ -140,10 +140,10 @@ export const usbVoltage: Check = {
             place: part.id,
             also: [source.id],
             condition: null,
-            title: `${study.name(part)} gets ${given.volts} V, not ${trigger.requestV} V`,
+            title: `${study.name(part)} gets ${asGiven(given.volts)} V, not ${asGiven(trigger.requestV)} V`,
             message:
-              `${study.name(part)} asks for ${trigger.requestV} V; ${study.name(source)} offers ` +
-              `${source.voltages.map(o => o.volts).join(', ')} V and gives ${given.volts} V.`,
+              `${study.name(part)} asks for ${asGiven(trigger.requestV)} V; ${study.name(source)} offers ` +
+              `${source.voltages.map(o => asGiven(o.volts)).join(', ')} V and gives ${asGiven(given.volts)} V.`,
             numbers: { requestV: trigger.requestV, givenV: given.volts },
           },
         ]
@@ -169,11 +169,12 @@ export function usbProposals(study: Study, sourceId: string): Proposal[] {
     .map(o => o.volts)
     .filter(v => v > wanted)
     .sort((a, b) => a - b)[0]
+  const asks = next && setField(study.plan, trigger.id, 'requestV', next)
   return [
     ...(other
       ? [propose(`${other.label} in its place`, setField(study.plan, source.id, 'voltages', other.part.voltages))]
       : []),
-    ...(next ? [propose(`A trigger that asks for ${next} V`, setField(study.plan, trigger.id, 'requestV', next))] : []),
+    ...(asks ? [propose(`A trigger that asks for ${asGiven(next!)} V`, asks)] : []),
   ]
 }
 
@@ -196,7 +197,7 @@ export const usbCurrent: Check = {
           condition,
           title: `${amps(value)} asked of ${study.name(source)}`,
           message:
-            `${amps(value)} is drawn from ${study.name(source)} at ${offer.volts} V with ` +
+            `${amps(value)} is drawn from ${study.name(source)} at ${asGiven(offer.volts)} V with ` +
             `${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
           numbers: { amps: value, offeredA: offer.amps, offeredV: offer.volts },
         },
@@ -255,10 +256,13 @@ export const usbSleep: Check = {
     const load = study.loads.find(l => near.includes(l.id) && 'draw' in l && l.draw.model === 'constant-current')
     if (!load || !('draw' in load) || load.draw.model !== 'constant-current') return [stays]
     const idleA = rounded(load.draw.idleA + keepW / asked, 3)
-    const label = `A lamp of ${keepW} W beside ${study.name(load)} to keep it awake`
+    const label = `A lamp of ${asGiven(keepW)} W beside ${study.name(load)} to keep it awake`
     return [
       stays,
-      { ...propose(label, setField(study.plan, load.id, 'draw.idleA', idleA)), cost: `${keepW} W all the time` },
+      {
+        ...propose(label, setField(study.plan, load.id, 'draw.idleA', idleA)),
+        cost: `${asGiven(keepW)} W all the time`,
+      },
     ]
   },
 }

@@ -19,6 +19,7 @@ import { terminalName } from '../plan/names'
 import type { Check, Found } from './check'
 import { landingsOf } from './connector'
 import { anA, capital } from '../units/words'
+import { asGiven } from '../units/number'
 
 /** After what opens has opened, more goes on than the conductor carries. */
 function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
@@ -119,7 +120,7 @@ export const shortConductor: Check = {
       thicker,
       smaller !== null && smaller !== undefined && !lead.inline?.some(i => i.kind === 'fuse')
         ? {
-            label: capital(anA(`${smaller} A blade fuse in ${leadName(lead)}`)),
+            label: capital(anA(`${asGiven(smaller)} A blade fuse in ${leadName(lead)}`)),
             patch: addItem(study.plan, lead.id, {
               kind: 'fuse',
               type: 'blade',
@@ -190,6 +191,6 @@ function slowerFuse(study: Study, device: Device, type: string, ratedA: number):
   const classPatch = type === device.type ? [] : setDevice(study.plan, device, 'type', type)
   const ratingPatch = ratedA === device.ratedA ? [] : setDevice(study.plan, device, 'ratedA', ratedA)
   if (!classPatch || !ratingPatch) return []
-  const label = `A slower ${fuseClass(type).label} fuse upstream, ${ratedA} A`
+  const label = `A slower ${fuseClass(type).label} fuse upstream, ${asGiven(ratedA)} A`
   return [{ label, patch: [...classPatch, ...ratingPatch] }]
 }

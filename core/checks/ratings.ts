@@ -13,6 +13,7 @@ import { amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { terminalName } from '../plan/names'
 import { anA, capital } from '../units/words'
+import { asGiven } from '../units/number'
 
 /** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
@@ -69,7 +70,7 @@ export const partRating: Check = {
       turnDownAny(study.plan, solved => throughput(solved, part.id).value <= found.numbers.ratedA!),
       next
         ? propose(
-            capital(anA(`${kindOf(part).label} rated ${next} A in its place`)),
+            capital(anA(`${kindOf(part).label} rated ${asGiven(next)} A in its place`)),
             setField(study.plan, part.id, 'ratedA', next),
           )
         : null,
@@ -130,7 +131,7 @@ function largerPort(study: Study, terminal: string, lead: Lead, amps: number): P
     index < 0 || nextA === undefined || !kindOf(part).ports?.distributes
       ? null
       : propose(
-          capital(anA(`${kindOf(part).label} whose port gives ${nextA} A in its place`)),
+          capital(anA(`${kindOf(part).label} whose port gives ${asGiven(nextA)} A in its place`)),
           setField(study.plan, part.id, `${kindOf(part).ports!.field}.${index}.ratedA`, nextA),
         )
   return [moveToTerminal(study.plan, lead, end, amps), larger, withLargerPort(study.plan, part, name, amps)].filter(

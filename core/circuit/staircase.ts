@@ -7,6 +7,7 @@ import type { Lead } from '../plan/schema'
 import { leadResistance, type Network } from './network'
 import { sourcesIn } from './placed'
 import type { OperatingPoint } from './solve'
+import { asGiven } from '../units/number'
 
 /** One place where volts are lost on the way from a source to a load. */
 export interface Step {
@@ -189,7 +190,7 @@ function portStep(network: Network, point: OperatingPoint, hop: Hop, down: Down)
   const opener = network.terminals.get(terminal)?.opener
   const dropV = branchVolts(network, point, hop.branch)
   const at = terminal.slice(part.id.length + 1)
-  if (opener) down(`${opener.kind} ${opener.ratedA} A, port ${at}`, terminal, 'fuse', dropV)
+  if (opener) down(`${opener.kind} ${asGiven(opener.ratedA)} A, port ${at}`, terminal, 'fuse', dropV)
   else down(`${nameOf(part)} ${at}`, terminal, 'part', dropV)
 }
 
@@ -227,7 +228,7 @@ function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
     chain.push({ atM: item.atM ?? 0, put: () => down(inlineWords(item), lead.id, STEP_KIND[item.kind], dropV) })
   }
   if (wire20Ohm > 0) {
-    const wire = `${conductorName(lead.conductor)}, ${lead.lengthM} m`
+    const wire = `${conductorName(lead.conductor)}, ${asGiven(lead.lengthM)} m`
     chain.push({ atM: lead.lengthM / 2 + 1e-9, put: () => down(wire, lead.id, 'wire', wireV) })
   }
   if (lead.return === 'chassis') {

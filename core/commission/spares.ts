@@ -8,6 +8,7 @@ import { isLoad, kindOf } from '../kinds/index'
 import { leadName, nameOf, partById } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
+import { asGiven } from '../units/number'
 
 /** What single failure takes which radio off the air, and the spares that cover most of them at least weight. */
 
@@ -57,7 +58,7 @@ export function singleFailures(plan: Plan): SingleFailure[] {
   }
   const fuses = plan.leads.flatMap(lead =>
     (lead.inline ?? []).filter(isDevice).flatMap(item => {
-      const what = `${item.ratedA} A ${item.kind} of ${leadName(lead)}`
+      const what = `${asGiven(item.ratedA)} A ${item.kind} of ${leadName(lead)}`
       const label = item.kind === 'fuse' ? fuseClass(item.type ?? 'blade').label : 'breaker'
       const spare = `fuse ${label} ${item.ratedA}`
       return failure({ what, odds: ODDS.fuse, spare }, { leads: new Set([lead.id]) })
@@ -66,7 +67,7 @@ export function singleFailures(plan: Plan): SingleFailure[] {
   const inside = devicesOf(plan)
     .filter(d => !plan.leads.some(l => l.id === d.place))
     .flatMap(d => {
-      const what = `${d.ratedA} A ${d.kind} of ${terminalName(plan, d.place)}`
+      const what = `${asGiven(d.ratedA)} A ${d.kind} of ${terminalName(plan, d.place)}`
       const spare = `fuse ${d.kind === 'fuse' ? fuseClass(d.type).label : 'breaker'} ${d.ratedA}`
       return failure({ what, odds: ODDS.fuse, spare }, { devices: new Set([deviceKey(d)]) })
     })
@@ -117,7 +118,7 @@ function spareOf(plan: Plan, id: string): Pick<Spare, 'what' | 'count' | 'massG'
   const { conductor } = thickest!
   const ends = (['from', 'to'] as const).map(end => connector(thickest!.ends?.[end]?.connector ?? 'bare').label)
   return {
-    what: `lead of ${lengthM} m, ${conductorName(conductor)}: ${ends.join(' to ')}`,
+    what: `lead of ${asGiven(lengthM)} m, ${conductorName(conductor)}: ${ends.join(' to ')}`,
     count: 1,
     massG: Math.round(2 * lengthM * conductorGramsPerM(conductor) + 2 * END_G),
   }

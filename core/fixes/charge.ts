@@ -13,6 +13,7 @@ import type { Lead, Plan } from '../plan/schema'
 import { largestFuseOf } from '../protection/zones'
 import { addFuse } from './fuse'
 import type { Proposal } from './proposal'
+import { asGiven } from '../units/number'
 
 /** What a battery is charged through, put into the lead that charges it without. */
 
@@ -66,7 +67,7 @@ type Row = (typeof converter.catalogue)[number]
 function smaller(row: Row | undefined, mostA: number): Row | null {
   const maxOutA = DC_CHARGERS_A.filter(a => a <= mostA).at(-1)
   return row && maxOutA !== undefined
-    ? { ...row, label: `DC-DC charger, ${maxOutA} A`, part: { ...row.part, maxOutA } }
+    ? { ...row, label: `DC-DC charger, ${asGiven(maxOutA)} A`, part: { ...row.part, maxOutA } }
     : null
 }
 
@@ -87,7 +88,7 @@ function before(
           source: battery,
         })
       : null
-  const cost = row.part.massG === undefined ? '' : `${row.part.massG} g`
+  const cost = row.part.massG === undefined ? '' : `${asGiven(row.part.massG)} g`
   return {
     label: `${row.label}, before ${partName(plan, battery.id)}${fuse ? ', with a fuse at its post' : ''}`,
     patch: [...patch, ...(fuse?.patch ?? [])],

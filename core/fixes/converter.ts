@@ -9,6 +9,7 @@ import { partName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
+import { asGiven } from '../units/number'
 
 /** Length of the new lead between a regulator and its load, m. */
 const TAIL_M = 0.3
@@ -41,6 +42,6 @@ export function addRegulator(plan: Plan, { lead, end, load, activeA, passes }: R
   })
   const solved = solvedAfter(plan, patch)
   if (!solved || !passes(solved)) return null
-  const cost = `${row.part.massG} g, 8 % of the energy, a new noise source`
+  const cost = `${asGiven(row.part.massG!)} g, 8 % of the energy, a new noise source`
   return { label: `${row.label}, before ${partName(plan, load.id)}`, patch, cost }
 }

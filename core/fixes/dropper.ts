@@ -3,6 +3,7 @@ import { addItem, type LeadEnd } from '../edit/items'
 import type { Lead, Plan } from '../plan/schema'
 import { solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
+import { asGiven } from '../units/number'
 
 /** Currents silicon diodes of this use are sold for, A. */
 const DIODE_RATINGS_A = [1, 3, 6, 10, 20, 30] as const
@@ -27,7 +28,7 @@ export function addDropperUntil(
     const solved = solvedAfter(plan, patch)
     if (!solved || !passes(solved)) continue
     const diodes = count === 1 ? 'Series diode' : `${count} diodes in series`
-    return { label: `${diodes}, ${ratedA} A, stripe toward the load`, patch, cost: 'label the lead' }
+    return { label: `${diodes}, ${asGiven(ratedA)} A, stripe toward the load`, patch, cost: 'label the lead' }
   }
   return null
 }

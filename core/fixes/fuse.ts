@@ -9,6 +9,7 @@ import { partName } from '../plan/names'
 import type { Lead, Plan } from '../plan/schema'
 import { shortSources } from '../protection/prospective'
 import type { Proposal } from './proposal'
+import { asGiven } from '../units/number'
 
 const endName = (plan: Plan, lead: Lead, end: LeadEnd) => partName(plan, partIdOf(lead[end]))
 
@@ -46,8 +47,9 @@ export function addFuse(
     const ratedA = fittingRatings(type, continuousA, conductorAmps).find(a => breaks(type, a, source))
     if (ratedA === undefined) continue
     const fuse = { kind: 'fuse', type, ratedA, legs: 'positive' } as const
+    const where = `${asGiven(FUSE_AT_POST_M)} m from ${endName(plan, lead, end)}`
     return {
-      label: `${ratedA} A ${fuseClass(type).label} fuse, ${FUSE_AT_POST_M} m from ${endName(plan, lead, end)}`,
+      label: `${asGiven(ratedA)} A ${fuseClass(type).label} fuse, ${where}`,
       patch: addItem(plan, lead.id, fuse, { end, fromEndM: FUSE_AT_POST_M }),
     }
   }
@@ -57,7 +59,7 @@ export function addFuse(
 /** Moves a fuse to the source end of its lead. */
 export function moveFuse(plan: Plan, lead: Lead, itemId: string, end: LeadEnd): Proposal {
   return {
-    label: `Move the fuse to ${FUSE_AT_POST_M} m from ${endName(plan, lead, end)}`,
+    label: `Move the fuse to ${asGiven(FUSE_AT_POST_M)} m from ${endName(plan, lead, end)}`,
     patch: setItem(plan, lead.id, itemId, { atM: placeFrom(lead, end, FUSE_AT_POST_M) }),
   }
 }
@@ -75,7 +77,7 @@ export function refuse(
   const ratedA = prefer === 'largest' ? fitting.at(-1) : fitting[0]
   if (ratedA === undefined || ratedA === device.ratedA) return null
   const patch = setDevice(plan, device, 'ratedA', ratedA)
-  return patch && { label: `${ratedA} A ${device.kind} in place of ${device.ratedA} A`, patch }
+  return patch && { label: `${asGiven(ratedA)} A ${device.kind} in place of ${asGiven(device.ratedA)} A`, patch }
 }
 
 /** Smallest rating of any class that carries a continuous current, A. */

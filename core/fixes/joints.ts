@@ -12,6 +12,7 @@ import type { Conductor, Lead, Plan } from '../plan/schema'
 import { metres } from '../units/show'
 import type { Proposal } from './proposal'
 import { anA } from '../units/words'
+import { asGiven } from '../units/number'
 
 /** Joints put in where a lead or a terminal alone will not do. */
 
@@ -86,7 +87,7 @@ export function addBusbar(plan: Plan, { terminal, terminalConnector, moved, larg
   return {
     label:
       `A busbar at ${partName(plan, owner.id)}, over ${conductorName(conductor)} ` +
-      `and ${anA(`${fuse.ratedA} A fuse`)}`,
+      `and ${anA(`${asGiven(fuse.ratedA)} A fuse`)}`,
     patch: [...appendPart(part), ...onto, ...appendLead(main)],
     cost: `a bar, ${metres(MAIN_M)} of lead, a fuse`,
   }

@@ -13,6 +13,7 @@ import type { Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
 import { partName, terminalName } from '../plan/names'
 import { anA, capital } from '../units/words'
+import { asGiven } from '../units/number'
 
 /** What stays when a part is replaced by another of its kind. */
 const KEPT = ['id', 'name', 'zone', 'note', 'terminal', 'outlets', 'charged']
@@ -128,7 +129,7 @@ export function withLargerPort(plan: Plan, part: Part, terminal: string, amps: n
   const scaled =
     asKind(part, 'converter') && nextA !== undefined
       ? {
-          label: capital(anA(`${kindOf(part).label} of ${nextA} A in place of ${partName(plan, part.id)}`)),
+          label: capital(anA(`${kindOf(part).label} of ${asGiven(nextA)} A in place of ${partName(plan, part.id)}`)),
           patch: setField(plan, part.id, 'maxOutA', nextA),
         }
       : null

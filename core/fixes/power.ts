@@ -9,7 +9,7 @@ import type { Plan } from '../plan/schema'
 import { percent } from '../units/show'
 import { leastThatWorks, solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
-import { fixed, rounded, roundedTo } from '../units/number'
+import { asGiven, fixed, rounded, roundedTo } from '../units/number'
 
 /** A level a radio may be turned down to. */
 interface Level {
@@ -46,11 +46,12 @@ function lowerLevels(radio: Radio): Level[] {
 
 export function setPower(plan: Plan, radio: Radio, { share, activeA, powerW, estimated }: Level): Proposal {
   const patch = setFields(plan, radio.id, { ...(powerW !== undefined && { powerW }), 'draw.activeA': activeA })
-  const to = powerW === undefined ? `${percent(share)} of its power` : `${powerW} W`
+  const to = powerW === undefined ? `${percent(share)} of its power` : `${asGiven(powerW)} W`
+  const lost = `−${fixed(-10 * Math.log10(share), 1)} dB signal`
   return {
     label: `Turn ${partName(plan, radio.id)} down to ${to}`,
     patch,
-    cost: `−${fixed(-10 * Math.log10(share), 1)} dB signal${estimated ? `, current estimated at ${activeA} A` : ''}`,
+    cost: estimated ? `${lost}, current estimated at ${asGiven(activeA)} A` : lost,
   }
 }
 
@@ -74,7 +75,7 @@ export function lessHung(plan: Plan, inverter: Inverter): Proposal[] {
   const watts = HUNG.map(share => roundedTo(share * inverter.ratedW, 2))
   const lower = isLoadAssumed(inverter) ? watts.filter(w => w < inverter.acLoads![0]!.watts) : []
   return lower.map(w => ({
-    label: `At most ${w} W hung on ${partName(plan, inverter.id)}`,
+    label: `At most ${asGiven(w)} W hung on ${partName(plan, inverter.id)}`,
     patch: setField(plan, inverter.id, 'acLoads.0.watts', w),
   }))
 }
@@ -124,7 +125,7 @@ export function setSupplyUntil(
     const setV = rounded(v, 1)
     const patch = setField(plan, supplyId, field, setV)
     const solved = solvedAfter(plan, patch)
-    if (solved && passes(solved)) return { label: `Set ${partName(plan, supply.id)} to ${setV} V`, patch }
+    if (solved && passes(solved)) return { label: `Set ${partName(plan, supply.id)} to ${asGiven(setV)} V`, patch }
   }
   return null
 }

@@ -1,6 +1,7 @@
 import Papa from 'papaparse'
 import type { BuildSheet } from '../sheets/build'
 import { FORMULA } from '../units/inert'
+import { asGiven } from '../units/number'
 
 /**
  * Lists of the build sheet as CSV: a heading line, commas, points for decimals, metres and millimetres said in the
@@ -53,7 +54,7 @@ export function cutListCsv(sheet: BuildSheet): string {
       r.ends[0]?.method,
       r.ends[1]?.connector,
       r.ends[1]?.method,
-      r.inline.map(i => `${i.what} at ${i.atM} m (${i.leg})`).join('; '),
+      r.inline.map(i => `${i.what} at ${asGiven(i.atM)} m (${i.leg})`).join('; '),
       r.note,
       ...stampOf(sheet),
     ]),

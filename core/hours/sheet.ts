@@ -1,5 +1,5 @@
 import { partName } from '../plan/names'
-import { figure, fixed } from '../units/number'
+import { asGiven, figure, fixed } from '../units/number'
 import { percent } from '../units/show'
 import { durationWords } from '../units/clock'
 import type { EventCourse } from './course'
@@ -57,11 +57,9 @@ export function eventSheet({ plan, event, assumed }: EventCourse, course: Course
     when: `${clock(0)}, ${event.start.replace('T', ' ')}, for ${durationWords(event.hours)}`,
     notes: [...(event.note ? [event.note] : []), ...assumed.map(a => `Assumed: ${a}.`)],
     schedule: [
-      ...rows('activities', (a: NonNullable<typeof event.activities>[number]) => ({
+      ...rows('activities', (a: Activity) => ({
         who: a.who ?? '',
-        what: [name(a.part), MODES[a.mode].label, a.powerW && `${a.powerW} W`, `${percent(shareOf(a))} transmitting`]
-          .filter(Boolean)
-          .join(', '),
+        what: `${name(a.part)}, ${modeWords(a)}`,
       })),
       ...rows('loads', (l: NonNullable<typeof event.loads>[number]) => ({
         who: '',
@@ -94,7 +92,16 @@ export function eventSheet({ plan, event, assumed }: EventCourse, course: Course
   }
 }
 
-const shareOf = ({ share, mode }: NonNullable<EventCourse['event']['activities']>[number]) => share ?? MODES[mode].share
+type Activity = NonNullable<EventCourse['event']['activities']>[number]
+
+/** "voice, 50 W, 30 % transmitting". */
+function modeWords(activity: Activity): string {
+  const power = activity.powerW && `${asGiven(activity.powerW)} W`
+  const sends = `${percent(shareOf(activity))} transmitting`
+  return [MODES[activity.mode].label, power, sends].filter(Boolean).join(', ')
+}
+
+const shareOf = ({ share, mode }: Activity) => share ?? MODES[mode].share
 
 /** The radios that are used, else all that is fed. */
 function usedOf(loads: readonly string[], { activities }: EventCourse['event']): string[] {

@@ -4,7 +4,7 @@ import { tryPatch } from '../edit/patch'
 import { isLoad, kindOf, type Part } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { EventCourse } from './course'
 import type { HoursEvent } from './event'
 import { sagOf, SELDOM_NOTICED_DB, type Sag } from './sag'
@@ -87,7 +87,8 @@ function lessPower(plan: Plan, event: HoursEvent): WhatIf[] {
     const activities = event.activities!.map(a =>
       a.part === part.id && (a.powerW ?? own ?? 0) > powerW ? { ...a, powerW } : a,
     )
-    return [{ id: `power ${part.id}`, label: `${nameOf(part)} at ${powerW} W`, event: { ...event, activities } }]
+    const label = `${nameOf(part)} at ${asGiven(powerW)} W`
+    return [{ id: `power ${part.id}`, label, event: { ...event, activities } }]
   })
 }
 

@@ -3,7 +3,7 @@ import { absorptionVolts, batteryEmf, isCharging, restedVolts, TAIL_PER_AH, type
 import { chemistryCaution } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
 import { packKey } from '../catalog/stockKeys'
-import { figure, fixed } from '../units/number'
+import { asGiven, figure, fixed } from '../units/number'
 import { CHEMISTRY_CHOICES, lifeForm } from './commonForm'
 import {
   amps,
@@ -104,7 +104,7 @@ export type Battery = z.infer<typeof batterySchema>
 const CLASS = 'typical of the class'
 const lithium = (capacityAh: number, internalOhm: number, terminal: string, massG: number) => ({
   kind: 'battery' as const,
-  name: `Lithium pack ${capacityAh} Ah`,
+  name: `Lithium pack ${asGiven(capacityAh)} Ah`,
   chemistry: 'lifepo4',
   seriesCells: 4,
   capacityAh,
@@ -117,7 +117,7 @@ const lithium = (capacityAh: number, internalOhm: number, terminal: string, mass
 })
 const leadAcid = (chemistry: 'agm' | 'flooded', capacityAh: number, internalOhm: number, massG: number) => ({
   kind: 'battery' as const,
-  name: `${chemistry === 'agm' ? 'AGM' : 'Flooded'} battery ${capacityAh} Ah`,
+  name: `${chemistry === 'agm' ? 'AGM' : 'Flooded'} battery ${asGiven(capacityAh)} Ah`,
   chemistry,
   seriesCells: 6,
   capacityAh,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { fuseOhm } from '../fuse/fuse'
 import { ampsAboveZero, commonFields, connectorId, id, ohms } from './fields'
 import { breakerFields } from './inline'
@@ -19,7 +19,7 @@ export type BreakerPart = z.infer<typeof breakerPartSchema>
 
 const row = (ratedA: number) => ({
   kind: 'breaker' as const,
-  name: `Breaker ${ratedA} A`,
+  name: `Breaker ${asGiven(ratedA)} A`,
   ratedA,
   terminal: 'ring-m6',
   massG: 130,
@@ -48,7 +48,7 @@ export const breakerPart: PartKind<BreakerPart> = {
   links: part => (part.closed === false ? [] : [{ a: `${part.id}.a`, b: `${part.id}.b`, ohm: fuseOhm(part) }]),
   passes: () => [],
   opens: part => ({
-    words: `${part.name ?? part.id} (${part.ratedA} A)`,
+    words: `${part.name ?? part.id} (${asGiven(part.ratedA)} A)`,
     ends: [`${part.id}.a`, `${part.id}.b`],
     closed: { ...part, closed: true },
   }),
@@ -61,7 +61,7 @@ export const breakerPart: PartKind<BreakerPart> = {
   cautions: () => [],
   catalogue: [30, 50, 80, 100].map(a => ({
     id: `breaker-${a}`,
-    label: `Breaker ${a} A, M6 studs`,
+    label: `Breaker ${asGiven(a)} A, M6 studs`,
     part: row(a),
     source: 'typical of the class',
   })),

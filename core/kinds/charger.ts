@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { MAINS_CAUTION } from '../catalog/cautions'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { CHEMISTRY_CHOICES, noiseForm, profilesList } from './commonForm'
 import { AC_CHARGE_V, AC_EFFICIENCY, chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
 import { ampsAboveZero, chargeProfiles, commonFields, connectorId, fraction, hertz, id, noise } from './fields'
@@ -29,7 +29,7 @@ export type Charger = z.infer<typeof chargerSchema>
 
 const row = (maxA: number, massG: number, switchingHz: number) => ({
   kind: 'charger' as const,
-  name: `Mains charger ${maxA} A`,
+  name: `Mains charger ${asGiven(maxA)} A`,
   maxA,
   stages: 3,
   set: 'lifepo4',

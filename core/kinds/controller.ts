@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { chemistry, CHEMISTRY_IDS } from '../catalog/chemistries'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { CHEMISTRY_CHOICES, noiseForm, profilesList } from './commonForm'
 import { chargeOutput, profileOf, UNSET_CHARGE_V } from './charging'
 import {
@@ -94,7 +94,7 @@ const profiles = {
 }
 const row = (type: 'pwm' | 'mppt', maxChargeA: number, maxPanelV: number, switchingHz: number, massG: number) => ({
   kind: 'controller' as const,
-  name: `Charge controller ${maxChargeA} A`,
+  name: `Charge controller ${asGiven(maxChargeA)} A`,
   type,
   maxPanelV,
   maxPanelA: maxChargeA,

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { FUSE_TYPE_IDS } from '../catalog/fuses'
 import { fuseOhm } from '../fuse/fuse'
 import { ampsAboveZero, id, ohms, voltsAboveZero, words } from './fields'
+import { asGiven } from '../units/number'
 
 /** What is wired into a lead, at a distance from its `from` end. */
 
@@ -127,7 +128,7 @@ export function inlineWords(item: Inline): string {
   switch (item.kind) {
     case 'fuse':
     case 'breaker':
-      return `${item.kind} ${item.ratedA} A`
+      return `${item.kind} ${asGiven(item.ratedA)} A`
     case 'switch':
       return item.by ? 'relay' : 'switch'
     case 'meter':

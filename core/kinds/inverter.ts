@@ -5,6 +5,7 @@ import { efficiencyAt } from './charging'
 import { commonFields, connectorId, efficiency, fraction, hertz, id, inputWindow, noise, watts, words } from './fields'
 import { drawLine } from './draw'
 import type { PartKind, Sink } from './kind'
+import { asGiven } from '../units/number'
 
 const wattsAboveZero = z.number().gt(0).max(100000)
 
@@ -64,7 +65,7 @@ export function acSurgeW(inverter: Inverter): number {
 
 const row = (ratedW: number, idleW: number, massG: number) => ({
   kind: 'inverter' as const,
-  name: `Inverter ${ratedW} W`,
+  name: `Inverter ${asGiven(ratedW)} W`,
   input: { minV: 10.5, maxV: 15.5 },
   ratedW,
   surgeW: 2 * ratedW,

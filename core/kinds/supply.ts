@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { isCharging } from '../battery/emf'
 import { MAINS_CAUTION } from '../catalog/cautions'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { noiseForm, rangeForm } from './commonForm'
 import { AC_EFFICIENCY } from './charging'
 import { ampsAboveZero, commonFields, connectorId, hertz, id, noise, ohms, voltsAboveZero } from './fields'
@@ -30,7 +30,7 @@ export type Supply = z.infer<typeof supplySchema>
 const CLASS = 'typical of the class'
 const mains = (continuousA: number, peakA: number, terminal: string, massG: number) => ({
   kind: 'supply' as const,
-  name: `Mains supply ${continuousA} A`,
+  name: `Mains supply ${asGiven(continuousA)} A`,
   setV: 13.8,
   continuousA,
   peakA,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { ampsAboveZero, commonFields, connectorId, id, voltsAboveZero } from './fields'
 import type { PartKind } from './kind'
 
@@ -16,7 +16,7 @@ export type Trigger = z.infer<typeof triggerSchema>
 
 const row = (requestV: number) => ({
   kind: 'trigger' as const,
-  name: `${requestV} V trigger`,
+  name: `${asGiven(requestV)} V trigger`,
   requestV,
   maxA: 3,
   in: 'usb-c',
@@ -45,7 +45,7 @@ export const trigger: PartKind<Trigger> = {
   cautions: () => [],
   catalogue: [9, 12, 15, 20].map(v => ({
     id: `trigger-${v}`,
-    label: `USB trigger, asks for ${v} V`,
+    label: `USB trigger, asks for ${asGiven(v)} V`,
     part: row(v),
     source: 'USB power delivery, typical of the class',
   })),

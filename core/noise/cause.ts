@@ -6,7 +6,7 @@ import { sumOf } from '../reason/odds'
 import { leadsOf, partById } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { besides, isPart, kindOdds, OTHER, OUTSIDE, RECEIVER, strange, suspectsOf, type Suspect } from './suspect'
-import { significant } from '../units/number'
+import { asGiven, significant } from '../units/number'
 
 /** Ways by which noise comes into a receiver. */
 export const WAYS = [
@@ -267,7 +267,7 @@ function wayOdds(plan: Plan, device: Suspect, complaint: Complaint, why: string[
   const longest = Math.max(0, ...leadsOf(plan, device.id).map(l => l.lengthM))
   if (longest >= LONG_LEAD_M) {
     odds.antenna *= FACTORS.longLead
-    why.push(`a lead of ${longest} m on it radiates well`)
+    why.push(`a lead of ${asGiven(longest)} m on it radiates well`)
   }
   if (plan.site?.ground === 'none') {
     odds['dc-common'] *= FACTORS.unbonded
@@ -308,7 +308,7 @@ function whenOdds(plan: Plan, device: Suspect, why: string[]): { when: When; odd
   if (quietUpToA !== undefined) {
     always = 0.05
     over = 0.9
-    why.push(`it was quiet up to ${quietUpToA} A`)
+    why.push(`it was quiet up to ${asGiven(quietUpToA)} A`)
   }
   const quietShare = quietUpToA !== undefined && device.mostA ? quietUpToA / device.mostA : 0
   // What was tested quiet up to a current does not set in below it.

@@ -2,7 +2,7 @@ import { SHARES } from './cause'
 import type { Suspect } from './suspect'
 import type { Test } from './test'
 import { NEVER, UNPLUGGED } from './words'
-import { roundedTo } from '../units/number'
+import { asGiven, roundedTo } from '../units/number'
 
 /** Changes at one device. */
 export function deviceTests(device: Suspect): Test[] {
@@ -70,8 +70,8 @@ function currentTests(device: Suspect): Test[] {
       id: `current:${device.id}:${amps}`,
       what: 'listen',
       setup: { devices: { [device.id]: { state: 'working', currentA: amps, minutesOn: 30 } } },
-      title: `${device.name} at about ${amps} A`,
-      do: `Let ${device.name} work at about ${amps} A: ${howToThrottle(device)}.`,
+      title: `${device.name} at about ${asGiven(amps)} A`,
+      do: `Let ${device.name} work at about ${asGiven(amps)} A: ${howToThrottle(device)}.`,
       watch: 'As strong as at its full current, weaker, or gone?',
       minutes: 5,
       needs: device.needsSun ? ['sun'] : ['load'],

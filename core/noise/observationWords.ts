@@ -4,7 +4,7 @@ import { fitting, type Observation } from './observation'
 import type { Setup } from './setup'
 import { isPart, type Suspect } from './suspect'
 import { list } from './words'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** Findings in words. */
 
@@ -12,8 +12,8 @@ export const nameIn = (devices: readonly Suspect[], id: string) => devices.find(
 
 function stateWords({ state, currentA, minutesOn }: NonNullable<NonNullable<Setup['devices']>[string]>): string {
   if (state === 'idle') return 'idle'
-  if (currentA !== undefined) return `at ${currentA} A`
-  return minutesOn === undefined ? 'working' : `${minutesOn} min on`
+  if (currentA !== undefined) return `at ${asGiven(currentA)} A`
+  return minutesOn === undefined ? 'working' : `${asGiven(minutesOn)} min on`
 }
 
 /** "With the antenna off: gone". */

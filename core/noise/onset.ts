@@ -1,4 +1,5 @@
 import type { Observation } from './observation'
+import { asGiven } from '../units/number'
 
 /** Currents of a device between which its noise sets in, as they were heard, A. */
 export interface Onset {
@@ -28,7 +29,8 @@ export function onsetOf(evidence: readonly Observation[], device: string): Onset
 
 /** "above 5 to 8 A, as heard"; null where only a share of its largest current is known. */
 export function onsetWords({ quietUpToA, heardFromA }: Onset): string | null {
-  if (quietUpToA !== undefined && heardFromA !== undefined) return `above ${quietUpToA} to ${heardFromA} A, as heard`
-  if (heardFromA !== undefined) return `heard from ${heardFromA} A on`
-  return quietUpToA === undefined ? null : `quiet up to ${quietUpToA} A`
+  if (quietUpToA !== undefined && heardFromA !== undefined)
+    return `above ${asGiven(quietUpToA)} to ${asGiven(heardFromA)} A, as heard`
+  if (heardFromA !== undefined) return `heard from ${asGiven(heardFromA)} A on`
+  return quietUpToA === undefined ? null : `quiet up to ${asGiven(quietUpToA)} A`
 }

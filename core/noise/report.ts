@@ -11,6 +11,7 @@ import { nameIn as name, observationWords } from './observationWords'
 import { capital } from '../units/words'
 import { verdictsOf } from './verdict'
 import { list, NEVER, UNPLUGGED } from './words'
+import { asGiven } from '../units/number'
 
 function percent(p: number): string {
   if (p > 0.995) return 'over 99 %'
@@ -259,7 +260,7 @@ function whenOf({ device, whens, probability }: Pair, devices: readonly Suspect[
     return isSaid ? `, ${whenWords(first.when, undefined)}` : ''
   }
   const { quietUpToA, heardFromA } = onset
-  if (quietUpToA !== undefined && heardFromA !== undefined) return `, above ${quietUpToA} to ${heardFromA} A`
+  if (quietUpToA !== undefined && heardFromA !== undefined) return `, above ${quietUpToA} to ${asGiven(heardFromA)} A`
   if (first.probability <= 0.6 * probability) return ''
   return `, ${whenWords(
     first.when,

@@ -3,6 +3,7 @@ import { hasEngine, kindOf, partSchema, type Part } from '../kinds/index'
 import { partIdOf } from './find'
 import { leadSchema, planSchema, type Lead, type Plan } from './schema'
 import { type Fault, shown } from './faults'
+import { asGiven } from '../units/number'
 
 /** What a plan says of things that are not there. */
 
@@ -122,7 +123,8 @@ function siteFaults({ site }: SoundPlan, add: Add) {
     if (!ambientC) continue
     const { low, typical, high } = ambientC
     if (low <= typical && typical <= high) continue
-    const wrong = `${who}: lowest ${low} °C, typical ${typical} °C and highest ${high} °C are not in their order`
+    const told = `lowest ${asGiven(low)} °C, typical ${asGiven(typical)} °C and highest ${asGiven(high)} °C`
+    const wrong = `${who}: ${told} are not in their order`
     add(`${path}/ambientC`, wrong, 'low at most typical, typical at most high')
   }
 }
@@ -181,7 +183,7 @@ function leadFaults(lead: Lead, i: number, add: Add) {
     if (item.atM !== undefined && item.atM > lead.lengthM) {
       add(
         `/leads/${i}/inline/${j}/atM`,
-        `lead ${lead.id}: ${item.id} is at ${item.atM} m of a lead of ${lead.lengthM} m`,
+        `lead ${lead.id}: ${item.id} is at ${asGiven(item.atM)} m of a lead of ${asGiven(lead.lengthM)} m`,
         `at most ${lead.lengthM}`,
       )
     }

@@ -3,7 +3,7 @@ import { CHEMISTRIES, chemistry } from '../catalog/chemistries'
 import { CONNECTORS, connector } from '../catalog/connectors'
 import { conductorName, conductorOhmPerM } from '../conductor/resistance'
 import { mate } from '../connector/mate'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** Short sums and questions of the trade, made up anew with every seed, each with how it is worked out. */
 
@@ -91,7 +91,9 @@ const MAKERS: Record<DrillKind, (random: Random) => Omit<Drill, 'id'>> = {
     const perC = 0.3
     const value = openV * (1 + (perC / 100) * (25 - below))
     return {
-      asks: `A panel of ${openV} V open at 25 °C, −${perC} % a degree. What does it stand at, open, at ${below} °C?`,
+      asks:
+        `A panel of ${openV} V open at 25 °C, −${perC} % a degree. ` +
+        `What does it stand at, open, at ${asGiven(below)} °C?`,
       answer: within(value, 'V'),
       why:
         `${25 - below} degrees colder: ${fixed(perC * (25 - below), 1)} % more, ${fixed(value, 1)} V. ` +

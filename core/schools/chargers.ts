@@ -10,6 +10,7 @@ import { partsOf, type PartOf } from '../kinds/index'
 import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { withLead, without, type SchoolRule } from './rule'
+import { asGiven } from '../units/number'
 
 /** How batteries are charged: from a vehicle by one device or two, from the sun by one or several. */
 
@@ -154,7 +155,7 @@ function merged(plan: Plan): Plan | { why: string } {
     return { why: `${nameOf(a.panel)} and ${nameOf(b.panel)} are of different volts: one controller cannot hold both.` }
   const needsA = one.maxChargeA + two.maxChargeA
   const row = controller.catalogue.find(r => r.part.type === one.type && r.part.maxChargeA >= needsA)
-  if (!row) return { why: `No ${one.type.toUpperCase()} controller of the catalogue gives ${needsA} A.` }
+  if (!row) return { why: `No ${one.type.toUpperCase()} controller of the catalogue gives ${asGiven(needsA)} A.` }
   const kept = { chemistries: one.chemistries, set: one.set, name: one.name }
   const large = { ...row.part, ...kept, id: one.id } as PartOf<'controller'>
   const members = [a, b].flatMap(({ panel }, s) =>

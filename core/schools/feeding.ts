@@ -17,7 +17,7 @@ import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { Study } from '../study/study'
 import { withLead, without, type SchoolRule } from './rule'
-import { fixed, rounded } from '../units/number'
+import { asGiven, fixed, rounded } from '../units/number'
 
 /** How loads are fed: from where, at which voltage, over one lead or a shared block. */
 
@@ -77,8 +77,8 @@ function ontoTerminal(plan: Plan): Plan | { why: string } {
   const name = nameOf(controller)
   if (givesA === undefined) return { why: `${name} does not say what its load terminal gives.` }
   if (givesA < takenA) {
-    const amps = `${fixed(takenA, 0)} A with everything active, and the load terminal of ${name} gives ${givesA} A.`
-    return { why: `The loads take ${amps}` }
+    const gives = `the load terminal of ${name} gives ${asGiven(givesA)} A.`
+    return { why: `The loads take ${fixed(takenA, 0)} A with everything active, and ${gives}` }
   }
   const end = batteries.includes(partIdOf(main.from)) ? 'from' : 'to'
   const moved = { ...main.ends, [end]: controller.load ? freshEnd(counterpart(controller.load)) : undefined }

@@ -13,7 +13,7 @@ import { freeId, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import { batteriesOf, scaled } from './batteries'
 import { withLead, type SchoolRule } from './rule'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** What a small station in the field runs on. */
 export const portable: SchoolRule = {
@@ -35,7 +35,7 @@ function packForUsb(plan: Plan): Plan | { why: string } {
   const rows = batteryKind.catalogue.filter(r => r.part.chemistry === 'lifepo4')
   const like = { ...rows[0]!.part, id: bankPart.id } as Battery
   const pack = scaled(like, Math.ceil(wh / 12.8) / like.capacityAh)
-  const made = { ...pack, name: `Lithium pack ${pack.capacityAh} Ah` }
+  const made = { ...pack, name: `Lithium pack ${asGiven(pack.capacityAh)} Ah` }
   const placed: Plan = { ...plan, parts: plan.parts.map(p => (p.id === bankPart.id ? made : p)) }
   const triggers = partsOf(plan.parts, 'trigger')
   const healed = triggers.reduce<Plan | null>((now, t) => {
@@ -61,7 +61,8 @@ function usbForPack(plan: Plan): Plan | { why: string } {
   if (!pack || others.length || leadsOf.length !== 1) return { why: 'It takes one pack with one lead.' }
   const takenA = plan.parts.filter(isLoad).reduce((sum, p) => sum + ampsAbout(kindOf(p).sink!(p, true)), 0)
   const takenW = takenA * restedVolts(pack, 0.5)
-  if (takenW > USB_W) return { why: `The loads take ${fixed(takenW, 0)} W, and a USB bank gives ${USB_W} W at 12 V.` }
+  if (takenW > USB_W)
+    return { why: `The loads take ${fixed(takenW, 0)} W, and a USB bank gives ${asGiven(USB_W)} W at 12 V.` }
   const bankRow = usbSource.catalogue.find(r => r.id === 'usb-bank-96')!.part
   const made = { ...structuredClone(bankRow), id: pack.id } as PartOf<'usbSource'>
   const placed: Plan = { ...plan, parts: plan.parts.map(p => (p.id === pack.id ? made : p)) }

@@ -7,7 +7,7 @@ import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
-import { figure, fixed, rounded } from '../units/number'
+import { asGiven, figure, fixed, rounded } from '../units/number'
 import { compile } from '../circuit/network'
 import type { ShelfItem } from '../shelf/item'
 import { cautionsOf } from './cautions'
@@ -130,7 +130,7 @@ function linkRow(link: PackLink): CutRow {
   const label = link.connector ? connector(link.connector).label : 'not said'
   const at = (end: 'from' | 'to') => ({ end, at: link[end], connector: label, method: 'crimp', trap: '' })
   const fuse = link.fuse && {
-    what: `${fuseClass(link.fuse.type).label} fuse ${link.fuse.ratedA} A`,
+    what: `${fuseClass(link.fuse.type).label} fuse ${asGiven(link.fuse.ratedA)} A`,
     atM: 0,
     from: link.fuse.at,
     leg: 'positive',
@@ -160,12 +160,12 @@ function inlineWords(
   switch (item.kind) {
     case 'fuse':
       return {
-        what: `${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A`,
+        what: `${fuseClass(item.type ?? 'blade').label} fuse ${asGiven(item.ratedA)} A`,
         leg: item.legs ?? 'positive',
         note: 'fit it last',
       }
     case 'breaker':
-      return { what: `breaker ${item.ratedA} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
+      return { what: `breaker ${asGiven(item.ratedA)} A`, leg: item.legs ?? 'positive', note: 'off until the end' }
     case 'switch':
       return {
         what: item.by ? 'relay' : 'switch',
@@ -183,7 +183,7 @@ function inlineWords(
     case 'dropper': {
       const toward = lead[item.stripe ?? 'to']
       return {
-        what: `${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's in series' : ''}, ${item.ratedA ?? 1} A`,
+        what: `${item.count ?? 1} diode${(item.count ?? 1) > 1 ? 's in series' : ''}, ${asGiven(item.ratedA ?? 1)} A`,
         leg: 'positive',
         note: `stripe toward ${terminalWords(plan, toward)}; label the lead: it hides a diode`,
       }
@@ -209,7 +209,7 @@ function partsList(plan: Plan): PartRow[] {
     add(`${kindOf(part).label}: ${nameOf(part)}`, 1, 'piece', said)
   }
   for (const lead of plan.leads) {
-    const heat = lead.conductor.insulationC ? `, ${lead.conductor.insulationC} °C` : ''
+    const heat = lead.conductor.insulationC ? `, ${asGiven(lead.conductor.insulationC)} °C` : ''
     const grams = `${fixed(conductorGramsPerM(lead.conductor), 0)} g/m`
     add(`${conductorName(lead.conductor)} conductor${heat}, red`, cutLength(lead.lengthM), 'm', grams)
     if (lead.return !== 'chassis')
@@ -221,26 +221,29 @@ function partsList(plan: Plan): PartRow[] {
     }
     for (const item of lead.inline ?? []) {
       if (item.kind === 'fuse')
-        add(`${fuseClass(item.type ?? 'blade').label} fuse ${item.ratedA} A with holder`, item.legs === 'both' ? 2 : 1)
-      else if (item.kind === 'breaker') add(`breaker ${item.ratedA} A`, 1)
+        add(
+          `${fuseClass(item.type ?? 'blade').label} fuse ${asGiven(item.ratedA)} A with holder`,
+          item.legs === 'both' ? 2 : 1,
+        )
+      else if (item.kind === 'breaker') add(`breaker ${asGiven(item.ratedA)} A`, 1)
       else if (item.kind === 'switch') add(item.by ? 'relay' : 'switch', 1)
       else if (item.kind === 'meter') add('watt meter', 1)
       else if (item.kind === 'choke') add('ferrite core', item.cores)
-      else add(`silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1)
+      else add(`silicon diode ${asGiven(item.ratedA ?? 1)} A`, item.count ?? 1)
     }
   }
   for (const { conductor, legs, connector: fitted } of packLinks(plan)) {
-    const heat = conductor.insulationC ? `, ${conductor.insulationC} °C` : ''
+    const heat = conductor.insulationC ? `, ${asGiven(conductor.insulationC)} °C` : ''
     for (const { colour } of legs)
       add(`${conductorName(conductor)} conductor${heat}, ${colour}`, cutLength(LINK_M), 'm')
     if (fitted) add(connector(fitted).label, legs.length, 'piece', 'for a pair of conductors')
   }
   for (const { type, ratedA, count } of stringFuses(plan))
-    add(`${fuseClass(type).label} fuse ${ratedA} A with holder`, count)
+    add(`${fuseClass(type).label} fuse ${asGiven(ratedA)} A with holder`, count)
   for (const { opener, fields } of graphOf(plan).terminals.values()) {
     // A breaker is its part itself.
     if (!opener || !fields?.opener) continue
-    add(`${fuseClass(opener.type).label} fuse ${opener.ratedA} A`, 1, 'piece', 'block port')
+    add(`${fuseClass(opener.type).label} fuse ${asGiven(opener.ratedA)} A`, 1, 'piece', 'block port')
   }
   return [...rows.values()]
 }

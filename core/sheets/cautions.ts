@@ -4,7 +4,7 @@ import { CAUTIONS } from '../catalog/cautions'
 import { nameOf } from '../plan/find'
 import { siteOf, type Plan } from '../plan/schema'
 import { prospectiveAtPost } from '../protection/prospective'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** Prospective short from which a bare post is a danger to hands and tools, A. */
 const STRONG_A = 1000
@@ -41,8 +41,8 @@ function strongShort(part: Part): string[] {
   if (prospectiveA === null || prospectiveA <= STRONG_A) return []
   const about = Math.round(prospectiveA / 100) * 100
   return [
-    `${nameOf(part)} can drive about ${about} A into a short: isolate it first, take rings and watches off, insulate ` +
-      'tools, cover live posts, have a second person near.',
+    `${nameOf(part)} can drive about ${asGiven(about)} A into a short: isolate it first, take rings and watches off, ` +
+      'insulate tools, cover live posts, have a second person near.',
   ]
 }
 

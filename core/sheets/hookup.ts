@@ -10,7 +10,7 @@ import { deviceKey, isDevice } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { packSteps } from './packLinks'
 import { closing, HalfBuilt, meet, nextToClose, type Act, type Cut } from './live'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** One thing to connect, or to set, with what to check before it. */
 export interface HookUpStep {
@@ -156,9 +156,9 @@ function settings(plan: Plan, network: Network): HookUpStep[] {
     const { label, absorptionV } = chemistry(wanted.chemistry)
     return chargersOf(battery.id, network.around).map(({ partId, output }): HookUpStep => {
       const usual = absorptionV?.map(v => `${fixed(v * wanted.seriesCells, 1)} V`).join('–')
-      const volts = output.absorptionV === null ? usual : `${output.absorptionV} V`
-      const float = output.floatV === null ? 'no float' : `float ${output.floatV} V`
-      const amps = wanted.maxChargeA === undefined ? '' : `, at most ${wanted.maxChargeA} A`
+      const volts = output.absorptionV === null ? usual : `${asGiven(output.absorptionV)} V`
+      const float = output.floatV === null ? 'no float' : `float ${asGiven(output.floatV)} V`
+      const amps = wanted.maxChargeA === undefined ? '' : `, at most ${asGiven(wanted.maxChargeA)} A`
       const device = graphOf(plan).parts.get(partId)!
       return {
         does: `Set ${nameOf(device)} for ${nameOf(battery)}: ${label}, absorption ${volts}, ${float}${amps}.`,
@@ -271,7 +271,7 @@ function fitNegatives({ steps }: Order, lead: Lead) {
   for (const item of lead.inline ?? []) {
     if (!isDevice(item) || item.legs !== 'negative') continue
     const verb = item.kind === 'fuse' ? 'Fit' : 'Close'
-    const does = `${verb} the ${item.ratedA} A ${item.kind} in the negative of ${leadName(lead)}.`
+    const does = `${verb} the ${asGiven(item.ratedA)} A ${item.kind} in the negative of ${leadName(lead)}.`
     steps.push({ lead: lead.id, does, before: 'It opens the negative only: red stays live without it.', acts: [] })
   }
 }
@@ -284,7 +284,7 @@ function cutWords(plan: Plan, cut: Cut): { verb: string; words: string } {
   if (item?.kind === 'switch') return { verb: 'Close', words: `switch in ${at}` }
   const { kind, ratedA } = item && 'ratedA' in item ? item : graphOf(plan).terminals.get(cut.place)!.opener!
   const legs = item && 'legs' in item && item.legs === 'both' ? ', in both legs,' : ''
-  return { verb: kind === 'fuse' ? 'Fit' : 'Close', words: `${ratedA} A ${kind}${legs} of ${at}` }
+  return { verb: kind === 'fuse' ? 'Fit' : 'Close', words: `${asGiven(ratedA!)} A ${kind}${legs} of ${at}` }
 }
 
 /** What is covered or unplugged until now. */

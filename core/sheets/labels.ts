@@ -4,7 +4,7 @@ import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import { packLinks } from './packLinks'
 
 /** One label: two lines, as long as their words are. `warns` stands out: white on black, or in a thick frame. */
@@ -130,7 +130,7 @@ function portLabels(plan: Plan): Label[] {
       .map(({ id, port, opener }): Label => {
         const lead = graph.leadsAt(id)[0]
         const far = lead && (lead.from === id ? lead.to : lead.from)
-        const fused = opener ? `: ${opener.ratedA} A` : ''
+        const fused = opener ? `: ${asGiven(opener.ratedA)} A` : ''
         return {
           id,
           kind: 'port',
@@ -157,6 +157,9 @@ function itemLabels(lead: Lead): Label[] {
     id: `${lead.id} ${item.id}`,
     kind: item.kind,
     warns: Boolean(item.note),
-    lines: [`${item.ratedA} A ${item.kind === 'fuse' ? (item.type ?? 'blade') : 'breaker'}`, item.note ?? nameOf(lead)],
+    lines: [
+      `${asGiven(item.ratedA)} A ${item.kind === 'fuse' ? (item.type ?? 'blade') : 'breaker'}`,
+      item.note ?? nameOf(lead),
+    ],
   }))
 }

@@ -11,7 +11,7 @@ import type { Plan } from '../plan/schema'
 import { shelfFor, type ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
 import { LINK_M, packLinks, stringFuses } from './packLinks'
-import { rounded } from '../units/number'
+import { asGiven, rounded } from '../units/number'
 
 /**
  * One thing a plan needs to be built, less what the shelf has of it. Counts in pieces or metres of single conductor.
@@ -58,7 +58,7 @@ export function needsOf(plan: Plan): Need[] {
     const name = conductorName(conductor)
     put({
       key: conductorKey(name),
-      what: `${name} conductor${conductor.insulationC ? `, ${conductor.insulationC} °C` : ''}`,
+      what: `${name} conductor${conductor.insulationC ? `, ${asGiven(conductor.insulationC)} °C` : ''}`,
       count: legs * cutLength(lead.lengthM),
       unitCost: CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor),
       unit: 'm',
@@ -75,9 +75,10 @@ export function needsOf(plan: Plan): Need[] {
           item.legs === 'both' ? 2 : 1,
           FUSE_COST,
         )
-      else if (item.kind === 'breaker') add(`breaker ${item.ratedA}`, `breaker ${item.ratedA} A`, 1, 3 * FUSE_COST)
+      else if (item.kind === 'breaker')
+        add(`breaker ${item.ratedA}`, `breaker ${asGiven(item.ratedA)} A`, 1, 3 * FUSE_COST)
       else if (item.kind === 'dropper')
-        add(`diode ${item.ratedA ?? 1}`, `silicon diode ${item.ratedA ?? 1} A`, item.count ?? 1, 0.5)
+        add(`diode ${item.ratedA ?? 1}`, `silicon diode ${asGiven(item.ratedA ?? 1)} A`, item.count ?? 1, 0.5)
       else if (item.kind === 'choke') add('ferrite core', 'ferrite core', item.cores, 3)
       else add(item.kind, item.kind === 'meter' ? 'watt meter' : inlineWords(item), 1, 5)
     }
@@ -91,7 +92,7 @@ function linkNeeds(plan: Plan): Need[] {
   const links = packLinks(plan).flatMap(({ conductor, legs, connector: fitted }): Need[] => {
     const name = conductorName(conductor)
     const count = legs.length
-    const heat = conductor.insulationC ? `, ${conductor.insulationC} °C` : ''
+    const heat = conductor.insulationC ? `, ${asGiven(conductor.insulationC)} °C` : ''
     const unitCost = CONDUCTOR_COST.perM + CONDUCTOR_COST.perGram * conductorGramsPerM(conductor)
     const wire = {
       key: conductorKey(name),
@@ -113,7 +114,7 @@ function linkNeeds(plan: Plan): Need[] {
   return [...links, ...fuses]
 }
 
-const fuseWords = (type: string, ratedA: number) => `${fuseClass(type).label} fuse ${ratedA} A`
+const fuseWords = (type: string, ratedA: number) => `${fuseClass(type).label} fuse ${asGiven(ratedA)} A`
 
 function keyOf(item: ShelfItem): string {
   switch (item.what) {

@@ -2,14 +2,14 @@ import { CHEMISTRIES } from '../catalog/chemistries'
 import { connector } from '../catalog/connectors'
 import { fuseClass } from '../catalog/fuses'
 import { conductorName } from '../conductor/resistance'
-import { figure } from '../units/number'
+import { asGiven, figure } from '../units/number'
 import type { ShelfItem } from './item'
 
 /** A line of the shelf as a sentence names it: "12 AWG, 105 °C", "15 A blade", "Spare pack: LiFePO4 4S, 12 Ah". */
 export function itemWords(item: ShelfItem): string {
   switch (item.what) {
     case 'conductor':
-      return `${conductorName(item)}${item.insulationC ? `, ${item.insulationC} °C` : ''}`
+      return `${conductorName(item)}${item.insulationC ? `, ${asGiven(item.insulationC)} °C` : ''}`
     case 'contact':
       return connector(item.connector).label
     case 'fuse':

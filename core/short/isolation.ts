@@ -5,6 +5,7 @@ import { kindOf } from '../kinds/index'
 import { nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { shortsByItself } from '../protection/prospective'
+import { asGiven } from '../units/number'
 
 /** What is still live with one breaker or switch open and all others closed. */
 export interface Isolation {
@@ -44,7 +45,7 @@ export function isolation(plan: Plan): Isolation[] {
 function switchesInLeads(plan: Plan): Opened[] {
   return plan.leads.flatMap(lead =>
     (lead.inline ?? []).filter(isSwitch).map((item): Opened => {
-      const what = item.kind === 'breaker' ? `${item.ratedA} A breaker` : 'switch'
+      const what = item.kind === 'breaker' ? `${asGiven(item.ratedA)} A breaker` : 'switch'
       return {
         place: lead.id,
         item: item.id,

@@ -4,13 +4,14 @@ import { placeName, terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { seconds, shortAmpsBrief } from '../units/show'
 import type { Opening, Short, ShortStudy } from './study'
+import { asGiven } from '../units/number'
 
 /** A short circuit in words: what the page, the command line and the findings say of it. */
 
 /** "50 A fuse in main lead", "10 A fuse at Fused block, port 2". */
 export function deviceWords(plan: Plan, device: Device): string {
   const isInLead = leadById(plan, device.place) !== undefined
-  return `${device.ratedA} A ${device.kind} ${isInLead ? 'in' : 'at'} ${placeName(plan, device.place)}`
+  return `${asGiven(device.ratedA)} A ${device.kind} ${isInLead ? 'in' : 'at'} ${placeName(plan, device.place)}`
 }
 
 /** "Fused block, port 1", "end of main lead". */

@@ -6,6 +6,7 @@ import { nameOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import type { SizeChange } from './size'
+import { asGiven } from '../units/number'
 
 /** What a sized plan has other than the plan it was made from, in words. */
 
@@ -27,7 +28,8 @@ export function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
     const after = devicesIn(to)
     devicesIn(lead).forEach((device, k) => {
       const rated = after[k]!.ratedA
-      if (device.ratedA !== rated) say('fuse', `fuse in ${nameOf(lead)}: ${device.ratedA} A → ${rated} A`)
+      if (device.ratedA === rated) return
+      say('fuse', `fuse in ${nameOf(lead)}: ${asGiven(device.ratedA)} A → ${asGiven(rated)} A`)
     })
     return changes
   })
@@ -40,7 +42,7 @@ export function portChanges(plan: Plan, sized: Plan): SizeChange[] {
   return [...terminals.values()].flatMap(({ id, opener }): SizeChange[] => {
     const rated = after.get(id)?.opener?.ratedA
     if (!opener || rated === undefined || opener.ratedA === rated) return []
-    const words = `fuse of ${terminalName(plan, id)}: ${opener.ratedA} A → ${rated} A`
+    const words = `fuse of ${terminalName(plan, id)}: ${asGiven(opener.ratedA)} A → ${asGiven(rated)} A`
     return [{ place: id, what: 'fuse', words }]
   })
 }

@@ -5,7 +5,7 @@ import { areChosen, protectors, SELECTIVE_RATIO } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
 import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './size'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 
 /** Which conductor and fuse each lead gets: the least together, by dynamic programming over the tree. */
 
@@ -108,7 +108,7 @@ class Choice {
       : [candidate(study, lead, lead.conductor, options)]
     // Behind one rating of a fuse that is chosen here nothing may fit, behind another something.
     if (!list.length && !this.free) {
-      const amperes = protectedBy ? `, behind ${ratedA} A` : ''
+      const amperes = protectedBy ? `, behind ${asGiven(ratedA)} A` : ''
       this.obstacles.add(
         `no conductor ${options.owned ? 'on the shelf ' : ''}fits ${nameOf(lead)}: ` +
           `${amps(study.leadAmps(lead).value)}${amperes}, and its connectors`,

@@ -12,7 +12,7 @@ import type { JointState } from '../readings/joints'
 import { jointsOf, type Joint } from '../readings/places'
 import type { Study } from '../study/study'
 import { judge, type Finding } from '../verdict/verdict'
-import { fixed } from '../units/number'
+import { asGiven, fixed } from '../units/number'
 import { FITS, HARDLY } from './fits'
 import { CAUSES, type CauseClass, type PowerCause, type Symptom } from './symptom'
 
@@ -258,7 +258,7 @@ function ofParts(plan: Plan): Drafted[] {
       ...(store?.tripA ? [can('bms', 0.12)] : []),
       ...(store?.autoOffA !== undefined ? [can('sleeps', 1, `it sleeps under ${fixed(store.autoOffA, 2)} A`)] : []),
       ...(store?.cold && charging.length
-        ? [can('too-cold', 0.25, `no charge under ${store.cold.chargeAboveC} °C`)]
+        ? [can('too-cold', 0.25, `no charge under ${asGiven(store.cold.chargeAboveC)} °C`)]
         : []),
       ...(gives(part) && !stored && !kind.needsController ? [can('limit', 0.15)] : []),
       ...(kind.loadCut?.(part) ? [can('load-cut', 0.3)] : []),

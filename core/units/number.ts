@@ -57,6 +57,9 @@ export function figure(value: number, decimals = 1): string {
   return written(value, 'at most', decimals)
 }
 
+/** A figure that somebody gave, as a rating or a length: "7.5", "20", "0.125". */
+export const asGiven = (value: number): string => figure(value, 3)
+
 /** With so many significant figures: "88 500", "0.0123". */
 export function significant(value: number, figures: number): string {
   return written(value, 'figures', figures)

@@ -6,6 +6,7 @@ import { stampWords } from '../../sheets/state'
 import { drawScene } from './scene'
 import { footed, SPACE_MM, Tables, type Spot } from './tables'
 import { Printed, type LoadFace } from './typefaces'
+import { asGiven } from '../../units/number'
 
 /** Its head: the name, which state of the plan it is, whether that may be built. @returns where the tables begin, mm */
 function headOf(printed: Printed, sheet: BuildSheet, margin: number): number {
@@ -65,11 +66,13 @@ export async function buildSheetPdf(
     ['Lead', 'Conductor', 'Runs, m', 'Cut each, m', 'Ends', 'In it', 'done'],
     sheet.cutList.map(r => [
       [`${r.name}: ${r.from} to ${r.to}`, r.note].filter(Boolean).join('\n'),
-      `${r.conductor}${r.insulationC ? `, ${r.insulationC} °C` : ''}, ${r.conductors.map(c => c.colour).join(' + ')}`,
+      [r.conductor, r.insulationC && `${asGiven(r.insulationC)} °C`, r.conductors.map(c => c.colour).join(' + ')]
+        .filter(Boolean)
+        .join(', '),
       r.lengthM.toFixed(2),
       r.cutM.toFixed(2),
       r.ends.map(e => `${e.at}: ${e.connector}, ${e.method}`).join('\n'),
-      r.inline.map(i => `${i.what}, ${i.atM} m from ${i.from}, ${i.leg}`).join('\n'),
+      r.inline.map(i => `${i.what}, ${asGiven(i.atM)} m from ${i.from}, ${i.leg}`).join('\n'),
       '',
     ]),
     CUT_WIDTHS_MM,
@@ -79,12 +82,12 @@ export async function buildSheetPdf(
     {
       title: 'Parts',
       head: ['Count', 'What', 'Note', 'have'],
-      body: sheet.parts.map(r => [r.unit === 'm' ? `${r.count} m` : r.count, r.what, r.note, '']),
+      body: sheet.parts.map(r => [r.unit === 'm' ? `${asGiven(r.count)} m` : r.count, r.what, r.note, '']),
     },
     {
       title: 'To buy',
       head: ['Buy', 'What', 'Needs', 'Has'],
-      body: buy.map(r => [r.unit === 'm' ? `${r.buy} m` : r.buy, r.what, r.needs, r.has]),
+      body: buy.map(r => [r.unit === 'm' ? `${asGiven(r.buy)} m` : r.buy, r.what, r.needs, r.has]),
     },
   )
   tables.put(

@@ -5,6 +5,7 @@ import type { Plan } from '../../plan/schema'
 import { suspectsOf, type Suspect } from '../suspect'
 import { calibratedDbm, type Receiver } from '../level'
 import { setupSchema } from '../setup'
+import { asGiven } from '../../units/number'
 
 /** Which devices are on in a row of a survey; those it does not name are off. */
 const stateSchema = z.strictObject({
@@ -73,7 +74,7 @@ export function rowWords(row: SurveyRow, devices: readonly Suspect[]): string {
   const states = on.map(
     ([d, s]) =>
       `${devices.find(x => x.id === d)?.name ?? d} ` +
-      `${s!.state}${s!.currentA !== undefined ? ` at ${s!.currentA} A` : ''}`,
+      `${s!.state}${s!.currentA !== undefined ? ` at ${asGiven(s!.currentA)} A` : ''}`,
   )
   const where = [
     ...(row.antenna === 'dummy' ? ['dummy load'] : []),
