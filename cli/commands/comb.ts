@@ -8,8 +8,7 @@ import { percent } from '../../core/units/show'
 import { counted } from '../../core/units/words'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, readBytes, readFigure, readStretch } from '../inputs'
-import { fixed } from '../../core/units/number'
-import { asGiven } from '#core/units/number'
+import { asGiven, fixed } from '../../core/units/number'
 
 export const comb: Command = {
   name: 'comb',

@@ -4,7 +4,7 @@ import { listed } from '../../core/units/words'
 import { percent } from '../../core/units/show'
 import { out, printJson, type Command } from '../command'
 import { readPlan } from '../inputs'
-import { asGiven } from '#core/units/number'
+import { asGiven } from '../../core/units/number'
 
 export const spares: Command = {
   name: 'spares',

@@ -9,8 +9,7 @@ import { suspectsOf, type Suspect } from '../../core/noise/suspect'
 import { out, printJson, refuse, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes } from '../inputs'
 import { asJson, NO_PLAN } from './case'
-import { fixed } from '../../core/units/number'
-import { asGiven } from '#core/units/number'
+import { asGiven, fixed } from '../../core/units/number'
 
 export const survey: Command = {
   name: 'survey',

@@ -6,7 +6,7 @@ import { daysOf, standingOf } from '../../core/readings/trend'
 import { percent } from '../../core/units/show'
 import { out, printJson, refuse, Refusal, type Call, type Command } from '../command'
 import { fileOf, planNamed, readBytes, readingsIn } from '../inputs'
-import { asGiven } from '#core/units/number'
+import { asGiven } from '../../core/units/number'
 
 const RIGHT = 'the path of a wireman-symptom file'
 const MOST_SHOWN = 6

@@ -260,7 +260,8 @@ function whenOf({ device, whens, probability }: Pair, devices: readonly Suspect[
     return isSaid ? `, ${whenWords(first.when, undefined)}` : ''
   }
   const { quietUpToA, heardFromA } = onset
-  if (quietUpToA !== undefined && heardFromA !== undefined) return `, above ${quietUpToA} to ${asGiven(heardFromA)} A`
+  if (quietUpToA !== undefined && heardFromA !== undefined)
+    return `, above ${asGiven(quietUpToA)} to ${asGiven(heardFromA)} A`
   if (first.probability <= 0.6 * probability) return ''
   return `, ${whenWords(
     first.when,

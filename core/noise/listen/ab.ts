@@ -48,10 +48,14 @@ export function abResult(blocks: readonly AbBlock[]): AbResult | null {
   )
   const sum = (b: AbBlock) => decibels(b.powers.reduce((s, p) => s + p, 0))
   const whole = difference(on.map(sum), off.map(sum))
-  // Of many segments one stands out by chance: the least is taken as many times.
-  const least = Math.min(whole.chance, ...segments.map(s => s.chance * segments.length))
-  return { on: on.length, off: off.length, whole, segments, isMore: least < BY_CHANCE }
+  return { on: on.length, off: off.length, whole, segments, isMore: beyondChance({ whole, segments }).length > 0 }
 }
+
+/** Differences that chance hardly makes. Of many segments one stands out by chance: each counts as many times. */
+const beyondChance = ({ whole, segments }: Pick<AbResult, 'whole' | 'segments'>): AbDifference[] => [
+  ...(whole.chance < BY_CHANCE ? [whole] : []),
+  ...segments.filter(s => s.chance * segments.length < BY_CHANCE),
+]
 
 /** Two means, and Student's test of their difference, with what a band breathes anyhow. */
 function difference(on: readonly number[], off: readonly number[]): AbDifference {
@@ -65,9 +69,12 @@ function difference(on: readonly number[], off: readonly number[]): AbDifference
   return { onDb, offDb, differenceDb, errorDb, chance: 2 * studentTail(Math.abs(differenceDb) / errorDb, freedom) }
 }
 
-/** What an operator would say of it, from off against on: between the two it is asked for. */
+/**
+ * What an operator would say of it with the device off, against on: between the two it is asked for. What is louder
+ * with the device off is no finding about it.
+ */
 export function heardOf({ whole, segments, isMore }: AbResult): 'same' | 'weaker' | 'not-sure' {
-  if (isMore) return 'weaker'
+  if (isMore) return beyondChance({ whole, segments }).every(d => d.differenceDb > 0) ? 'weaker' : 'not-sure'
   const most = Math.max(whole.differenceDb, ...segments.map(s => s.differenceDb))
   return whole.errorDb < 1 && most < 4 ? 'same' : 'not-sure'
 }

@@ -129,6 +129,7 @@ export class Listening {
     const ofLines = around.length
       ? abResult(counted.map(s => ({ isOn: s.isOn, powers: powersIn(s, around) })))!.segments
       : []
+    const linesRise = ofLines.some(l => l.differenceDb > 0 && l.chance * ofLines.length < LINE_CHANCE)
     const { binHz } = this.spectrum
     const widthHz = (edges.at(-1)![1] - edges[0]![0]) * binHz
     const inEachHz = (db: number) => db - 10 * Math.log10(widthHz * NOISE_BINS)
@@ -137,8 +138,8 @@ export class Listening {
       on: result.on,
       off: result.off,
       whole: result.whole,
-      isMore: result.isMore || ofLines.some(l => l.differenceDb > 0 && l.chance * ofLines.length < LINE_CHANCE),
-      heard: heardOf(result),
+      isMore: result.isMore || linesRise,
+      heard: linesRise ? 'weaker' : heardOf(result),
       segments: result.segments.map((d, i) => ({
         ...d,
         lowHz: this.lowHz + edges[i]![0] * binHz,

@@ -85,6 +85,11 @@ describe('on against off', () => {
     expect(heardOf(abResult(blocks(4, 8, 0, { breathes: 0.3 }))!)).toBe('same')
     expect(heardOf(abResult(blocks(5, 1, 2))!)).toBe('not-sure')
   })
+  it('what is louder with the device off is no finding about it', () => {
+    const result = abResult(blocks(3, 5, -10))!
+    expect(result).toMatchObject({ isMore: true })
+    expect(heardOf(result)).toBe('not-sure')
+  })
 })
 
 describe('a receiver that is listened to', () => {
@@ -128,6 +133,25 @@ describe('a receiver that is listened to', () => {
     }
     listening.forget()
     expect(listening.compared()).toBeNull()
+  })
+  it('is weaker with it off where only its lines tell', () => {
+    const random = randomFrom(4)
+    const listening = new Listening({ sampleRateHz: RATE, isIq: false, centreHz: null })
+    const second = (isOn: boolean, at: number) =>
+      Float32Array.from({ length: RATE }, (_, k) => {
+        const t = at + k / RATE
+        const tones = [1, 2, 3, 4, 5, 6, 7].map(line => Math.sin(2 * Math.PI * 910.5 * line * t + line * line))
+        return 0.02 * random.normal() + (isOn ? 0.0012 * tones.reduce((s, v) => s + v, 0) : 0)
+      })
+    for (let block = 0; block < 6; block++) {
+      const isOn = block % 2 === 0
+      listening.switchTo(isOn ? 'on' : 'off')
+      for (let k = 0; k < 3; k++) listening.push([second(isOn, 3 * block + k)])
+      if (block === 0) expect(listening.combs().combs).toHaveLength(1)
+    }
+    const result = listening.compared()!
+    expect(Math.abs(result.whole.differenceDb)).toBeLessThan(1)
+    expect(result).toMatchObject({ isMore: true, heard: 'weaker' })
   })
   it('finds nothing where nothing was switched', () => {
     const result = session(() => true).compared()!

@@ -1,3 +1,4 @@
+import { RECORDED_HEARD } from '../../data/recordedHeard'
 import { RECORDED_HOURS } from '../../data/recordedHours'
 import { RECORDED_NOISE } from '../../data/recordedNoise'
 import { RECORDED_RANDOM } from '../../data/recordedRandom'
@@ -7,4 +8,5 @@ holdsToRecorded('whole answers on plans, events and evidence at random', {
   ...RECORDED_RANDOM,
   ...RECORDED_NOISE,
   ...RECORDED_HOURS,
+  ...RECORDED_HEARD,
 })
