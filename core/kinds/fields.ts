@@ -23,6 +23,8 @@ export const watts = z.number().min(0).max(100000)
 export const ohms = z.number().min(0).max(1000)
 export const ohmsAboveZero = z.number().gt(0).max(100000)
 export const celsius = z.number().min(-90).max(200)
+/** What insulation stands: the poorest plastic to the best of fluorine, °C. */
+export const insulationC = z.number().min(40).max(300)
 export const fraction = z.number().gt(0).max(1)
 export const connectorId = z.enum(CONNECTOR_IDS as [string, ...string[]])
 export const sex = z.enum(['plug', 'socket'])

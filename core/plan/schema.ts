@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { CONTACT_STATES } from '../connector/mate'
-import { celsius, connectorId, fraction, id, ohms, sex, words } from '../kinds/fields'
+import { celsius, connectorId, fraction, id, insulationC, ohms, sex, words } from '../kinds/fields'
 import { SCHOOLS, school, type SchoolId } from '../catalog/schools'
 import { partSchema } from '../kinds/index'
 import { inlineSchema } from '../kinds/inline'
@@ -19,7 +19,7 @@ const temperatures = z.strictObject({ low: celsius, typical: celsius, high: cels
 export const conductorSchema = z.strictObject({
   awg: z.union([z.int().min(-3).max(40), z.enum(['1/0', '2/0', '3/0', '4/0'])]).optional(),
   mm2: z.number().gt(0).max(1000).optional(),
-  insulationC: celsius.optional(),
+  insulationC: insulationC.optional(),
   material: z.enum(['copper', 'cca']).optional(),
 })
 export type Conductor = z.infer<typeof conductorSchema>

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { CONNECTOR_IDS } from '../catalog/connectors'
 import { FUSE_TYPE_IDS } from '../catalog/fuses'
-import { id, words } from '../kinds/fields'
+import { id, words, insulationC } from '../kinds/fields'
 
 /** What an operator owns. One line of the shelf, one row of its CSV. */
 
@@ -21,7 +21,7 @@ export const shelfItemSchema = z.discriminatedUnion('what', [
     what: z.literal('conductor'),
     awg: z.union([z.int().min(-3).max(40), z.enum(['1/0', '2/0', '3/0', '4/0'])]).optional(),
     mm2: z.number().gt(0).max(1000).optional(),
-    insulationC: z.number().min(40).max(250).optional(),
+    insulationC: insulationC.optional(),
     metres: z.number().min(0).max(1e5).describe('of single conductor; a pair counts twice'),
   }),
   z.strictObject({ ...common, what: z.literal('contact'), connector, count }),

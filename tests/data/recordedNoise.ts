@@ -1,9 +1,14 @@
 import { BANDS } from '../../core/catalog/bands'
 import { randomFrom, type Random } from '../../core/chance/random'
 import { bandsHit, clearSlots, linesInBand } from '../../core/noise/comb/bands'
+import { fitFrom } from '../../core/noise/comb/fit'
+import { broadcastOf } from '../../core/noise/comb/raster'
+import { seedsOf } from '../../core/noise/comb/seeds'
+import { foldedSidebands } from '../../core/noise/comb/sidebands'
 import { causesOf } from '../../core/noise/cause'
 import { emptyLogbook, type NoiseCase } from '../../core/noise/logbook'
 import { observationSchema, type Observation } from '../../core/noise/observation'
+import { floorOf, tonesOf, widened } from '../../core/noise/listen/tones'
 import { observationWords } from '../../core/noise/observationWords'
 import { caseReport, reportText } from '../../core/noise/report'
 import { HEARD } from '../../core/noise/setup'
@@ -32,11 +37,41 @@ function combAnswer(each: number, seed: number) {
       unexplained: unexplained.length,
       combs: combs.map(({ lines, ...comb }) => ({
         ...comb,
-        lines: lines.length,
+        lines: atSome(lines),
         hits: bandsHit({ ...comb, lines }),
         lines20m: linesInBand({ ...comb, lines }, TWENTY).length,
       })),
       clear: clearSlots(combs, TWENTY, 2700, 2),
+    }
+  })
+}
+
+/** A list at a few of its places, and how long it is. */
+const atSome = <T>(list: readonly T[]) => ({
+  count: list.length,
+  some: [0, 1, 0.3, 0.7].flatMap(share => list.slice(Math.floor(share * (list.length - 1))).slice(0, 1)),
+})
+
+/** What each stage makes of a sample on the way to its combs. */
+function stagesAnswer(each: number, seed: number) {
+  return combCorpus(each, seed).map(({ recipe, bins, tones, resolutionHz = 1 }) => {
+    const heard = tones ?? tonesOf(bins!)
+    const rising = [...heard].sort((a, b) => a.hz - b.hz)
+    const hz = rising.map(t => t.hz)
+    const limits = { leastHz: 50, mostHz: 300e3, resolutionHz }
+    const { seeds, trials } = seedsOf(hz, limits)
+    return {
+      recipe,
+      widened: bins && [3, 4].map(times => atSome(widened(bins, times))),
+      floor: bins && atSome([...floorOf(bins)]),
+      tones: atSome(heard),
+      folded: [1, 8].map(resolution => atSome(foldedSidebands(rising, resolution))),
+      stations: broadcastOf(rising, resolutionHz),
+      seeds: [atSome(seeds), trials],
+      fits: atSome(seeds).some.map(s => {
+        const fit = fitFrom(hz, s, resolutionHz)
+        return fit && { ...fit, matched: atSome(fit.matched) }
+      }),
     }
   })
 }
@@ -181,7 +216,8 @@ const ofPlans = (seeds: number, answer: (plan: Plan, seed: number) => unknown) =
   )
 
 export const RECORDED_NOISE: Record<string, () => Record<string, unknown>> = {
-  'noise-combs': () => ({ first: combAnswer(1, 1), second: combAnswer(1, 2) }),
-  'noise-surveys': ofPlans(3, surveyAnswer),
+  'noise-combs': () => ({ first: combAnswer(1, 1), second: combAnswer(1, 2), third: combAnswer(1, 3) }),
+  'noise-stages': () => ({ first: stagesAnswer(1, 1), fourth: stagesAnswer(1, 4) }),
+  'noise-surveys': ofPlans(6, surveyAnswer),
   'noise-cases': ofPlans(8, caseAnswer),
 }

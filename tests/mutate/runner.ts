@@ -1,5 +1,5 @@
 /** A process that holds all test scripts and runs what it is asked to, with one mutant switched on. */
-import fc from 'fast-check'
+import type FastCheck from 'fast-check'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { Script } from 'node:vm'
@@ -28,7 +28,9 @@ const world = globalThis as { __stryker__?: Stryker; collectedTests?: Collected[
 const LOOP = 50
 const MAY_LOAD = 20000
 
-fc.configureGlobal({ seed: 8, endOnFailure: true })
+// The scripts ask for packages by require, which are others than the ones that are imported.
+const { configureGlobal } = createRequire(import.meta.url)('fast-check') as typeof FastCheck
+configureGlobal({ seed: 8, endOnFailure: true })
 
 const scripts = new Map<string, Script>()
 function load(path: string): Collected[] {

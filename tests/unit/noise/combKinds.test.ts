@@ -88,6 +88,19 @@ describe('mains', () => {
     expect(heard.combs[0]!.spacingHz).toBeCloseTo(47230, 3)
     expect(heard.mains).toBeNull()
   })
+  it('the ripple told is the one of most lines, wherever the odd one stands', () => {
+    const lines = [101, 102, 103, 104, 105, 106].map(n => n * 52100)
+    for (const odd of [0, 3, 5]) {
+      const around = lines.flatMap((hz, i) => [-1, 0, 1].map(k => hz + (i === odd ? 120 : 100) * k))
+      expect(findCombs(tones(around), 1).combs).toMatchObject([{ rippleHz: 100 }])
+    }
+  })
+  it('a line is the strongest of its sidebands, however far they go on one side', () => {
+    const lines = [301, 302, 303, 304].map(n => n * 47230)
+    // Of −1 there are neighbours on both sides too: it would do for a line if the weak came first.
+    const around = lines.flatMap(hz => [-3, -2, -1, 0, 1].map(k => ({ hz: hz + 100 * k, db: -90 - 8 * Math.abs(k) })))
+    expect(foldedSidebands(around, 2).map(f => f.hz)).toEqual(lines)
+  })
   it('ripple of 120 Hz is told from one of 100 where no level is', () => {
     const lines = [101, 102, 103, 104, 105].map(n => n * 52100)
     const around = lines.flatMap(hz => [-1, 0, 1].map(k => hz + 120 * k))

@@ -96,6 +96,11 @@ describe('reading a plan', () => {
       '/leads/0/inline/0/atM',
     ],
     ['both ends at one terminal', { leads: [lead({ to: 'bat' })] }, '/leads/0/to'],
+    [
+      'insulation that stands nothing',
+      { leads: [lead({ conductor: { awg: 10, insulationC: -1 } })] },
+      '/leads/0/conductor/insulationC',
+    ],
     ['both awg and mm2', { leads: [lead({ conductor: { awg: 10, mm2: 6 } })] }, '/leads/0/conductor'],
     ['a follower of nothing', { parts: [battery(), radio({ follows: 'amp' })] }, '/parts/1/follows'],
     ['a zone that is not there', { parts: [battery({ zone: 'attic' }), radio()] }, '/parts/0/zone'],
