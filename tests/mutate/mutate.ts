@@ -1,9 +1,10 @@
 /**
- * ./run mutate [FOLDER …] [--sample N] [--seed S] [--patience SECONDS] [--alive] [--write]
+ * ./run mutate [FOLDER …] [--numbers] [--sample N] [--seed S] [--patience SECONDS] [--alive] [--write]
  *
  * Changes one thing in the code at a time (Stryker's mutants) and runs the tests that reach it: a mutant that no
  * test notices is alive. All mutants are put in at once, each behind a switch; the test scripts are loaded anew for
  * each, in processes that stay.
+ * With --numbers each number is another one instead.
  * Without a folder all of core/. --sample tries N of each folder, drawn by the seed; --patience counts as alive what
  * was not noticed in so long, so that the share errs upwards. --alive lists the living; --write puts the table into
  * docs/tests.md.
@@ -13,7 +14,8 @@ import { join, relative } from 'node:path'
 import { parseArgs } from 'node:util'
 import fc from 'fast-check'
 import { byAll, runners, type Runner } from './hands'
-import { bundleTests, instrument, type Mutant } from './instrument'
+import { bundleTests, instrument, type Instrumented, type Mutant } from './instrument'
+import { instrumentNumbers } from './numbers'
 import type { Coverage } from './runner'
 
 const ROOT = join(import.meta.dirname, '../..')
@@ -28,6 +30,7 @@ const { values, positionals } = parseArgs({
   allowPositionals: true,
   options: {
     alive: { type: 'boolean' },
+    numbers: { type: 'boolean' },
     write: { type: 'boolean' },
     sample: { type: 'string' },
     seed: { type: 'string', default: '8' },
@@ -102,7 +105,11 @@ async function chosenIn(folders: readonly string[]) {
 }
 
 const pathsIn = (folder: string) => filesIn(folder, '.ts').map(f => join(ROOT, f))
-const mutantsIn = async (folder: string) => (await instrument(pathsIn(folder))).mutants
+const mutantsIn = async (folder: string) => (await changesIn(pathsIn(folder))).mutants
+
+/** One kind of changes or the other. */
+const changesIn = (files: readonly string[], chosen?: readonly Mutant[]): Promise<Instrumented> =>
+  values.numbers ? Promise.resolve(instrumentNumbers(files, chosen)) : instrument(files, chosen)
 
 function drawn(mutants: Mutant[]): Mutant[] {
   const wanted = Number(values.sample ?? Infinity)
@@ -117,7 +124,7 @@ const keyOf = (m: Mutant) => JSON.stringify([m.fileName, m.mutatorName, m.locati
 async function sharesOf(folders: readonly string[]): Promise<Share[]> {
   const chosen = await chosenIn(folders)
   const wanted = new Set(chosen.flatMap(c => c.chosen.map(keyOf)))
-  const { sources, mutants } = await instrument(
+  const { sources, mutants } = await changesIn(
     folders.flatMap(pathsIn),
     chosen.flatMap(c => c.chosen),
   )
@@ -170,8 +177,9 @@ const table = [
 console.log(table)
 if (values.write) {
   const page = join(ROOT, 'docs/tests.md')
-  const [before, after] = [/^[\s\S]*<!-- mutants -->\n/, /<!-- \/mutants -->[\s\S]*$/].map(
-    part => part.exec(readFileSync(page, 'utf8'))![0],
+  const name = values.numbers ? 'numbers' : 'mutants'
+  const [before, after] = [`^[\\s\\S]*<!-- ${name} -->\\n`, `<!-- /${name} -->[\\s\\S]*$`].map(
+    part => new RegExp(part).exec(readFileSync(page, 'utf8'))![0],
   )
   writeFileSync(page, `${before}${table}\n${after}`)
 }
