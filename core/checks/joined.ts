@@ -12,7 +12,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { isSwitch } from '../graph/device'
 import { asKind, gives, isLoad, kindOf, type Part } from '../kinds/index'
 import { leadName, partById, partIdOf } from '../plan/find'
-import { partName } from '../plan/names'
+import { partName, terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import { amps, metres, volts } from '../units/show'
 import type { Check, Found } from './check'
@@ -213,7 +213,13 @@ function leadFromFreePort(study: Study, partId: string): Proposal[] {
   const port = isLoad(part) ? freePorts(plan)[0] : undefined
   if (port === undefined) return []
   const patch = feedPart(plan, part, { terminal: port, lengthM: USUAL_M, conductor: usualConductor(plan) })
-  return [{ label: `A lead from ${port} to ${study.name(part)}`, patch, cost: `${metres(USUAL_M)} of lead` }]
+  return [
+    {
+      label: `A lead from ${terminalName(plan, port)} to ${study.name(part)}`,
+      patch,
+      cost: `${metres(USUAL_M)} of lead`,
+    },
+  ]
 }
 
 const wayWords = (study: Study, partId: string) =>

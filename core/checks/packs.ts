@@ -39,17 +39,21 @@ function packOf(battery: Battery, index: number, inString: number, strings: numb
   }
 }
 
+/** The string that each member of a battery stands in. */
+const placesOf = (battery: Battery) => (battery.members ?? []).map(m => m.string ?? 1)
+
+/** The packs of a battery, as its members stand in the plan. */
+export function packsOf(battery: Battery): Pack[] {
+  const places = placesOf(battery)
+  const strings = new Set(places).size
+  return places.map((place, i) => packOf(battery, i, places.filter(p => p === place).length, strings))
+}
+
 /** The strings of a battery: packs in series, string by string. */
 export function stringsOf(battery: Battery): Pack[][] {
-  const members = battery.members ?? []
-  const ids = [...new Set(members.map(m => m.string ?? 1))]
-  return ids.map(id =>
-    members.flatMap((m, i) =>
-      (m.string ?? 1) === id
-        ? [packOf(battery, i, members.filter(o => (o.string ?? 1) === id).length, ids.length)]
-        : [],
-    ),
-  )
+  const places = placesOf(battery)
+  const packs = packsOf(battery)
+  return [...new Set(places)].map(place => packs.filter((_, i) => places[i] === place))
 }
 
 export const batteries = (study: Study) => partsOf(study.plan.parts, 'battery')

@@ -5,7 +5,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { nameOf, partById } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
-import { type Battery, type Pack, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
+import { type Battery, type Pack, packsOf, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
 import { asGiven, figure, fixed, rounded } from '../units/number'
 
 /** Packs in series may be this share of their charge apart (practice: charge each full before joining). */
@@ -122,11 +122,7 @@ const chargeEach = (study: Study, battery: Battery): Proposal[] => [
     setFields(
       study.plan,
       battery.id,
-      Object.fromEntries(
-        stringsOf(battery)
-          .flat()
-          .map((p, i) => [`members.${i}.restedV`, rounded(restedVolts(p, 1), 2)]),
-      ),
+      Object.fromEntries(packsOf(battery).map((p, i) => [`members.${i}.restedV`, rounded(restedVolts(p, 1), 2)])),
     ),
   ),
 ]
