@@ -1,4 +1,10 @@
 import { main } from './main'
 
+/** Whoever reads the answer may have enough of it, as `head` has: that is no fault of anybody's. */
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error
+  process.exit()
+})
+
 /** The command line, started: what its words ask for, and its exit code. */
 process.exitCode = await main(process.argv.slice(2))

@@ -123,6 +123,12 @@ describe('words that a command has not', () => {
       { path: '--for', wrong: 'it is beauty', right: 'one of weight, cost, drop' },
     ])
   })
+  it('whoever has read enough may go: no fault is told', () => {
+    const piped = './run schema | head -1; echo "ended ${PIPESTATUS[0]}"'
+    const { stdout, stderr } = spawnSync('bash', ['-c', piped], { cwd: ROOT, encoding: 'utf8' })
+    expect(stdout).toBe('{\nended 0\n')
+    expect(stderr).not.toContain('EPIPE')
+  })
   it('an unknown command is answered with those there are', async () => {
     const { status, stderr } = spawned(['frobnicate'])
     expect(status).toBe(2)
