@@ -6,6 +6,7 @@ import { isMains, mainsOf } from './mains'
 import { asChannels, broadcastOf } from './raster'
 import { seedsOf, type Limits } from './seeds'
 import { foldedSidebands, isSidebandAt, rippleBetween, type Folded } from './sidebands'
+import { besideHz, wandering } from './wander'
 
 /** Spacings looked for, Hz: from under a mains frequency up. */
 const SPACING = { least: 45, most: 600e3 }
@@ -38,7 +39,8 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
   const broadcast = stationsAmong(folded, resolutionHz)
   const modulation = new Set(broadcast?.modulation)
   const stations = new Set(broadcast?.lines)
-  let left = folded.map(t => t.hz).filter(hz => !stations.has(hz) && !modulation.has(hz))
+  const heard = folded.map(t => t.hz).filter(hz => !stations.has(hz) && !modulation.has(hz))
+  let left = heard
   const combs: Comb[] = []
   const buzz: Comb[] = []
   const beside: Beside = new Map()
@@ -55,12 +57,18 @@ export function findCombs(tones: readonly Tone[], resolutionHz = 1): CombResult 
   }
   const isOfComb = broadcast && combs.some(c => standsIn(c, broadcast.lines, resolutionHz))
   return {
-    combs,
+    combs: combs.map(comb => wandering(comb, withoutOthers(heard, comb, [...combs, ...buzz]))),
     broadcast:
       broadcast && !isOfComb ? { spacingHz: broadcast.spacingHz, lines: broadcast.lines, ppm: broadcast.ppm } : null,
     mains: mainsOf(buzz),
     unexplained: left,
   }
+}
+
+/** Tones without the lines of every other comb. */
+function withoutOthers(tones: readonly number[], comb: Comb, all: readonly Comb[]): number[] {
+  const others = new Set(all.filter(c => c !== comb).flatMap(c => c.lines.map(l => l.hz)))
+  return tones.filter(hz => !others.has(hz))
 }
 
 /** Whether all of some lines stand where a wider row has places: of 65 kHz every line is on the 5 kHz raster too. */
@@ -99,7 +107,7 @@ function rippleOf(comb: Comb, folded: readonly Folded[]): number | null {
 /** Rows whose spacings differ by less than this share … */
 const SAME_SHARE = 5e-3
 /** … and whose lines lie no farther beside the other's than this share of the spacing, and this many Hz, are one's. */
-const SAME_LINE = { share: 0.03, hz: 700 }
+const SAME_LINE = { share: 0.06, hz: 700 }
 
 /** Rows beside those that were found, with how far, Hz: sidebands stand on both sides of their line. */
 type Beside = Map<Comb, number[]>
@@ -131,13 +139,6 @@ function joined(
 }
 /** Offsets that differ by less than so many resolutions are one. */
 const SAME_OFF = 3
-
-/** How far beside the nearest place of a comb a tone lies, Hz. */
-function besideHz({ lines, spacingHz }: Comb, hz: number): number {
-  const middle = lines[Math.floor(lines.length / 2)]!
-  const apart = (hz - middle.hz + middle.offHz) / spacingHz
-  return (apart - Math.round(apart)) * spacingHz
-}
 
 /** A wavering line shows as several peaks close together: within so many resolutions they are one. */
 const SPLIT = 8

@@ -9,6 +9,9 @@ const NEAR = 0.02
 /** Student's t against the normal at 68 %, by degrees of freedom: few lines say little of their scatter. */
 const FEW_LINES = [Infinity, 1.84, 1.32, 1.2, 1.14, 1.11, 1.09]
 
+/** What the scatter of so many lines about their row is multiplied with to stand for one line's own. */
+export const fewLines = (n: number) => Math.sqrt(n / (n - 2)) * (FEW_LINES[n - 2] ?? 1)
+
 /** What is made of a fitted row: a comb with its uncertainty, and what its lines are multiples of. */
 export function combOf(fit: Fit, { confidence, resolutionHz }: { confidence: number; resolutionHz: number }): Comb {
   const matched = [...fit.matched].sort((a, b) => a.k - b.k)
@@ -17,7 +20,7 @@ export function combOf(fit: Fit, { confidence, resolutionHz }: { confidence: num
   const meanK = matched.reduce((s, m) => s + m.k, 0) / n
   const spread = matched.reduce((s, m) => s + (m.k - meanK) ** 2, 0)
   const waverHz = rms(row, matched)
-  const scatter = waverHz * Math.sqrt(n / (n - 2)) * (FEW_LINES[n - 2] ?? 1)
+  const scatter = waverHz * fewLines(n)
   const roundedHz = resolutionHz * ROUNDED
   const eachHz = Math.max(scatter, roundedHz)
   const uncertaintyHz = eachHz / Math.sqrt(spread)
