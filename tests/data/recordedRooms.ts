@@ -187,10 +187,13 @@ function hoursAnswer(file: string, plan: Plan) {
   }
 }
 
-/** Both sides of each school, in few words. */
+/** Both sides are made as good as they get, which takes long: of every third school; all are in `chosen`. */
+const COMPARED = SCHOOLS.filter((_, i) => i % 3 === 0)
+
+/** Both sides of a school, in few words. */
 const sidesAnswer = (plan: Plan) =>
   Object.fromEntries(
-    SCHOOLS.map(({ id, choices }) => [
+    COMPARED.map(({ id, choices }) => [
       id,
       choices.map(c => {
         const { now, other, does, cannot, isSame } = compareSides(plan, id, c.id)
