@@ -7,6 +7,7 @@ import type { Plan } from '../plan/schema'
 import { expectedNow } from '../readings/joints'
 import { SCALE_OFF, type Reading } from '../readings/reading'
 import { figure, fixed } from '../units/number'
+import { resistance } from '../units/show'
 import { restedMeaning, restedOf } from './rested'
 import { benchSource } from './steps'
 import type { CommissionStep } from './step'
@@ -129,6 +130,8 @@ export function meaningOf(plan: Plan, step: CommissionStep, volts: number, expec
   const said = `${fixed(expected, 2)} ± ${fixed(tolerance, 2)} V was to be expected`
   const isUnder = limits !== null && volts < limits.minV
   if (Math.abs(by) <= tolerance && !isUnder) return { verdict: 'good', words: `As it should be: ${said}.` }
+  if (Math.abs(volts) < NOTHING_V && expected > 2 * NOTHING_V)
+    return { verdict: isUnder ? 'stop' : 'off', words: `Nothing arrives; ${said}. ${OPEN}` }
   const why =
     by < 0 ? tooLittle(plan, step, -by) : 'More than the plan gives: another setting, less drawn, or the meter.'
   const under = isUnder ? `Under the ${figure(limits.minV)} V that ${nameOf(part!)} needs. ` : ''
@@ -137,6 +140,12 @@ export function meaningOf(plan: Plan, step: CommissionStep, volts: number, expec
     words: `${under}${fixed(Math.abs(by), 2)} V ${by < 0 ? 'less' : 'more'}: ${said}. ${why}`,
   }
 }
+
+/** Under this a meter shows what it picks up, V. */
+const NOTHING_V = 0.5
+const OPEN =
+  'A fuse, breaker or switch on the way is open, a management system has cut off, or a lead is not joined: ' +
+  'measure from the source on until it is there.'
 
 /** The least current of which a resistance is told, A. */
 const TELLING_A = 0.5
@@ -147,6 +156,5 @@ function tooLittle(plan: Plan, { reading }: CommissionStep, volts: number): stri
   const sink = part && typeof condition !== 'string' ? sinkIn(part, condition) : undefined
   const amps = sink ? sinkAmps(sink, 12) : 0
   if (amps < TELLING_A) return 'The battery is less full, or a joint on the way is bad.'
-  const milliohm = (1000 * volts) / amps
-  return `At ${figure(amps, 1)} A that is about ${Math.round(milliohm)} mΩ too much on the way: feel each joint.`
+  return `At ${figure(amps, 1)} A that is about ${resistance(volts / amps)} too much on the way: feel each joint.`
 }

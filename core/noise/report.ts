@@ -12,6 +12,7 @@ import { capital } from '../units/words'
 import { verdictsOf } from './verdict'
 import { list, NEVER, UNPLUGGED } from './words'
 import { asGiven } from '../units/number'
+import { decibels } from '../units/show'
 
 function percent(p: number): string {
   if (p > 0.995) return 'over 99 %'
@@ -171,6 +172,9 @@ function sortedEvidence(each: readonly Evidence[]): Pick<CaseReport, 'forIt' | '
   }
 }
 
+/** "−12 dB", "+3 dB", "0 dB". */
+const signedDb = (db: number) => (Math.round(db) > 0 ? '+' : '') + decibels(db)
+
 const DID = { same: 'no change', weaker: 'weaker', gone: 'gone' } as const
 
 function curesTried(noiseCase: NoiseCase, logbook: Logbook, devices: readonly Suspect[]): CaseReport['cures'] {
@@ -178,7 +182,7 @@ function curesTried(noiseCase: NoiseCase, logbook: Logbook, devices: readonly Su
   return noiseCase.cures.map(cure => {
     const did = effect(cure, receiver)
     const where = cure.where === 'radio' ? 'the radio' : name(devices, cure.where)
-    const levels = gains(cure, receiver).map(g => `${g.band} ${g.db >= 0 ? '−' : '+'}${Math.abs(Math.round(g.db))} dB`)
+    const levels = gains(cure, receiver).map(g => `${g.band} ${signedDb(-g.db)}`)
     return {
       cure,
       words: `${capital(cureLabel(cure.what))} at ${where}${cure.detail ? `: ${cure.detail}` : ''}`,

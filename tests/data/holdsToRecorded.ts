@@ -15,6 +15,9 @@ export function holdsToRecorded(what: string, all: Readonly<Record<string, () =>
       const file = join(folder, `${name}.json`)
       const answer = asRecorded(await all[name]!())
       if (writes) writeFileSync(file, answer)
+      // No sentence tells a number that is none; what was a mistake to ask may say why.
+      const said = answer.replaceAll(/"thrown: [^"]*"/g, '')
+      expect(said.match(/.{40}\b(NaN|undefined|Infinity)\b.{20}/g)).toBeNull()
       expect(JSON.parse(answer)).toEqual(JSON.parse(readFileSync(file, 'utf8')))
     })
   })

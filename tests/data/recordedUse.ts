@@ -103,7 +103,7 @@ function meaningsOf(plan: Plan) {
   return commissionSteps(plan)
     .filter(step => step.reading)
     .map(step => {
-      const expectation = { expected: 12.8, off: 0.05 } as never
+      const expectation = { expected: 12.8, tolerance: 0.05 }
       return [0, -0.4, 11.2, 12.6, 12.8, 13.1, 14.6, 25].map(v => tried(() => meaningOf(plan, step, v, expectation)))
     })
 }

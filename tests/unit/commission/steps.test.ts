@@ -172,6 +172,16 @@ describe('a figure at a step', () => {
     // 0.42 V at 21 A.
     expect(at(11.83)).toMatchObject({ verdict: 'off', words: expect.stringContaining('about 20 mΩ too much') })
   })
+  it('tells one over an ohm in ohms, and nothing at all as a way that is open', () => {
+    // 22.25 V less of 24 V expected, at 21 A.
+    const odd = meaningOf(tern, step, 1.75, { expected: 24, tolerance: 0.1 })
+    expect(odd.words).toContain('about 1.06 Ω too much')
+    for (const volts of [0, 0.3, -0.3])
+      expect(at(volts).words).toMatch(
+        /^Nothing arrives; 12\.25 ± 0\.10 V was to be expected\. A fuse, breaker or switch/,
+      )
+    expect(meaningOf(tern, step, 0.02, { expected: 0, tolerance: 0.05 }).words).not.toContain('Nothing arrives')
+  })
   it('under what the radio needs is no good reading, though the plan gives no more', () => {
     const poor = { expected: 11.65, tolerance: 0.1 }
     expect(meaningOf(tern, step, 11.66, poor)).toMatchObject({ verdict: 'stop' })

@@ -166,6 +166,15 @@ describe('a case that is torn', () => {
     expect(after.at(-1)).toBe(before[0])
     expect(after).not.toContain(before[1])
   })
+  it.each([
+    ['S5', 'S5', 'no change, 20 m 0 dB'],
+    ['S7', 'S5', 'weaker, 20 m −12 dB'],
+    ['S5', 'S6', 'no change, 20 m +6 dB'],
+  ])('tells what a cure did from %s to %s: %s', (before, after, did) => {
+    const read = { before: { '20 m': before }, after: { '20 m': after } }
+    const cure = { id: 'k1', at: '', what: 'distance' as const, where: 'inv', ...read, kept: true }
+    expect(caseReport(heron, noiseCase([], { cures: [cure] }), emptyLogbook()).cures[0]!.did).toBe(did)
+  })
   it('puts a cure that was tried and did nothing last', () => {
     const found = [right(), listen({ antenna: 'dummy' }, 'gone'), listen({ feed: 'own-battery' }, 'same')]
     const first = caseReport(heron, noiseCase(found), emptyLogbook()).suggestions[0]!
