@@ -6,6 +6,7 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { partsOf, type PartOf } from '../kinds/index'
 import { leadName, partById, partIdOf } from '../plan/find'
 import { amps, volts } from '../units/show'
+import { capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { fixed } from '../units/number'
@@ -160,6 +161,10 @@ function apart(study: Study, batteryId: string): Proposal[] {
   return [propose(`A switch in ${leadName(lead)}, open while the other pack feeds`, patch)]
 }
 
+/** "Pack 1 (AGM) and pack 2 (LiFePO4)", as a sentence begins. */
+export const namedWith = (packs: readonly Pack[], of: (pack: Pack, i: number) => string): string =>
+  capital(someOf(packs.map((p, i) => `${p.name} (${of(p, i)})`)))
+
 function unlike(place: string, also: string[], packs: Pack[]): Found[] {
   const at = { place, also, condition: null }
   const kinds = [...new Set(packs.map(p => p.chemistry))]
@@ -170,7 +175,7 @@ function unlike(place: string, also: string[], packs: Pack[]): Found[] {
         severity: 'danger',
         title: `${kinds.map(k => chemistry(k).label).join(' and ')} in parallel`,
         message:
-          `${packs.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(' and ')} stand in parallel: no ` +
+          `${namedWith(packs, p => chemistry(p.chemistry).label)} stand in parallel: no ` +
           'charging voltage suits both.',
         numbers: {},
       },
@@ -186,9 +191,7 @@ function unlike(place: string, also: string[], packs: Pack[]): Found[] {
         ...at,
         severity: 'danger',
         title: `${cells.join(' and ')} cells in parallel`,
-        message:
-          `${packs.map((p, i) => `${p.name} (${p.seriesCells} cells, ${volts(vs[i]!)})`).join(' and ')} stand in ` +
-          'parallel.',
+        message: `${namedWith(packs, (p, i) => `${p.seriesCells} cells, ${volts(vs[i]!)}`)} stand in ` + 'parallel.',
         numbers: { highestV: Math.max(...vs), lowestV: Math.min(...vs) },
       },
     ]
@@ -217,7 +220,7 @@ function unlikeCharge(at: At, packs: readonly Pack[]): Found[] {
       severity: surgeA !== undefined && surgeA > low.capacityAh ? 'danger' : 'caution',
       title: `${volts(apartV)} between packs that are to be joined`,
       message:
-        `${high.name} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ` +
+        `${capital(high.name)} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ` +
         `${fixed(100 * apart, 0)} % of the charge ` +
         `apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
       numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },

@@ -5,7 +5,16 @@ import { propose, type Proposal } from '../fixes/proposal'
 import { nameOf, partById } from '../plan/find'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
-import { type Battery, type Pack, packsOf, stringsOf, batteries, chargeApart, AGE_APART_YEARS } from './packs'
+import {
+  type Battery,
+  type Pack,
+  packsOf,
+  stringsOf,
+  batteries,
+  chargeApart,
+  AGE_APART_YEARS,
+  namedWith,
+} from './packs'
 import { asGiven, figure, fixed, rounded } from '../units/number'
 
 /** Packs in series may be this share of their charge apart (practice: charge each full before joining). */
@@ -32,7 +41,7 @@ const unlikeChemistry: Rule = (_, string) =>
     : {
         severity: 'danger',
         title: 'Unlike chemistries in series',
-        message: `${string.map(p => `${p.name} (${chemistry(p.chemistry).label})`).join(', ')} stand in series.`,
+        message: `${namedWith(string, p => chemistry(p.chemistry).label)} stand in series.`,
         numbers: {},
       }
 
@@ -43,7 +52,7 @@ const unlikeCapacity: Rule = (_, string) => {
     severity: 'caution',
     title: `${asGiven(least)} Ah and ${asGiven(most)} Ah in series`,
     message:
-      `${string.map(p => `${p.name} (${asGiven(p.capacityAh)} Ah)`).join(', ')} stand in series: ` +
+      `${namedWith(string, p => `${asGiven(p.capacityAh)} Ah`)} stand in series: ` +
       'the string is empty with the smallest, which the others then drive backwards.',
     numbers: { leastAh: least, mostAh: most },
   }

@@ -52,7 +52,7 @@ const MAKERS: Record<DrillKind, (random: Random) => Omit<Drill, 'id'>> = {
     return {
       asks: `A pack of ${ah} Ah gives ${c} C and no more. How many amps are that?`,
       answer: within(ah * c, 'A'),
-      why: `${c} C are ${c} times its ${ah} Ah in an hour: ${fixed(ah * c, 1)} A, however full it is.`,
+      why: `1 C is all its ${ah} Ah in an hour, so ${c} C is ${fixed(ah * c, 1)} A, however full it is.`,
     }
   },
   usable(random) {

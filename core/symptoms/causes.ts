@@ -13,6 +13,7 @@ import { jointsOf, type Joint } from '../readings/places'
 import type { Study } from '../study/study'
 import { judge, type Finding } from '../verdict/verdict'
 import { asGiven, fixed } from '../units/number'
+import { resistance } from '../units/show'
 import { FITS, HARDLY } from './fits'
 import { CAUSES, type CauseClass, type PowerCause, type Symptom } from './symptom'
 
@@ -184,8 +185,8 @@ function ofJoints(
     if (!through.length || joint.kind === 'conductor') return []
     const needed = Math.min(...through)
     const reaches = reachOf(needed / Math.max(LEAST_LOOP_OHM, joint.loopOhm))
-    const has = `as planned it has ${fixed(1000 * joint.loopOhm, 1)}`
-    const would = needed > 0 ? `${fixed(1000 * needed, 0)} mΩ more in it would do; ${has}` : 'any more in it would do'
+    const has = `as planned it has ${fixed(1000 * joint.loopOhm, 1)} mΩ`
+    const would = needed > 0 ? `${resistance(needed)} more in it would do; ${has}` : 'any more in it would do'
     const of = ways.loadsThrough(joint).length > 1 ? 'shared' : 'joint'
     const read = joints.find(j => j.joint.place === joint.place && j.looked)
     const why = read ? `${would}, and was read to have ${loopWords(read)}` : would

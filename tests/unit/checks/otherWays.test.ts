@@ -41,7 +41,7 @@ describe('packs in series', () => {
     expect(told(plan, 'packs-series')).toMatchObject({
       severity: 'danger',
       title: 'Unlike chemistries in series',
-      message: 'A (LiFePO4), B (AGM lead-acid) stand in series.',
+      message: 'A (LiFePO4) and B (AGM lead-acid) stand in series.',
       fixes: [],
     })
   })
