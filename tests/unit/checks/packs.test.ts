@@ -30,6 +30,25 @@ describe('packs in parallel of different age', () => {
     expect(titled([pack(1, { ageYears: 9 }), pack(2)], old)).toBeUndefined())
 })
 
+describe('packs in parallel that do not go together', () => {
+  it('of unlike cells are a danger, told with what each stands half full', () => {
+    const unlike = titled(
+      [pack(1, { seriesCells: 4 }), pack(2, { seriesCells: 5, name: 'Big one' })],
+      /cells in parallel/,
+    )!
+    expect(unlike).toMatchObject({ severity: 'danger', title: '4 and 5 cells in parallel' })
+    // Half full a cell of lithium iron phosphate stands about 3.28 V.
+    expect(unlike.numbers.highestV! / unlike.numbers.lowestV!).toBeCloseTo(5 / 4, 6)
+    expect(unlike.message).toMatch(
+      /^Pack 1 \(4 cells, 13\.\d\d V\) and Big one \(5 cells, 16\.\d\d V\) stand in parallel\.$/,
+    )
+  })
+  it('of unlike chemistry are a danger, told with both', () =>
+    expect(titled([pack(1), pack(2, { chemistry: 'agm' })], /in parallel/)!.message).toBe(
+      'Pack 1 (LiFePO4) and pack 2 (AGM lead-acid) stand in parallel: no charging voltage suits both.',
+    ))
+})
+
 describe('packs in parallel at different rest', () => {
   const rested = (a: number, b: number, more: Member = {}) =>
     found([pack(1, { restedV: a }), pack(2, { restedV: b })], more).find(f => f.numbers.surgeA !== undefined)

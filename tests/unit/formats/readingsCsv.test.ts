@@ -13,6 +13,10 @@ const asideOf = (row: string, more = {}) => {
 }
 
 describe('readings as CSV', () => {
+  it('have their first line read however it is spaced and written', () => {
+    const read = readReadingsCsv(' At ; CONDITION;Volts ; amps\nbat;full/idle;13,5;', tern)
+    expect(read).toMatchObject({ ok: true, readings: [{ at: 'bat', volts: 13.5 }] })
+  })
   it('are read: volts at terminals and lead ends, amps in leads, with the figure they were written to', () => {
     const read = readReadingsCsv(
       csv('bat,full/idle,13.5,', 'l2.to,full/all,12.84 V,', 'l2,full/all,,20.9', '# a note'),

@@ -66,6 +66,16 @@ describe('time to full', () => {
     expect(june!.fullH).toBeLessThan(march!.fullH!)
     expect(march!.fullH).toBeLessThan(december!.fullH!)
   })
+  it('by the sun through a PWM controller: no more amps than the panels give shorted, however much it may pass', () => {
+    const tern = demoPlan('tern-rock-light')
+    const parts = tern.parts.map(p => (p.kind === 'controller' ? { ...p, type: 'pwm', maxChargeA: 60 } : p))
+    const plan = { ...tern, parts } as Plan
+    const shortedA = plan.parts.reduce((sum, p) => sum + (p.kind === 'panel' ? p.shortCircuitA : 0), 0)
+    const event = eventOf(plan, { place: { latDeg: 54, lonDeg: -4 }, weather: { cloud: 0 } })
+    const [june] = fillingsOf(plan, event, [6]).filter(f => f.by === 'sun')
+    expect(june!.firstA).toBeGreaterThan(0.5 * shortedA)
+    expect(june!.firstA).toBeLessThan(1.1 * shortedA)
+  })
   it('by what runs on the engine only with the engine', () => {
     const heron = demoPlan('narrowboat-heron')
     const ways = fillingsOf(heron, eventOf(heron))

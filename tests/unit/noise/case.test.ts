@@ -31,6 +31,7 @@ import { isPart } from '../../../core/noise/suspect'
 import { caseReport, reportText } from '../../../core/noise/report'
 import { applyEdit } from '../../../core/edit/patch'
 import { threeWay } from '../../../core/merge/threeWay'
+import type { Plan } from '../../../core/plan/schema'
 import { demoPlan } from '../../data/plans'
 
 const demoLog = (name: string) =>
@@ -242,6 +243,19 @@ describe('cures', () => {
     })
     expect(cureObservation(cure({ what: 'other-hours', byEar: 'gone' }))).toBeNull()
     expect(cureObservation(cure())).toBeNull()
+  })
+  it('more distance is a change of the plan only where the plan says that something is near', () => {
+    const patchOf = (nearAntennaLead: boolean) => {
+      const plan = {
+        ...heron.plan,
+        parts: heron.plan.parts.map(p => (p.id === 'inv' ? { ...p, nearAntennaLead } : p)),
+      } as Plan
+      const { devices } = causesOf(plan, { bands: [] })
+      return suggestions(plan, { device: 'inv', way: 'antenna' }, devices).find(s => s.what === 'distance')!.patch
+    }
+    const at = heron.plan.parts.findIndex(p => p.id === 'inv')
+    expect(patchOf(true)).toEqual([{ op: 'replace', path: `/parts/${at}/nearAntennaLead`, value: false }])
+    expect(patchOf(false)).toBeUndefined()
   })
   it('suggested for every cause apply to the plan, or have no patch', () => {
     for (const { plan } of [tern, heron]) {

@@ -8,7 +8,7 @@ import { chooseSchool, schoolsOf, sideTaken } from '../../../core/schools/choose
 import { schoolsThatMatter, sideOf } from '../../../core/schools/compare'
 import { judge } from '../../../core/verdict/verdict'
 import { randomPlan } from '../../data/randomPlans'
-import { battery, DEMOS, demoPlan, lead, radio, smallPlan } from '../../data/plans'
+import { battery, DEMOS, demoPlan, fuse, lead, radio, smallPlan } from '../../data/plans'
 
 function taken(plan: Plan, id: SchoolId, choice: string): Plan {
   const edit = applyEdit(plan, chooseSchool(plan, id, choice).patch)
@@ -122,6 +122,23 @@ describe('schools', () => {
     expect(taken(both, 'fuseLegs', 'positive').leads[0]!.inline![0]).toMatchObject({ legs: 'positive' })
   })
 
+  it("a second pack is joined by a lead and fuses like the battery's thickest lead", () => {
+    const [main] = smallPlan().leads
+    const thin = { ...main, id: 'thin', conductor: { awg: 18 }, inline: [] }
+    const thick = { ...main, id: 'thick', conductor: { awg: 4 }, inline: [fuse(60, 0.1, { type: 'strip' })] }
+    for (const leads of [
+      [thin, thick],
+      [thick, thin],
+    ]) {
+      const two = taken(smallPlan({ leads: leads as never }), 'packs', 'parallel')
+      const between = two.leads.find(l => l.name === 'lead between the packs')!
+      expect(between.conductor).toEqual({ awg: 4 })
+      expect(between.inline).toMatchObject([
+        { kind: 'fuse', type: 'strip', ratedA: 60 },
+        { kind: 'fuse', type: 'strip', ratedA: 60 },
+      ])
+    }
+  })
   it('two in parallel halves what each gives, and one again is the plan as it was', () => {
     const two = taken(smallPlan(), 'packs', 'parallel')
     expect(two.parts.filter(p => p.kind === 'battery')).toHaveLength(2)
