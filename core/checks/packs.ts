@@ -220,9 +220,10 @@ function unlikeCharge(at: At, packs: readonly Pack[]): Found[] {
       severity: surgeA !== undefined && surgeA > low.capacityAh ? 'danger' : 'caution',
       title: `${volts(apartV)} between packs that are to be joined`,
       message:
-        `${capital(high.name)} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}: ` +
-        `${fixed(100 * apart, 0)} % of the charge ` +
-        `apart.${surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`}`,
+        `${capital(high.name)} rests at ${volts(high.restedV!)}, ${low.name} at ${volts(low.restedV!)}` +
+        // Both outside of the curve: what lies between them is not known.
+        (apart > 0 ? `: ${fixed(100 * apart, 0)} % of the charge apart.` : '.') +
+        (surgeA === undefined ? '' : ` Joining them drives ${amps(surgeA)} into ${low.name} at first.`),
       numbers: { apartV, chargeApart: apart, ...(surgeA !== undefined && { surgeA }) },
     },
   ]
