@@ -164,6 +164,24 @@ describe('fuses behind more volts than they break', () => {
   })
 })
 
+describe('a choke against a device that is known to be heard', () => {
+  const { parts, leads } = PAIRS['converter-input']!.near
+  const chokes = (lengths: readonly number[]) =>
+    told(
+      smallPlan({
+        site: { bands: ['30 m'] },
+        parts: parts.map(p => (p.id === 'bb' ? { ...p, noise: { bands: ['30 m'] } } : p)) as unknown as Loose[],
+        leads: leads.map((l, i) => ({ ...l, lengthM: lengths[i], inline: [] })) as unknown as Loose[],
+      }),
+      'noise-known',
+    )!.fixes[0]
+  it('stands on its longest lead: that is the best antenna', () => {
+    const [first, second] = leads.map(l => l.id)
+    expect(chokes([1, 3])).toMatch(new RegExp(`^A common-mode choke on lead ${second},`))
+    expect(chokes([3, 1])).toMatch(new RegExp(`^A common-mode choke on lead ${first},`))
+  })
+})
+
 describe('lead-acid in the cold', () => {
   const cold = (low: number, more: Loose = {}) =>
     smallPlan({
