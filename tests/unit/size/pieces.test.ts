@@ -201,6 +201,26 @@ describe('ports of a block', () => {
     expect(landed(withPorts(port('p1', 5), port('p2', 5), port('p3', 15)))).toBe('blk.p3')
     expect(landed(withPorts(port('p1', 5), port('p2', 15, 'stack-45'), port('p3', 15)))).toBe('blk.p3')
   })
+  it('are given to the largest first, or it would find the one it needs taken', () => {
+    const draw = (activeA: number) => ({ draw: { model: 'constant-current', idleA: 1, activeA } })
+    const plan = smallPlan({
+      parts: [
+        battery(),
+        block(port('p1', 5), port('p2', 5), port('p3', 30), port('p4', 15)),
+        radio({ id: 'small', ...draw(10) }),
+        radio({ id: 'large', ...draw(20) }),
+      ],
+      leads: [
+        lead({ id: 'm', to: 'blk.feed', ends: {} }),
+        lead({ id: 's', from: 'blk.p1', to: 'small', ends: {}, inline: [] }),
+        lead({ id: 'l', from: 'blk.p2', to: 'large', ends: {}, inline: [] }),
+      ],
+    })
+    const made = applyEdit(plan, placePorts(plan).patch)
+    if (!made.ok) throw new Error(JSON.stringify(made.faults))
+    expect(made.plan.leads.map(l => l.from)).toEqual(['bat', 'blk.p4', 'blk.p3'])
+    expect(overloadedPorts(studyOf(made.plan))).toEqual([])
+  })
   it('that give enough, to the last bit, are kept', () => {
     expect(landed(withPorts(port('p1', 10), port('p2', 30)))).toBe('blk.p1')
     expect(overloadedPorts(studyOf(withPorts(port('p1', 10))))).toEqual([])
