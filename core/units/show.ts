@@ -14,8 +14,7 @@ function ampDecimals(a: number): number {
 }
 
 /** A joint or a lead: "12 mΩ", "1.33 Ω". */
-export const resistance = (ohm: number) =>
-  ohm < 1 ? `${fixed(1000 * ohm, 0)} mΩ` : `${significant(ohm, 3)} Ω`
+export const resistance = (ohm: number) => (ohm < 1 ? `${fixed(1000 * ohm, 0)} mΩ` : `${significant(ohm, 3)} Ω`)
 
 export const metres = (m: number) => `${figure(m, 2)} m`
 /** "−12 dB", "8 dB". */
