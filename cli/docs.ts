@@ -47,12 +47,13 @@ const CHANGES: Record<Step, string> = {
 }
 
 /** How often what is said of combs holds: counted by tests and the bench. */
-const COMBS = `Combs are claimed with a confidence that was counted on 400 made-up tone lists and spectra (one to
-three devices, stations, stray carriers, ripple, PWM, mains buzz, broadcasters, tones strewn at random): of claims at 90 % and above
-296 of 297 were right, of likely ones (marked as not proven) 21 of 22; a device that was there was found in 97 of 100.
-Where lines wander, the tones beside them say how well their spacing is known: of lumps 20, 40, 80 and 160 Hz wide, 60
-of each, the true spacing lay within two of its stated uncertainties in 100, 88, 95 and 92 of a hundred (in 100, 78, 72
-and 58 before). Such a lump of 160 Hz is told as a second device in 9 of 60.`
+const COMBS = `Combs are claimed with a confidence that was counted on 400 made-up tone lists and spectra (one to three
+devices, stations, stray carriers, ripple, PWM, mains buzz, broadcasters, tones strewn at random): of claims at
+90 % and above 296 of 297 were right, of likely ones (marked as not proven) 21 of 22; a device that was there
+was found in 97 of 100. Where lines wander, the tones beside them say how well their spacing is known: of lumps
+20, 40, 80 and 160 Hz wide, 60 of each, the true spacing lay within two of its stated uncertainties in 100, 88,
+95 and 92 of a hundred (in 100, 78, 72 and 58 before). Such a lump of 160 Hz is told as a second device in 9 of
+60.`
 
 /** What the noise reasoning takes for granted. */
 export function noisePage(): string {
