@@ -12,18 +12,25 @@ const FEW_LINES = [Infinity, 1.84, 1.32, 1.2, 1.14, 1.11, 1.09]
 /** What the scatter of so many lines about their row is multiplied with to stand for one line's own. */
 export const fewLines = (n: number) => Math.sqrt(n / (n - 2)) * (FEW_LINES[n - 2] ?? 1)
 
+/** Standard uncertainty of the spacing of a row whose lines stray so far each, at these places. */
+export function spacingUncertainty(places: readonly number[], eachHz: number): number {
+  const mean = places.reduce((sum, k) => sum + k, 0) / places.length
+  return eachHz / Math.sqrt(places.reduce((sum, k) => sum + (k - mean) ** 2, 0))
+}
+
 /** What is made of a fitted row: a comb with its uncertainty, and what its lines are multiples of. */
 export function combOf(fit: Fit, { confidence, resolutionHz }: { confidence: number; resolutionHz: number }): Comb {
   const matched = [...fit.matched].sort((a, b) => a.k - b.k)
   const row = rowThrough(matched)
   const n = matched.length
-  const meanK = matched.reduce((s, m) => s + m.k, 0) / n
-  const spread = matched.reduce((s, m) => s + (m.k - meanK) ** 2, 0)
   const waverHz = rms(row, matched)
   const scatter = waverHz * fewLines(n)
   const roundedHz = resolutionHz * ROUNDED
   const eachHz = Math.max(scatter, roundedHz)
-  const uncertaintyHz = eachHz / Math.sqrt(spread)
+  const uncertaintyHz = spacingUncertainty(
+    matched.map(m => m.k),
+    eachHz,
+  )
   const known = fundamentalOf({ ...fit, ...row, matched }, { uncertaintyHz, eachHz, roundedHz })
   const first = matched[0]!.k
   return {

@@ -1,5 +1,5 @@
 import type { Comb } from './comb'
-import { fewLines } from './harmonics'
+import { fewLines, spacingUncertainty } from './harmonics'
 
 /**
  * A line that wanders leaves several tones, of which a row takes the ones that lie best: what they stray says too
@@ -28,7 +28,8 @@ export function wandering(comb: Comb, tones: readonly number[]): Comb {
   // What stands beside the lines of a comb with ripple are their sidebands.
   if (comb.rippleHz !== null) return comb
   const waverHz = Math.max(...REACH.shares.map(share => wander(comb, tones, share)))
-  const uncertaintyHz = spacingUncertainty(comb.lines, waverHz)
+  const places = comb.lines.map(l => l.index)
+  const uncertaintyHz = spacingUncertainty(places, waverHz * fewLines(places.length))
   if (uncertaintyHz <= comb.uncertaintyHz) return comb
   const { fundamentalUncertaintyHz } = comb
   return {
@@ -55,12 +56,4 @@ function wander(comb: Comb, tones: readonly number[], share: number): number {
   // What chance puts there lies anywhere within reach.
   const besides = near.reduce((sum, off) => sum + off ** 2, 0) - (byChance * reachHz ** 2) / 3
   return Math.sqrt(Math.max(0, squares + besides) / (lines.length + more))
-}
-
-/** Of the slope of a straight line through places that stray so far. */
-function spacingUncertainty(lines: Comb['lines'], waverHz: number): number {
-  const n = lines.length
-  const mean = lines.reduce((sum, l) => sum + l.index, 0) / n
-  const spread = lines.reduce((sum, l) => sum + (l.index - mean) ** 2, 0)
-  return (waverHz * fewLines(n)) / Math.sqrt(spread)
 }
