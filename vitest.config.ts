@@ -6,7 +6,9 @@ const ALL = ['tests/unit/**/*.test.ts']
 /** Pages, stores, databases and processes. */
 const AROUND = ['app', 'cli', 'house', 'server', 'stores', 'workers'].map(room => `tests/unit/${room}/**/*.test.ts`)
 /** They put something of their own in a module's place, or ask a worker that was never asked before. */
-const APART = ['kinds/madeUp', 'workers/answers', 'stores/takenUp'].map(test => `tests/unit/${test}.test.ts`)
+const APART = ['kinds/madeUp', 'workers/answers', 'stores/takenUp', 'stores/lostAnswers'].map(
+  test => `tests/unit/${test}.test.ts`,
+)
 
 export default defineConfig({
   plugins: [vue()],

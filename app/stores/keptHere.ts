@@ -1,4 +1,5 @@
 import { createStore, del, entries, get, set } from 'idb-keyval'
+import type { Print } from './sentFrom'
 
 /**
  * What this browser keeps over a closed page: answers of the server as they were last read, and what was changed here
@@ -10,6 +11,8 @@ export interface Draft<T = unknown> {
   name: string
   /** What the change was made on. */
   base: T
+  /** What was sent of it and not answered. */
+  sent?: readonly Print[]
   value: T
 }
 

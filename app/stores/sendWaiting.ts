@@ -1,6 +1,7 @@
 import { DOCUMENTS, type DocumentKind, type DocumentName } from './documents'
 import { waitingDrafts, type WaitingDraft } from './keptHere'
 import { reach } from './reach'
+import { isSentFromHere } from './sentFrom'
 
 /**
  * What was changed here while the server was away, and is open in no window now, is saved: merged with what others made
@@ -15,15 +16,15 @@ export async function sendWaiting(isOpen: (name: string) => boolean): Promise<vo
   }
 }
 
-async function send({ name, base, value }: WaitingDraft): Promise<boolean> {
+async function send({ name, base, value, sent = [] }: WaitingDraft): Promise<boolean> {
   const [kind, id = ''] = name.split(' ') as [DocumentName, string?]
   const { read, save, merge } = DOCUMENTS[kind] as unknown as DocumentKind<unknown>
   const theirs = await read(id)
   // What was read from this browser's own store is not what the server has.
   if (reach.value !== 'here') return false
-  const both = merge(base, value, theirs.value)
-  if (both.value === null) return false
-  if (JSON.stringify(both.value) === JSON.stringify(theirs.value)) return true
-  const saved = await save(id, theirs.revision, both.value)
+  const both = isSentFromHere(sent, theirs.value as object) ? value : merge(base, value, theirs.value).value
+  if (both === null) return false
+  if (JSON.stringify(both) === JSON.stringify(theirs.value)) return true
+  const saved = await save(id, theirs.revision, both)
   return saved.status === 'saved'
 }

@@ -1,6 +1,7 @@
 import { ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
 import { dropDraft, keepDraft, waitingDraftsOf, type Draft, type WaitingDraft } from './keptHere'
 import { ApiError } from './request'
+import { isSentFromHere, withPrint, type Print } from './sentFrom'
 
 export type SaveState = 'saved' | 'saving' | 'unsaved' | 'conflict' | 'offline'
 
@@ -82,6 +83,7 @@ export function useSavedDocument<T extends object, Theirs>({
     clearTimeout(timer)
     value.value = next
     kept.base.value = next
+    kept.sent.value = []
     revision.value = atRevision
     savedAt.value = at
     state.value = 'saved'
@@ -106,6 +108,7 @@ export function useSavedDocument<T extends object, Theirs>({
     if (saving) await saving
     const sent = value.value
     if (!sent || (state.value !== 'unsaved' && state.value !== 'offline')) return
+    kept.sent.value = withPrint(kept.sent.value, sent)
     state.value = 'saving'
     saving = trySaving(sent).finally(() => {
       saving = null
@@ -135,6 +138,8 @@ function refsOf<T extends object, Theirs>() {
     value: shallowRef(null) as ShallowRef<T | null>,
     /** As the server was last known to have it. */
     base: shallowRef(null) as ShallowRef<T | null>,
+    /** Sent since, and not answered: any of these may be what the server has. */
+    sent: shallowRef<readonly Print[]>([]),
     state: ref<SaveState>('saved'),
     problem: ref(''),
     revision: ref(0),
@@ -147,13 +152,19 @@ function refsOf<T extends object, Theirs>() {
  * What is not saved is kept in this browser, until it is.
  * @returns keeps it now; once that is answered it stands
  */
-function outlivesPage<T extends object, Theirs>({ name, base, value, state }: ReturnType<typeof refsOf<T, Theirs>>) {
+function outlivesPage<T extends object, Theirs>({
+  name,
+  base,
+  sent,
+  value,
+  state,
+}: ReturnType<typeof refsOf<T, Theirs>>) {
   let isAsked = false
   const keep = async () => {
     isAsked = false
     if (!name.value || !value.value) return
     if (state.value === 'saved') await dropDraft(name.value)
-    else await keepDraft({ name: name.value, base: base.value, value: value.value })
+    else await keepDraft({ name: name.value, base: base.value, sent: sent.value, value: value.value })
   }
   // Once for a change and the state that comes with it, while its verdict is being made.
   const keepOnce = () => {
@@ -192,10 +203,13 @@ function openingOf<T extends object, Theirs>(opening: Opening<T, Theirs>): Saved
 function takeUp<T extends object, Theirs>(
   waiting: readonly WaitingDraft<T>[],
   theirs: Theirs,
-  { kept, keep, change, onConflict }: Opening<T, Theirs>,
+  { kept, keep, change, onConflict, valueIn }: Opening<T, Theirs>,
 ) {
   for (const draft of waiting) {
-    const both = onConflict(theirs, draft.value, draft.base)
+    const { value, base, sent = [] } = draft
+    const both = isSentFromHere(sent, valueIn(theirs)) ? value : onConflict(theirs, value, base)
+    // One that is still on its way may be taken yet.
+    kept.sent.value = [...kept.sent.value, ...sent]
     if (both === null) unsettled(kept, draft, theirs)
     else if (JSON.stringify(both) !== JSON.stringify(kept.value.value)) change(both)
     // It is let go of once this window has it as its own, or it is saved already: a page may be closed at any moment.
@@ -217,7 +231,7 @@ function unsettled<T extends object, Theirs>(
 
 /** Takes what the server said of a save. @returns what is to be saved next; null where nothing is */
 function taken<T extends object, Theirs>(
-  { value, base, state, problem, revision, savedAt, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
+  { value, base, sent: prints, state, problem, revision, savedAt, theirs }: ReturnType<typeof refsOf<T, Theirs>>,
   result: Saved<Theirs>,
   { sent, onConflict, valueIn }: { sent: T } & Required<Merging<T, Theirs>>,
 ): T | null {
@@ -225,18 +239,21 @@ function taken<T extends object, Theirs>(
   problem.value = ''
   if (result.status === 'saved') {
     base.value = sent
+    prints.value = []
     revision.value = result.revision
     if (result.savedAt) savedAt.value = result.savedAt
     state.value = 'saved'
     return now === sent ? null : now
   }
-  const both = onConflict(result.theirs, now, base.value ?? sent)
+  const found = valueIn(result.theirs)
+  const both = isSentFromHere(prints.value, found) ? now : onConflict(result.theirs, now, base.value ?? sent)
   if (both === null) {
     theirs.value = result.theirs
     state.value = 'conflict'
     return null
   }
-  base.value = valueIn(result.theirs)
+  base.value = found
+  prints.value = []
   revision.value = result.revision
   state.value = 'unsaved'
   return both

@@ -186,6 +186,8 @@ describe('readings', () => {
     await row.getByText('off', { exact: true }).waitFor()
     await row.getByRole('button', { name: /Take out/ }).click()
     await row.waitFor({ state: 'detached' })
+    // Saved as well: a journey that opens the station in another browser asks by what its readings say.
+    await expect.poll(async () => (await log()).readings.filter(r => r.volts === 9.1)).toEqual([])
   })
 
   it('of a file are taken, and what cannot be used is told and left aside', async () => {
