@@ -40,7 +40,7 @@ export const panelColdVoltage: Check = {
             `${study.name(worst.panel)}: ${fixed(worst.openV, 1)} V at ${celsius(lowC)} is too much for ` +
             `${study.name(controller)}`,
           message:
-            `${study.name(worst.panel)} stands at ${volts(worst.openV)} on a ${celsius(lowC)} morning ` +
+            `${volts(worst.openV)} stands at ${study.name(worst.panel)} on a ${celsius(lowC)} morning ` +
             `(${volts(worst.panel.openCircuitV)} at 25 °C); ${study.name(controller)} stands ` +
             `${volts(controller.maxPanelV)}.`,
           numbers: { openV: worst.openV, maxPanelV: controller.maxPanelV, lowC },

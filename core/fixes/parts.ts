@@ -114,7 +114,19 @@ export function moveToTerminal(plan: Plan, lead: Lead, end: LeadEnd, amps: numbe
 }
 
 /** What two parts of one kind have in common besides their size, where they say it: they do the same job. */
-const SAME_JOB = ['topology', 'outV', 'setV', 'chemistry', 'seriesCells', 'type'] as const
+const SAME_JOB = [
+  'topology',
+  'outV',
+  'setV',
+  'requestV',
+  'chemistry',
+  'seriesCells',
+  'type',
+  'a',
+  'b',
+  'dropper',
+] as const
+const jobOf = (part: Readonly<Record<string, unknown>>) => JSON.stringify(SAME_JOB.map(field => part[field] ?? null))
 
 /** What converters are sold to give, A (typical of the class). */
 const CONVERTERS_A = [5, 10, 15, 20, 25, 30, 40, 60] as const
@@ -124,7 +136,7 @@ const CONVERTERS_A = [5, 10, 15, 20, 25, 30, 40, 60] as const
  * next size.
  */
 export function withLargerPort(plan: Plan, part: Part, terminal: string, amps: number): Proposal | null {
-  const now = part as unknown as Record<string, unknown>
+  const job = jobOf(part as unknown as Record<string, unknown>)
   const nextA = CONVERTERS_A.find(a => a >= amps)
   const scaled =
     asKind(part, 'converter') && nextA !== undefined
@@ -134,12 +146,11 @@ export function withLargerPort(plan: Plan, part: Part, terminal: string, amps: n
         }
       : null
   const row = largerPart(plan, part.id, candidate => {
-    const isSame = SAME_JOB.every(field => candidate[field] === now[field])
     const as = { ...candidate, id: part.id } as unknown as Part
     const port = kindOf(as)
       .terminals(as, graphOf(plan).landings)
       .find(t => t.id === `${part.id}.${terminal}`)
-    return isSame && port?.ratedA !== undefined && port.ratedA >= amps
+    return jobOf(candidate) === job && port?.ratedA !== undefined && port.ratedA >= amps
   })
   return row ?? scaled
 }

@@ -94,7 +94,7 @@ export function candidate(study: Study, lead: Lead, conductor: Conductor, option
       COPPER_PER_C * risePerAmp2(conductor, study.site.ampacity, lead.bundledConductors) * current ** 2)
   const grams = legs * lead.lengthM * conductorGramsPerM(conductor)
   const dropV = current * ohm
-  const isSame = conductor === lead.conductor || conductorName(conductor) === conductorName(lead.conductor)
+  const isSame = conductorName(conductor) === conductorName(lead.conductor)
   return {
     conductor,
     dropV,

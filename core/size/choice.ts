@@ -120,7 +120,6 @@ class Choice {
 
   /** What each drop allowed before a lead costs at least, with the sizes and the fuses that do it. */
   private frontier(id: string, behind: Behind): Entry[] {
-    if (this.onPath.has(id)) return []
     this.onPath.add(id)
     const entries = this.fusesOf(id).flatMap(({ chosen, moreV }) => {
       if (this.options.fuses === 'apart' && !standApart(chosen, behind)) return []
@@ -187,7 +186,7 @@ class Choice {
   private starved(root: string): string[] {
     return targetsOf(this.study, this.options).flatMap(target => {
       const way = this.tree.path.get(target.id)
-      if (way?.[0] !== root || way.some(id => !this.candidatesOf(id, this.ratings).length)) return []
+      if (!way || way[0] !== root || way.some(id => !this.candidatesOf(id, this.ratings).length)) return []
       const leastV = way.reduce((v, id) => v + Math.min(...this.candidatesOf(id, this.ratings).map(c => c.dropV)), 0)
       const { allowsV } = this.tree.ends.get(way.at(-1)!)!.find(e => e.load === target.id)!
       if (leastV <= allowsV) return []

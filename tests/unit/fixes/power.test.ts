@@ -90,6 +90,10 @@ describe('signal given up', () => {
       { name: 'hf', dB: expect.closeTo(-10, 6) },
     ])
     expect(signalGivenUp(sending(10), sending(5.5))).toEqual([{ name: 'hf', dB: expect.closeTo(-6.02, 2) }])
+    // Where only one of them says its watts, by what it takes.
+    expect(signalGivenUp(sending(10, { powerW: 100 }), sending(5.5))).toEqual([
+      { name: 'hf', dB: expect.closeTo(-6.02, 2) },
+    ])
   })
   it('is none where nobody hears it', () => expect(signalGivenUp(sending(10), sending(9.99))).toEqual([]))
 })
