@@ -11,7 +11,7 @@ import { absorptionVolts } from '../battery/emf'
 import { nominalVolts } from '../kinds/draw'
 import { asKind, needs, partsOf } from '../kinds/index'
 import { leadById, partById } from '../plan/find'
-import { volts } from '../units/show'
+import { against, percent, volts } from '../units/show'
 import { guessed, type Check, type Found } from './check'
 import { usbProposals } from './power'
 import { Study } from '../study/study'
@@ -90,7 +90,8 @@ export const arrivalUnder: Check = {
           condition,
           title: `${study.name(load)} starves (${conditionWords(study.plan, condition)})`,
           message:
-            `${volts(value)} reaches ${study.name(load)} with ${conditionWords(study.plan, condition)}; it needs ` +
+            `${against(volts, value, needs(load).minV)} reaches ${study.name(load)} with ` +
+            `${conditionWords(study.plan, condition)}; it needs ` +
             `${volts(needs(load).minV)}.` +
             (goesOn(load) ? ' It goes on from its own pack meanwhile.' : '') +
             eaters(study.staircase(load.id, condition)) +
@@ -171,7 +172,8 @@ export const arrivalOver: Check = {
           condition,
           title: `${study.name(load)}: ${fixed(value, 1)} V is too much (${conditionWords(study.plan, condition)})`,
           message:
-            `${volts(value)} reaches ${study.name(load)} with ${conditionWords(study.plan, condition)}; its limit ` +
+            `${against(volts, value, needs(load).maxV)} reaches ${study.name(load)} with ` +
+            `${conditionWords(study.plan, condition)}; its limit ` +
             `is ${volts(needs(load).maxV)}.` +
             guessed(study.plan, figuresOf(study, load, `${needs(load).field}.maxV`, condition)),
           numbers: { arrivesV: value, maxV: needs(load).maxV, overV: value - needs(load).maxV },
@@ -201,6 +203,8 @@ export const arrivalOver: Check = {
     ].filter((p): p is Proposal => Boolean(p))
   },
 }
+
+const tenths = (share: number) => percent(share, 1)
 
 export const drop: Check = {
   id: 'drop',
@@ -242,8 +246,9 @@ export const drop: Check = {
           title: `${fixed(100 * share, 1)} % lost in the wires to ${study.name(radio)}`,
           message:
             `${volts(worst.dropV)} of ${volts(nominalV)} is lost in the wires to ${study.name(radio)} with ` +
-            `${conditionWords(study.plan, worst.condition)}: ${fixed(100 * share, 1)} %, the plan allows ` +
-            `${fixed(100 * study.site.dropShare, 1)} %. ${wires
+            `${conditionWords(study.plan, worst.condition)}: ${against(tenths, share, study.site.dropShare)}, the ` +
+            'plan allows ' +
+            `${tenths(study.site.dropShare)}. ${wires
               .slice(0, 3)
               .map(s => `${fixed(s.dropV, 2)} V in ${s.label}`)
               .join(', ')}.`,

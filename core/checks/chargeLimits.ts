@@ -3,7 +3,7 @@ import { chemistry } from '../catalog/chemistries'
 import { setField } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { asKind, type Part, type PartOf } from '../kinds/index'
-import { volts } from '../units/show'
+import { against, volts } from '../units/show'
 import type { Study } from '../study/study'
 import type { Check, Found } from './check'
 import { pairs, part, batteryAt, outputOf, setTo } from './batteries'
@@ -125,8 +125,8 @@ export const chargeVoltage: Check = {
             severity: 'danger',
             title: `${study.name(device)} charges to ${volts(output.absorptionV)}`,
             message:
-              `${study.name(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
-              `cells stands ${volts(high)}.`,
+              `${study.name(device)} charges to ${against(volts, output.absorptionV, high)}; ${label} with ` +
+              `${battery.seriesCells} cells stands ${volts(high)}.`,
             numbers: { absorptionV: output.absorptionV, highV: high },
           },
         ]
@@ -140,8 +140,8 @@ export const chargeVoltage: Check = {
             severity: 'caution',
             title: `${study.name(device)} never fills ${study.name(battery)}`,
             message:
-              `${study.name(device)} charges to ${volts(output.absorptionV)}; ${label} with ${battery.seriesCells} ` +
-              `cells fills from ${volts(low)}.`,
+              `${study.name(device)} charges to ${against(volts, output.absorptionV, low)}; ${label} with ` +
+              `${battery.seriesCells} cells fills from ${volts(low)}.`,
             numbers: { absorptionV: output.absorptionV, lowV: low },
           },
         ]

@@ -10,7 +10,7 @@ import { asKind, type PartOf } from '../kinds/index'
 import { leadsOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
-import { amps } from '../units/show'
+import { against, amps } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
 import { batteries, part, batteryAt, outputOf } from './batteries'
 import { asGiven, fixed } from '../units/number'
@@ -44,7 +44,8 @@ export const chargeCurrent: Check = {
           condition,
           title: `${study.name(battery)} charged with ${amps(chargeA)}`,
           message:
-            `${amps(chargeA)} flows into ${study.name(battery)} with ${conditionWords(study.plan, condition)}, from ` +
+            `${against(amps, chargeA, limit.amps)} flows into ${study.name(battery)} ` +
+            `with ${conditionWords(study.plan, condition)}, from ` +
             `${from.map(study.name).join(' and ')}; it takes ${amps(limit.amps)} ` +
             `(${fixed(limit.amps / battery.capacityAh, 1)} C)${limit.assumed ? `, ${limit.assumed}` : ''}.`,
           numbers: { chargeA, maxChargeA: limit.amps },
@@ -198,9 +199,9 @@ export const chargeRateLow: Check = {
           place: devices[0]!.partId,
           also: [battery.id],
           condition: 'charging/idle',
-          title: `${amps(chargeA)} of charge does not keep up with ${amps(idleA)}`,
+          title: `${against(amps, chargeA, idleA)} of charge does not keep up with ${amps(idleA)}`,
           message:
-            `All idle the station takes ${amps(idleA)}; ` +
+            `All idle the station takes ${against(amps, idleA, chargeA)}; ` +
             `${devices.map(d => study.name(part(study, d.partId))).join(' and ')} ` +
             `${devices.length > 1 ? 'give' : 'gives'} ${amps(chargeA)}.`,
           numbers: { chargeA, idleA },

@@ -5,7 +5,7 @@ import { propose } from '../fixes/proposal'
 import { asKind, partsOf } from '../kinds/index'
 import { partById } from '../plan/find'
 import type { Study } from '../study/study'
-import { celsius, percent } from '../units/show'
+import { against, celsius, percent } from '../units/show'
 import type { Check, Found } from './check'
 import { fixed, rounded } from '../units/number'
 
@@ -58,7 +58,7 @@ export const batteryFreezes: Check = {
           title: `${study.name(battery)} freezes when it is empty`,
           message:
             `With ${fixed(100 * left, 0)} % left, ${study.name(battery)} (${chemistry(battery.chemistry).label}) ` +
-            `freezes at about ${celsius(atC)}; it gets down to ${celsius(lowC)} where it stands.`,
+            `freezes at about ${celsius(atC)}; it gets down to ${against(celsius, lowC, atC)} where it stands.`,
           numbers: { leftShare: left, freezesC: atC, lowC },
         },
       ]

@@ -7,7 +7,7 @@ import { conductorName } from '../conductor/resistance'
 import { thickenTo } from '../fixes/conductor'
 import { turnDownAny } from '../fixes/power'
 import { leadById, leadName } from '../plan/find'
-import { amps, celsius } from '../units/show'
+import { against, amps, celsius } from '../units/show'
 import { capital } from '../units/words'
 import type { Check, Found } from './check'
 import { largestAmps } from '../circuit/matrix'
@@ -45,7 +45,7 @@ export const ampacity: Check = {
           condition,
           title: `${conductorName(lead.conductor)} too thin for ${amps(value)}`,
           message:
-            `${amps(value)} flows in ${leadName(lead)} (${conductorName(lead.conductor)}) with ` +
+            `${against(amps, value, limit)} flows in ${leadName(lead)} (${conductorName(lead.conductor)}) with ` +
             `${conditionWords(study.plan, condition)}; at ${celsius(hotC)} ambient it carries ${amps(limit)} ` +
             `(${AMPACITY[study.site.ampacity].words}). It would reach ${celsius(reachesC)}.`,
           numbers: { amps: value, ampacityA: limit, ambientC: hotC, reachesC },

@@ -13,7 +13,7 @@ import type { Proposal } from '../fixes/proposal'
 import { leadById, leadName } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Lead } from '../plan/schema'
-import { amps, celsius } from '../units/show'
+import { against, amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import { waysToJoin } from '../shelf/ways'
 import { wayTo } from './placement'
@@ -163,9 +163,10 @@ export const connectorShared: Check = {
           title: `${sharers.length} loads share the contact at ${terminalName(study.plan, terminal)}`,
           message:
             `${sharers.map(s => `${study.name(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
-            `${connector(fitted).label} at ${terminalName(study.plan, terminal)}: ${amps(value)} together with ` +
+            `${connector(fitted).label} at ${terminalName(study.plan, terminal)}: ` +
+            `${against(amps, value, mating.ratedA)} together with ` +
             `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches ` +
-            `${celsius(reachesC)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
+            `${against(celsius, reachesC, HOUSING_SOFTENS_C)}, and housings soften from ${celsius(HOUSING_SOFTENS_C)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, reachesC },
         },
       ]
@@ -209,9 +210,9 @@ export const connectorRating: Check = {
           place: terminal,
           also: [lead.id],
           condition,
-          title: `${amps(value)} through ${anA(amps(mating.ratedA))} connector`,
+          title: `${against(amps, value, mating.ratedA)} through ${anA(amps(mating.ratedA))} connector`,
           message:
-            `${amps(value)} passes the ${connector(fitted).label} of ${leadName(lead)} at ` +
+            `${against(amps, value, mating.ratedA)} passes the ${connector(fitted).label} of ${leadName(lead)} at ` +
             `${terminalName(study.plan, terminal)} with ${conditionWords(study.plan, condition)}; it is rated ` +
             `${amps(mating.ratedA)}. New, it warms by ${celsius(riseC)}.`,
           numbers: { amps: value, ratedA: mating.ratedA, riseC },

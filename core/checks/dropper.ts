@@ -8,7 +8,7 @@ import { gives, isLoad, needs } from '../kinds/index'
 import type { Dropper } from '../kinds/inline'
 import { leadName, partById } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import { anA, capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -54,7 +54,8 @@ export const dropperIdle: Check = {
           title: `Diode drops only ${volts(dropV)} at idle`,
           message:
             `With ${conditionWords(study.plan, span.high.condition)} only ${amps(flowing)} flows and the diode in ` +
-            `${leadName(lead)} drops ${volts(dropV)}; ${volts(span.high.value)} still reaches ${study.name(load)}, ` +
+            `${leadName(lead)} drops ${volts(dropV)}; ${against(volts, span.high.value, needs(load).maxV)} ` +
+            `still reaches ${study.name(load)}, ` +
             `whose limit is ${volts(needs(load).maxV)}.`,
           numbers: { dropV, amps: flowing, arrivesV: span.high.value, maxV: needs(load).maxV },
         },
@@ -93,9 +94,9 @@ export const dropperRating: Check = {
           severity: 'danger',
           place: lead.id,
           condition,
-          title: `${amps(value)} through ${anA(amps(ratedA))} diode`,
+          title: `${against(amps, value, ratedA)} through ${anA(amps(ratedA))} diode`,
           message:
-            `${amps(value)} flows through the dropper in ${leadName(lead)} with ` +
+            `${against(amps, value, ratedA)} flows through the dropper in ${leadName(lead)} with ` +
             `${conditionWords(study.plan, condition)}; it is rated ${amps(ratedA)}.`,
           numbers: { amps: value, ratedA },
         },

@@ -15,7 +15,7 @@ import { leadName, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
 import { largestFuseOf, type Stretch, type Unprotected, type ZonedDevice } from '../protection/zones'
-import { amps, metres } from '../units/show'
+import { against, amps, metres } from '../units/show'
 import { capital } from '../units/words'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
@@ -185,7 +185,7 @@ export const fusePlace: Check = {
           condition: null,
           title: `Fuse too far from ${study.name(run.source)}`,
           message:
-            `${metres(run.lengthM)} of ${conductorName(run.lead.conductor)} before the ` +
+            `${against(metres, run.lengthM, allowedM)} of ${conductorName(run.lead.conductor)} before the ` +
             `${asGiven(run.device!.ratedA)} A ${run.device!.kind} is unprotected; ` +
             `${metres(allowedM)} is allowed.${shortWords(run)}`,
           numbers: { unprotectedM: run.lengthM, allowedM, ratedA: run.device!.ratedA, ...withShort(run) },
@@ -295,7 +295,7 @@ export const fuseNuisance: Check = {
           message:
             `${amps(value)} flows through the ${deviceWords(study.plan, device)} with ` +
             `${conditionWords(study.plan, condition)}; ${opens ? 'it opens' : 'it ages and may open'}. It wants ` +
-            `at least ${amps(neededA)} (1.25 ×).`,
+            `at least ${against(amps, neededA, device.ratedA)} (1.25 ×).`,
           numbers: { amps: value, ratedA: device.ratedA, neededA },
         },
       ]

@@ -4,7 +4,7 @@ import { setField } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { asKind, isLoad, needs, partsOf } from '../kinds/index'
 import type { Study } from '../study/study'
-import { volts } from '../units/show'
+import { against, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { someOf } from '../units/words'
 
@@ -47,7 +47,8 @@ export const gateTransfer: Check = {
             title: `${study.name(gate)} leaves the mains${always ? '' : ' under load'}`,
             message:
               `${study.name(gate)} changes over to its battery under ${volts(transferV)}; with ` +
-              `${conditionWords(study.plan, span.condition)} its supply brings ${volts(span.lowV)}` +
+              `${conditionWords(study.plan, span.condition)} its supply brings ` +
+              `${against(volts, span.lowV, transferV)}` +
               `${always ? ', and never more than that' : ''}.`,
             numbers: { transferV, lowV: span.lowV },
           },
@@ -66,7 +67,7 @@ export const gateTransfer: Check = {
           title: `${study.name(gate)} changes over too late for ${study.name(neediest)}`,
           message:
             `As its supply fails ${study.name(gate)} waits until ${volts(transferV)}; ${study.name(neediest)} needs ` +
-            `${volts(needs(neediest).minV)} and is off by then.`,
+            `${against(volts, needs(neediest).minV, transferV)} and is off by then.`,
           numbers: { transferV, lowV: span.lowV, minV: needs(neediest).minV },
         },
       ]

@@ -5,7 +5,7 @@ import { graphOf } from '../graph/graph'
 import { leadById } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
 import type { ShortDevice } from '../short/study'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import { isOf, type Check, type Found } from './check'
 import type { Study } from '../study/study'
 import { asGiven, fixed } from '../units/number'
@@ -77,7 +77,7 @@ export const fuseInterrupting: Check = {
         condition: null,
         title: `${amps(prospectiveA)} may hit ${many}`,
         message:
-          `A short behind the ${deviceName(study, worst)} draws up to ${amps(prospectiveA)}; ` +
+          `A short behind the ${deviceName(study, worst)} draws up to ${against(amps, prospectiveA, interruptA)}; ` +
           `${worst.breakingA === undefined ? 'its class' : 'it'} breaks ${amps(interruptA)}.${carried}${rest}`,
         numbers: { prospectiveA, interruptA, ratedA: worst.ratedA, devices: group.length },
       }

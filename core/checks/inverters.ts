@@ -10,7 +10,7 @@ import { partById } from '../plan/find'
 import { partName } from '../plan/names'
 import type { Plan } from '../plan/schema'
 import type { Study } from '../study/study'
-import { amps, volts } from '../units/show'
+import { against, amps, volts, watts } from '../units/show'
 import type { Check, Found } from './check'
 import { asGiven, fixed } from '../units/number'
 import { anA, capital, someOf } from '../units/words'
@@ -67,7 +67,8 @@ export const inverterLoad: Check = {
             `${over && apparent ? 'VA' : 'W'}`,
           message:
             `What hangs on ${study.name(inverter)} (${someOf(all.acLoads!.map(l => l.name))}) takes ` +
-            `${fixed(acWatts(all), 0)} W running${apparent} and ${fixed(startW, 0)} W starting; it gives ` +
+            `${against(watts, acWatts(all), inverter.ratedW)} running${apparent} and ` +
+            `${against(watts, startW, surgeW)} starting; it gives ` +
             `${asGiven(inverter.ratedW)} W, ${asGiven(surgeW)} W for a moment.`,
           numbers: { runW: acWatts(all), runVA, startW, ratedW: inverter.ratedW, surgeW },
         },
@@ -139,7 +140,7 @@ export const inverterSurge: Check = {
               title: `${name} goes off as its load starts`,
               message:
                 `The start takes ${fixed(startW, 0)} W from ${name}: with ${words} its input falls to ` +
-                `${volts(inV)}, and it works from ${volts(inverter.input.minV)}.`,
+                `${against(volts, inV, inverter.input.minV)}, and it works from ${volts(inverter.input.minV)}.`,
               numbers: { startW, runW, inV, minV: inverter.input.minV },
             },
           ]
@@ -156,7 +157,7 @@ export const inverterSurge: Check = {
                 condition,
                 title: `A start on ${name} trips ${study.name(battery)}`,
                 message:
-                  `The start takes ${fixed(startW, 0)} W from ${name}, ${amps(value)} from ` +
+                  `The start takes ${fixed(startW, 0)} W from ${name}, ${against(amps, value, peakA)} from ` +
                   `${study.name(battery)} with ${words}; it gives ${amps(peakA)} for a moment.`,
                 numbers: { startW, runW, amps: value, peakA },
               },

@@ -2,7 +2,7 @@ import { conditionWords } from '../circuit/conditions'
 import { setField } from '../edit/set'
 import { propose } from '../fixes/proposal'
 import { leadById, leadName } from '../plan/find'
-import { amps } from '../units/show'
+import { against, amps } from '../units/show'
 import type { Check, Found } from './check'
 import { anA, capital } from '../units/words'
 import { asGiven } from '../units/number'
@@ -31,9 +31,9 @@ export const itemRating: Check = {
             place: lead.id,
             also: [item.id],
             condition,
-            title: `${amps(value)} through ${anA(item.kind)} for ${amps(item.ratedA)}`,
+            title: `${against(amps, value, item.ratedA)} through ${anA(item.kind)} for ${amps(item.ratedA)}`,
             message:
-              `${amps(value)} passes the ${item.kind} in ${leadName(lead)} with ` +
+              `${against(amps, value, item.ratedA)} passes the ${item.kind} in ${leadName(lead)} with ` +
               `${conditionWords(study.plan, condition)}; it is made for ${amps(item.ratedA)}.`,
             numbers: { amps: value, ratedA: item.ratedA },
           },

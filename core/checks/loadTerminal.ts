@@ -9,7 +9,7 @@ import { leadName, partById, partIdOf } from '../plan/find'
 import type { Study } from '../study/study'
 import { asGiven, figure } from '../units/number'
 import { batteryEmf, restedVolts } from '../battery/emf'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers } from './batteries'
 import { anA, someOf } from '../units/words'
@@ -36,7 +36,8 @@ export const loadTerminal: Check = {
           condition,
           title: `${amps(value)} on the load terminal of ${study.name(controller)}`,
           message:
-            `${amps(value)} is taken from the load terminal of ${study.name(controller)} with ` +
+            `${against(amps, value, controller.maxLoadA)} is taken from the load ` +
+            `terminal of ${study.name(controller)} with ` +
             `${conditionWords(study.plan, condition)}; it gives ${amps(controller.maxLoadA)}.`,
           numbers: { amps: value, maxLoadA: controller.maxLoadA },
         },
@@ -100,7 +101,7 @@ export const loadCutOff: Check = {
             condition,
             title: `${study.name(controller)} cuts the load off too soon`,
             message:
-              `${volts(value)} stands at the battery terminal of ${study.name(controller)} with ` +
+              `${against(volts, value, cutV)} stands at the battery terminal of ${study.name(controller)} with ` +
               `${conditionWords(study.plan, condition)}; it cuts its load off under ${volts(cutV)}, and ` +
               `${study.name(battery)} rests at ${volts(restsV)} when it is used as planned.`,
             numbers: { atV: value, cutV, restsV },

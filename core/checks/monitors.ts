@@ -4,7 +4,7 @@ import { propose } from '../fixes/proposal'
 import { asKind, isLoad, needs, partsOf, type PartOf } from '../kinds/index'
 import { partById } from '../plan/find'
 import type { Study } from '../study/study'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { asGiven } from '../units/number'
 
@@ -51,7 +51,7 @@ export const monitorThreshold: Check = {
         return found(
           `${name} warns too late for ${study.name(lowest)}`,
           `${name} warns below ${volts(underV)}; ${study.name(lowest)} on the same wire needs ` +
-            `${volts(needs(lowest).minV)} and is off by then.`,
+            `${against(volts, needs(lowest).minV, underV)} and is off by then.`,
           span.low.condition,
           { underV, minV: needs(lowest).minV },
         )
@@ -59,7 +59,7 @@ export const monitorThreshold: Check = {
         return found(
           `${name} warns too late for ${study.name(highest)}`,
           `${name} warns above ${volts(overV)}; ${study.name(highest)} on the same wire stands ` +
-            `${volts(needs(highest).maxV)}.`,
+            `${against(volts, needs(highest).maxV, overV)}.`,
           span.high.condition,
           { overV, maxV: needs(highest).maxV },
         )
@@ -117,10 +117,10 @@ export const monitorShunt: Check = {
           place: monitor.id,
           also: [most.b.id],
           condition: most.condition,
-          title: `${amps(most.value)} through a shunt for ${amps(monitor.shuntA)}`,
+          title: `${against(amps, most.value, monitor.shuntA)} through a shunt for ${amps(monitor.shuntA)}`,
           message:
-            `${study.name(most.b)} gives ${amps(most.value)} with ${conditionWords(study.plan, most.condition)}; the ` +
-            'shunt ' +
+            `${study.name(most.b)} gives ${against(amps, most.value, monitor.shuntA)} with ` +
+            `${conditionWords(study.plan, most.condition)}; the shunt ` +
             `of ${study.name(monitor)} is made for ${amps(monitor.shuntA)}.`,
           numbers: { amps: most.value, shuntA: monitor.shuntA },
         },

@@ -8,7 +8,7 @@ import { asKind, kindOf, partsOf, type Part, type PartOf } from '../kinds/index'
 import { leadName, partById } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
-import { amps, volts } from '../units/show'
+import { against, amps, volts, watts } from '../units/show'
 import type { Check, Found } from './check'
 import { batteries, part } from './batteries'
 import { asGiven, fixed, rounded } from '../units/number'
@@ -95,7 +95,8 @@ export const supplyCharge: Check = {
           condition,
           title: `${study.name(supply)} cannot charge and carry the station`,
           message:
-            `${amps(value)} is drawn from ${study.name(supply)} with ${conditionWords(study.plan, condition)}, ` +
+            `${against(amps, value, supply.continuousA)} is drawn from ${study.name(supply)} ` +
+            `with ${conditionWords(study.plan, condition)}, ` +
             `${amps(chargeA)} of it for charging; it gives ${amps(supply.continuousA)} for long.`,
           numbers: { amps: value, chargeA, continuousA: supply.continuousA },
         },
@@ -197,7 +198,8 @@ export const generatorLoad: Check = {
           condition: null,
           title: `${study.name(generator)} asked for ${fixed(wanted, 0)} W`,
           message:
-            `What hangs on ${study.name(generator)} takes up to ${fixed(wanted, 0)} W from it at full output; it ` +
+            `What hangs on ${study.name(generator)} takes up to ${against(watts, wanted, generator.ratedW)} ` +
+            `from it at full output; it ` +
             `gives ${asGiven(generator.ratedW)} W.`,
           numbers: { wantedW: wanted, ratedW: generator.ratedW },
         },

@@ -5,7 +5,7 @@ import { controller as controllerKind, panelsOn } from '../kinds/controller'
 import type { PartOf } from '../kinds/index'
 import { hotShortCircuitA, openCircuitVolts, SUN_FACTOR } from '../kinds/panel'
 import type { Study } from '../study/study'
-import { amps, celsius, volts } from '../units/show'
+import { against, amps, celsius, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { controllers, part } from './batteries'
 import { asGiven, fixed } from '../units/number'
@@ -40,7 +40,8 @@ export const panelColdVoltage: Check = {
             `${study.name(worst.panel)}: ${fixed(worst.openV, 1)} V at ${celsius(lowC)} is too much for ` +
             `${study.name(controller)}`,
           message:
-            `${volts(worst.openV)} stands at ${study.name(worst.panel)} on a ${celsius(lowC)} morning ` +
+            `${against(volts, worst.openV, controller.maxPanelV)} stands at ` +
+            `${study.name(worst.panel)} on a ${celsius(lowC)} morning ` +
             `(${volts(worst.panel.openCircuitV)} at 25 °C); ${study.name(controller)} stands ` +
             `${volts(controller.maxPanelV)}.`,
           numbers: { openV: worst.openV, maxPanelV: controller.maxPanelV, lowC },
@@ -113,7 +114,8 @@ export const panelCurrent: Check = {
           condition: null,
           title: `Panels can give ${amps(shortA)} into ${study.name(controller)}`,
           message:
-            `The panels give up to ${amps(shortA)} (1.25 × their short-circuit current); the input of ` +
+            `The panels give up to ${against(amps, shortA, limit)} (1.25 × ` +
+            `their short-circuit current); the input of ` +
             `${study.name(controller)} takes ${amps(limit)}.`,
           numbers: { shortA, maxPanelA: limit },
         },

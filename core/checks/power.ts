@@ -8,7 +8,7 @@ import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
 import { delivered, requestOn, usbSource } from '../kinds/usbSource'
 import { partById } from '../plan/find'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
 import { asGiven, rounded } from '../units/number'
@@ -45,7 +45,7 @@ export const converterInput: Check = {
             ? `${study.name(converter)} cuts out under load`
             : `${volts(value)} at the input of ${study.name(converter)}`,
           message:
-            `${volts(value)} reaches the input of ${study.name(converter)} with ` +
+            `${against(volts, value, value < minV ? minV : maxV)} reaches the input of ${study.name(converter)} with ` +
             `${conditionWords(study.plan, condition)}; it works from ${volts(minV)} to ` +
             `${volts(maxV)}.${cutsOut ? ' Idle it starts again, so it goes on and off.' : ''}`,
           numbers: { inV: value, minV, maxV },
@@ -197,7 +197,8 @@ export const usbCurrent: Check = {
           condition,
           title: `${amps(value)} asked of ${study.name(source)}`,
           message:
-            `${amps(value)} is drawn from ${study.name(source)} at ${asGiven(offer.volts)} V with ` +
+            `${against(amps, value, offer.amps)} is drawn from ${study.name(source)} ` +
+            `at ${asGiven(offer.volts)} V with ` +
             `${conditionWords(study.plan, condition)}; it gives ${amps(offer.amps)}.`,
           numbers: { amps: value, offeredA: offer.amps, offeredV: offer.volts },
         },
@@ -237,7 +238,8 @@ export const usbSleep: Check = {
           condition,
           title: `${study.name(source)} goes to sleep`,
           message:
-            `${amps(value)} is drawn from ${study.name(source)} with ${conditionWords(study.plan, condition)}; below ` +
+            `${against(amps, value, autoOffA)} is drawn from ${study.name(source)} with ` +
+            `${conditionWords(study.plan, condition)}; below ` +
             `${amps(autoOffA)} it switches off.`,
           numbers: { amps: value, autoOffA },
         },

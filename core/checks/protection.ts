@@ -14,7 +14,7 @@ import type { Proposal } from '../fixes/proposal'
 import type { ConductorInShort, Short } from '../short/study'
 import { deviceWords } from '../short/words'
 import type { Study } from '../study/study'
-import { ampSquaredSeconds, amps, seconds } from '../units/show'
+import { against, ampSquaredSeconds, amps, seconds } from '../units/show'
 import { terminalName } from '../plan/names'
 import type { Check, Found } from './check'
 import { landingsOf } from './connector'
@@ -55,7 +55,8 @@ function doesNotSurvive(study: Study, short: Short, victim: ConductorInShort): F
     message:
       `A short at ${terminalName(study.plan, short.at)} drives ${amps(victim.amps)} through ` +
       `${leadName(lead)}; the ${deviceWords(study.plan, opens)} takes up to ${seconds(opens.slowestS!)} to open: ` +
-      `${ampSquaredSeconds(victim.i2t!)}, and ${name} withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
+      `${against(ampSquaredSeconds, victim.i2t!, victim.withstandsI2t)}, and ${name} ` +
+      `withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
     numbers: {
       amps: victim.amps,
       slowestS: opens.slowestS!,

@@ -9,7 +9,7 @@ import { moveToTerminal, withLargerPort } from '../fixes/parts'
 import { partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import { terminalName } from '../plan/names'
 import { anA, capital } from '../units/words'
@@ -57,7 +57,8 @@ export const partRating: Check = {
           condition,
           title: `${study.name(part)} carries ${amps(value)}`,
           message:
-            `${amps(value)} passes ${study.name(part)} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${against(amps, value, ratedA)} passes ${study.name(part)} with ` +
+            `${conditionWords(study.plan, condition)}; it is rated ` +
             `${amps(ratedA)}.`,
           numbers: { amps: value, ratedA },
         },
@@ -99,9 +100,10 @@ export const portRating: Check = {
           severity: 'fail',
           place: terminal.id,
           condition,
-          title: `${name} gives ${amps(terminal.ratedA)}, asked for ${amps(value)}`,
+          title: `${name} gives ${amps(terminal.ratedA)}, asked for ${against(amps, value, terminal.ratedA)}`,
           message:
-            `${amps(value)} passes ${name} with ${conditionWords(study.plan, condition)}; it is rated ` +
+            `${against(amps, value, terminal.ratedA)} passes ${name} with ` +
+            `${conditionWords(study.plan, condition)}; it is rated ` +
             `${amps(terminal.ratedA)}.`,
           numbers: { amps: value, ratedA: terminal.ratedA },
         },

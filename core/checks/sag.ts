@@ -8,7 +8,7 @@ import { kindOf, needs, partsOf } from '../kinds/index'
 import { powerShare } from '../kinds/radio'
 import { figure, fixed } from '../units/number'
 import type { Study } from '../study/study'
-import { volts } from '../units/show'
+import { against, percent, volts, watts } from '../units/show'
 import type { Check, Found } from './check'
 import { someOf } from '../units/words'
 import { leadName } from '../plan/find'
@@ -43,7 +43,9 @@ export const powerSag: Check = {
           condition: low.condition,
           title: `${study.name(radio)} gives up power to sag`,
           message:
-            `At ${volts(low.v)} (${conditionWords(study.plan, low.condition)}) ${study.name(radio)} gives about ` +
+            `At ${against(volts, low.v, radio.fullPowerAboveV ?? Infinity)} ` +
+            `(${conditionWords(study.plan, low.condition)}) ` +
+            `${study.name(radio)} gives about ` +
             `${fixed(100 * share, 0)} % of its power, ${fixed(-10 * Math.log10(share), 1)} dB less; ${full}.`,
           numbers: {
             arrivesV: low.v,
@@ -79,15 +81,16 @@ export const collapse: Check = {
         !network.unfed[network.nodeOf.get(l.id)!] &&
         (worst.most!.of === 'all loads' || kindOf(l).sink!(l, active.has(l.id)).law === 'power'),
     )
-    const watts = drawn.reduce((sum, l) => {
+    const { share } = worst.most!
+    const wantedW = drawn.reduce((sum, l) => {
       const sink = kindOf(l).sink!(l, active.has(l.id))
       return sum + (sink.law === 'power' ? sink.value : 0)
     }, 0)
     const most =
       worst.most!.of === 'constant-power loads'
-        ? `the sources can carry at most ${fixed(watts * worst.most!.share, 0)} W of the ${fixed(watts, 0)} W ` +
+        ? `the sources can carry at most ${against(watts, wantedW * share, wantedW)} of the ${watts(wantedW)} ` +
           `that ${someOf(drawn.map(study.name))} ${drawn.length > 1 ? 'want' : 'wants'}`
-        : `the sources can carry at most ${fixed(100 * worst.most!.share, 0)} % of what all loads want`
+        : `the sources can carry at most ${against(percent, share, 1)} of what all loads want`
     const dropped = loadsOf(study.plan).filter(l => worst.condition.off?.has(l.id))
     const [first, ...others] = dropped.length ? dropped : drawn
     const names = someOf(dropped.map(study.name))
@@ -105,8 +108,8 @@ export const collapse: Check = {
           `There is no operating point with ${words}: ${most}.${out} ` +
           `Conditions without a solution: ${failed.length} of ${study.solved.points.length}.`,
         numbers: {
-          share: worst.most!.share,
-          ...(watts && { wantedW: watts, mostW: watts * worst.most!.share }),
+          share,
+          ...(wantedW && { wantedW, mostW: wantedW * share }),
           conditions: failed.length,
         },
       },

@@ -11,7 +11,7 @@ import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf, type Part } from '../kinds/index'
 import { partById } from '../plan/find'
 import type { Limit } from '../kinds/kind'
-import { amps, volts } from '../units/show'
+import { against, amps, volts } from '../units/show'
 import { severityAt, type Check, type Found } from './check'
 import { chargeOn } from './otherChargers'
 import type { Study } from '../study/study'
@@ -58,7 +58,8 @@ export const batteryPeak: Check = {
           condition,
           title: `${study.name(battery)} over its peak current`,
           message:
-            `${amps(value)} is drawn from ${study.name(battery)} with ${conditionWords(study.plan, condition)}; its ` +
+            `${against(amps, value, limit)} is drawn from ${study.name(battery)} with ` +
+            `${conditionWords(study.plan, condition)}; its ` +
             `peak is ${amps(limit)}.`,
           numbers: { amps: value, peakA: limit },
         },
@@ -96,7 +97,8 @@ export const batteryContinuous: Check = {
           condition,
           title: `${study.name(battery)} over its continuous current`,
           message:
-            `${amps(value)} is drawn from ${study.name(battery)} (${fixed(value / battery.capacityAh, 1)} C) ` +
+            `${against(amps, value, limit.amps)} is drawn from ${study.name(battery)} ` +
+            `(${fixed(value / battery.capacityAh, 1)} C) ` +
             `with ${conditionWords(study.plan, condition)}; it may give ${amps(limit.amps)} for ` +
             `long${limit.assumed ? ` (${limit.assumed})` : ''}.`,
           numbers: { amps: value, continuousA: limit.amps, cRate: value / battery.capacityAh },
@@ -210,7 +212,8 @@ export const supplyOverload: Check = {
           condition,
           title: `${study.name(part)} asked for ${amps(value)}`,
           message:
-            `${amps(value)} is drawn from ${study.name(part)} with ${conditionWords(study.plan, condition)}; ` +
+            `${against(amps, value, continuousA)} is drawn from ${study.name(part)} ` +
+            `with ${conditionWords(study.plan, condition)}; ` +
             `it gives ${amps(continuousA)} for ` +
             `long${peakA === undefined ? '' : `, ${amps(peakA)} for a moment`}${falls}.`,
           numbers: { amps: value, continuousA, ...(peakA !== undefined && { peakA }) },

@@ -6,7 +6,7 @@ import { asKind, kindOf, type PartOf } from '../kinds/index'
 import { CELLS_WARMER_C, SILICON_PER_C } from '../kinds/panel'
 import { partById } from '../plan/find'
 import type { Study } from '../study/study'
-import { celsius, volts } from '../units/show'
+import { against, celsius, volts } from '../units/show'
 import { controllers } from './batteries'
 import type { Check, Found } from './check'
 
@@ -41,7 +41,7 @@ export const panelHotVoltage: Check = {
           condition: null,
           title: `${study.name(panel)} is too low for ${study.name(controller)} on a hot day`,
           message:
-            `With cells at ${celsius(cellC)} ${study.name(panel)} works best at ${volts(hotV)} ` +
+            `With cells at ${celsius(cellC)} ${study.name(panel)} works best at ${against(volts, hotV, needsV)} ` +
             `(${volts(panel.maxPowerV)} at 25 °C); ${study.name(controller)} needs ${volts(needsV)} to fill ` +
             `the battery.`,
           numbers: { hotV, needsV, cellC },

@@ -12,7 +12,7 @@ import { asKind, gives, isLoad, kindOf, partsOf, type Part, type PartOf } from '
 import { SUN_FACTOR } from '../kinds/panel'
 import { leadById, leadName, partById, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { amps } from '../units/show'
+import { against, amps } from '../units/show'
 import { capital, someOf } from '../units/words'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -87,7 +87,8 @@ export const panelConductor: Check = {
           condition: null,
           title: `${capital(leadName(lead))} is thin for ${amps(shortA)} of sun`,
           message:
-            `${capital(leadName(lead))} (${conductorName(lead.conductor)}) carries ${amps(carriesA)} where it ` +
+            `${capital(leadName(lead))} (${conductorName(lead.conductor)}) carries ` +
+            `${against(amps, carriesA, sunA)} where it ` +
             `lies; for ${amps(shortA)} of short-circuit current it wants ${amps(sunA)} (1.56 ×).`,
           numbers: { sunA, ampacityA: carriesA },
         },

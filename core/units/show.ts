@@ -41,6 +41,16 @@ export function doseBrief(i2t: number): string {
   return i2t >= 1e3 ? `${significant(i2t / 1e3, 3)} k` : significant(i2t, 3)
 }
 
+/**
+ * A figure beside the one that it is held against: "just under 11.70 V" where both would be told alike.
+ * @param show how either is told
+ */
+export function against(show: (x: number) => string, value: number, limit: number): string {
+  const told = show(value)
+  if (value === limit || told !== show(limit)) return told
+  return `just ${value < limit ? 'under' : 'over'} ${told}`
+}
+
 /** 12 s, 0.75 s as 750 ms: two figures. */
 export function seconds(s: number | null): string {
   if (s === null) return 'never'

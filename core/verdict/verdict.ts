@@ -5,6 +5,7 @@ import { CHECKS } from '../checks/index'
 import { Study } from '../study/study'
 import { shelfFor, type ShelfItem } from '../shelf/item'
 import type { Plan } from '../plan/schema'
+import { capital } from '../units/words'
 
 /** A finding as it is shown: which check, and a key that stays the same while the plan is edited elsewhere. */
 export interface Finding extends Found {
@@ -48,10 +49,14 @@ export function verdictOf(study: Study): Verdict {
   return { findings, passed, arrivals: arrivalsOf(study.solved) }
 }
 
+/** "Just over 10 A …": what is held against a limit is told in small letters, wherever it stands. */
+const begun = (found: Found): Found => ({ ...found, title: asBegun(found.title), message: asBegun(found.message) })
+const asBegun = (text: string) => (text.startsWith('just ') ? capital(text) : text)
+
 /** A check that throws costs only itself: it says that it was not made. */
 function made(check: Check, study: Study): Found[] {
   try {
-    return check.find(study).map(f => weighed(study.plan, f))
+    return check.find(study).map(f => begun(weighed(study.plan, f)))
   } catch (error) {
     return [
       {

@@ -70,26 +70,23 @@ describe('the catalogue', () => {
 
 describe('by hand', () => {
   const converter = rowOf('converter', /buck-boost\) 13.8 V, 25 A/)
-  it.each<[string, Loose, string, number, string | undefined]>([
+  const trigger = { ...rowOf('trigger', /12 V/), maxA: 2 }
+  it.each<[string, [part: Loose, terminal: string, amps: number], string | undefined]>([
     [
       'the next controller of its type',
-      rowOf('controller', /PWM, 10 A/),
-      'load',
-      10.5,
+      [rowOf('controller', /PWM, 10 A/), 'load', 10.5],
       'Charge controller, PWM, 20 A in its place',
     ],
-    ['none, where the largest is too small', rowOf('controller', /PWM, 20 A/), 'load', 20.5, undefined],
-    ['a converter of the next size', converter, 'out', 25.5, 'A converter of 30 A in place of Regulator 13.8 V'],
-    ['exactly that size', converter, 'out', 40, 'A converter of 40 A in place of Regulator 13.8 V'],
-    ['no converter over 60 A', converter, 'out', 60.5, undefined],
+    ['none, where the largest is too small', [rowOf('controller', /PWM, 20 A/), 'load', 20.5], undefined],
+    ['a converter of the next size', [converter, 'out', 25.5], 'A converter of 30 A in place of Regulator 13.8 V'],
+    ['exactly that size', [converter, 'out', 40], 'A converter of 40 A in place of Regulator 13.8 V'],
+    ['no converter over 60 A', [converter, 'out', 60.5], undefined],
     [
       'the trigger that asks for the same volts, not for fewer',
-      { ...rowOf('trigger', /12 V/), maxA: 2 },
-      'out',
-      2.5,
+      [trigger, 'out', 2.5],
       'USB trigger, asks for 12 V in its place',
     ],
-    ['no adapter without the diode', rowOf('adapter', /diode/), 'b', 4, undefined],
-    ['no adapter of other connectors', rowOf('adapter', /30 A to barrel/), 'b', 6, undefined],
-  ])('%s', (_, part, name, amps, label) => expect(offered(part, name, amps)?.label).toBe(label))
+    ['no adapter without the diode', [rowOf('adapter', /diode/), 'b', 4], undefined],
+    ['no adapter of other connectors', [rowOf('adapter', /30 A to barrel/), 'b', 6], undefined],
+  ])('%s', (_, asked, label) => expect(offered(...asked)?.label).toBe(label))
 })

@@ -4,6 +4,7 @@ import { swapConductor } from '../../../core/fixes/conductor'
 import { addBusbar } from '../../../core/fixes/joints'
 import { moveToFreePort, moveToTerminal } from '../../../core/fixes/parts'
 import { regulators } from '../../../core/fixes/regulators'
+import type { Conductor } from '../../../core/plan/schema'
 import { battery, lead, radio, smallPlan } from '../../data/plans'
 
 it('a lead goes to another terminal of its part that gives the current, with the end made to fit it', () => {
@@ -60,7 +61,7 @@ it('a regulator goes before each radio that is fed by none, and before none that
 
 describe('a busbar beside a terminal', () => {
   const conductor = { awg: 10, insulationC: 105 }
-  function bar(amps: readonly number[], largestFuseA: (c: { awg?: number }) => number) {
+  function bar(amps: readonly number[], largestFuseA: (c: Conductor) => number) {
     const parts = amps.map((_, i) => radio({ id: `r${i}` }))
     const leads = amps.map((_, i) => lead({ id: `l${i}`, to: `r${i}`, conductor, inline: [] }))
     const plan = smallPlan({ parts: [battery(), ...parts], leads })
@@ -69,7 +70,7 @@ describe('a busbar beside a terminal', () => {
     return made && { ...made, leads: tryPatch(plan, made.patch)!.leads }
   }
   /** A size of 3 AWG more carries twice as much: 40 A for 10 AWG. */
-  const doubling = ({ awg = 10 }) => 40 * 2 ** ((10 - awg) / 3)
+  const doubling = ({ awg }: Conductor) => 40 * 2 ** ((10 - Number(awg)) / 3)
 
   it.each([
     // 1.25 × 32 A is a fuse's own size; a little more needs the next, of the next class.
