@@ -33,6 +33,16 @@ it('a lead goes to the free port whose fuse is nearest to that of the port now u
   expect(tryPatch(plan, moved.patch)!.leads[1]!.from).toBe('blk.p3')
 })
 
+it('a regulator goes before a radio whose lead is told from the radio', () => {
+  const turned = { from: 'hf', to: 'bat', ends: { from: { connector: 'stack-45' }, to: { connector: 'ring-m6' } } }
+  const plan = smallPlan({ parts: [battery(), radio()], leads: [lead({ ...turned, inline: [] })] })
+  const after = tryPatch(plan, regulators(plan))!
+  const [added] = after.parts.filter(p => p.kind === 'converter')
+  const at = (terminal: string) => after.leads.filter(l => [l.from, l.to].includes(terminal)).map(l => [l.from, l.to])
+  expect(at('hf')).toEqual([expect.arrayContaining(['hf', `${added!.id}.out`])])
+  expect(at('bat')).toEqual([expect.arrayContaining(['bat', `${added!.id}.in`])])
+})
+
 it('a regulator goes before each radio that is fed by none, and before none that is not wired', () => {
   const held = {
     id: 'reg',

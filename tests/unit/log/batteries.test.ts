@@ -43,6 +43,13 @@ describe("a battery's life", () => {
     expect(life.replaceOn).toBe('2025-06-01')
     expect(life.warns[0]).toContain('76 %')
   })
+  it('at just four fifths it is to be replaced now, a little over that when it will be there', () => {
+    const tests = (ah: number) =>
+      lifeOf(bat, entry('2024-06-01', 'capacity', { ah: 50 }), entry('2025-06-01', 'capacity', { ah }))
+    expect(tests(40).replaceOn).toBe('2025-06-01')
+    // 19.8 % lost in a year: 0.2 % more takes 3.7 days.
+    expect(tests(40.1).replaceOn).toBe('2025-06-04')
+  })
   it('its resistance is of two loads, whichever came first, and told where it has risen', () => {
     const loads = (a: [number, number], b: [number, number]) => ({
       loads: [

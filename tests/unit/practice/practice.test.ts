@@ -185,3 +185,25 @@ describe('what else may be hidden', () => {
     expect(harmOf(setting, { conditions: ['charging/idle', 'charging/idle', 'full/idle'], looks: 0 })).toBe(1)
   })
 })
+
+describe('a switch that was left off', () => {
+  it('is one that stands in a lead, is closed, and is worked by nobody else', () => {
+    const [first, ...others] = tern.leads
+    const inline = [
+      { id: 's1', kind: 'switch', ratedA: 60, atM: 0.5 },
+      { id: 's2', kind: 'switch', ratedA: 60, atM: 0.6, closed: true },
+      { id: 's3', kind: 'switch', ratedA: 60, atM: 0.7, closed: false },
+      { id: 's4', kind: 'switch', ratedA: 60, atM: 0.8, by: 'engine' },
+      ...first!.inline!,
+    ]
+    const switched = { ...tern, leads: [{ ...first!, inline }, ...others] } as Plan
+    const made = faultsOf(switched).filter(m => m.fault.of === 'switch')
+    expect(made.map(m => m.fault.place)).toEqual([`${first!.id}.s1`, `${first!.id}.s2`])
+    // Of the plan it opens this one alone.
+    const open = (plan: Plan) => plan.leads[0]!.inline!.filter(i => 'closed' in i && i.closed === false)
+    expect(made.map(m => open(m.built).map(i => i.id))).toEqual([
+      ['s1', 's3'],
+      ['s2', 's3'],
+    ])
+  })
+})
