@@ -192,7 +192,7 @@ class Choice {
       if (leastV <= allowsV) return []
       return [
         `no conductor that fits brings enough to ${nameOf(this.study.parts.get(target.id)!)}: ` +
-          `${fixed(leastV - allowsV, 2)} V short with the thickest`,
+          `${fixed(Math.ceil(100 * (leastV - allowsV)) / 100, 2)} V short with the thickest`,
       ]
     })
   }

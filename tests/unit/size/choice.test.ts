@@ -82,3 +82,41 @@ describe('a load that no conductor brings enough', () => {
     ])
   })
 })
+
+describe('a conductor of the shelf', () => {
+  const conductorOf = (lead: Record<string, unknown>, stock: Record<string, unknown>) => {
+    const plan = smallPlan({ leads: [bare({ conductor: { awg: 12 }, ...lead, inline: [fuse(20)] })] })
+    const sized = sizePlan(plan, { for: 'weight', owned: [{ conductor: stock, metres: 50 }] } as SizeOptions).plan!
+    return sized.leads[0]!.conductor
+  }
+  it('has the insulation it says, else what the lead says of its own', () => {
+    const hot = { conductor: { awg: 12, insulationC: 105 } }
+    expect(conductorOf(hot, { awg: 10 })).toEqual({ awg: 10, insulationC: 105 })
+    expect(conductorOf(hot, { awg: 10, insulationC: 90 })).toEqual({ awg: 10, insulationC: 90 })
+    expect(conductorOf({}, { awg: 10 })).toEqual({ awg: 10 })
+  })
+})
+
+describe('what a conductor lacks', () => {
+  it('is told upward: never nothing', () => {
+    const far = (minV: number) =>
+      smallPlan({
+        site: { dropShare: 1 },
+        parts: [battery(), radio({ supply: { minV, maxV: 16 } })],
+        leads: [bare({ inline: [fuse(20)] })],
+      })
+    const shortOf = (minV: number) => {
+      // For least drop the fuse stays as it is.
+      const found = chosen(far(minV), { for: 'drop', owned: owned(10) })
+      return Array.isArray(found) ? Number(/: ([\d.]+) V short/.exec(found[0]!)![1]) : null
+    }
+    let [fits, fails] = [11, 13]
+    for (let i = 0; i < 20; i++) {
+      const middle = (fits + fails) / 2
+      if (shortOf(middle) === null) fits = middle
+      else fails = middle
+    }
+    expect(shortOf(fails)).toBe(0.01)
+    expect(shortOf(fails + 0.011)).toBe(0.02)
+  })
+})
