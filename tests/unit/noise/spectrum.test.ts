@@ -162,7 +162,8 @@ describe('a tone', () => {
   })
   it('rises out of the scatter of a rough floor three times', () => {
     // Up and down by ten: 1.48 × 10 × 3 is 44.
-    const rough = (peak: number) => binsOf(Array.from({ length: 101 }, (_, i) => (i % 2 ? 10 : -10)).with(50, peak))
+    const rough = (peak: number) =>
+      binsOf(Array.from({ length: 101 }, (_, i): number => (i % 2 ? 10 : -10)).with(50, peak))
     expect(tonesOf(rough(60)).map(t => t.hz)).toEqual([1500])
     expect(tonesOf(rough(30))).toEqual([])
   })
