@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { putBetween } from '#core/edit/between'
-import { addItem } from '#core/edit/items'
+import { putItem } from '#core/edit/items'
 import { enterEnd, enterLead, leadsAlike, setConductors } from '#core/edit/lead'
 import type { Patch } from '#core/edit/patch'
 import { setField } from '#core/edit/set'
@@ -43,11 +43,11 @@ function setEnd(end: 'from' | 'to', { path, label }: FormField, value: unknown) 
   apply(`ends.${end}.${path}`, `${label} of ${title.value}`, patch)
 }
 function putThrough(row: (typeof THROUGH_PARTS)[number] | null) {
-  const made = row && putBetween(props.plan, props.id, row.part as never, row.kind.slice(0, 3))
+  const made = row && putBetween(props.plan, { leadId: props.id }, row.part as never, row.kind.slice(0, 3))
   if (made) apply('inline', `${row.label} into ${title.value}`, made.patch)
 }
-function putItem({ label, fromEndM, value }: (typeof NEW_ITEMS)[number]) {
-  apply('inline', `${label} into ${title.value}`, addItem(props.plan, props.id, value, { fromEndM }))
+function addNew({ label, fromEndM, value }: (typeof NEW_ITEMS)[number]) {
+  apply('inline', `${label} into ${title.value}`, putItem(props.plan, props.id, value, fromEndM))
 }
 function removeItem(i: number) {
   const patch = setField(props.plan, props.id, `inline.${i}`, undefined)
@@ -83,7 +83,7 @@ function removeItem(i: number) {
     @remove="removeItem(i)" />
   <div class="adders">
     Put in:
-    <button v-for="item in NEW_ITEMS" :key="item.value.kind" class="plain" @click="putItem(item)">
+    <button v-for="item in NEW_ITEMS" :key="item.value.kind" class="plain" @click="addNew(item)">
       <Icon name="plus" /> {{ item.label }}
     </button>
     <Select

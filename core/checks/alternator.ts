@@ -47,7 +47,7 @@ export const alternatorOverdrawn: Check = {
   fixes: (found, study) => {
     const vehicle = partById(study.plan, found.place)!
     const battery = study.around(vehicle.id).flatMap(a => asKind(a.part, 'battery') ?? [])[0]
-    const lead = study.leadsOf(vehicle.id).find(l => l.from === vehicle.id)
+    const lead = study.leadsOf(vehicle.id).find(l => [l.from, l.to].includes(vehicle.id))
     const mostA = Math.min(found.numbers.alternatorSpareA!, (battery && judgedLimit(battery, 'maxChargeA')?.amps) ?? 0)
     const between = battery && lead ? addDcCharger(study.plan, lead, { source: vehicle, battery, mostA }) : null
     const carries = (solved: SolvedPlan) =>

@@ -79,7 +79,7 @@ function held(study: Study, plan: Plan, { id, mostA, battery }: Holding): Propos
   if (mostA <= 0) return []
   if (outputOf(study, id)) return ofCurrent(study, id, a => a <= mostA + 1e-9, 'largest')
   const source = part(study, id)
-  const lead = leadsOf(plan, id).find(l => l.to === battery.id || l.from === id)
+  const lead = leadsOf(plan, id).find(l => [l.from, l.to].includes(id))
   const between = lead && addDcCharger(plan, lead, { source, battery, mostA })
   return between ? [between] : []
 }

@@ -74,7 +74,8 @@ function setToFloat(study: Study, source: Part, battery: PartOf<'battery'>): Pro
 
 /** A DC-DC charger of the battery's chemistry between a source and the battery. */
 function throughCharger(study: Study, source: Part, battery: PartOf<'battery'>): Proposal | null {
-  const lead = study.leadsOf(source.id).find(l => l.from === source.id && partIdOf(l.to) === battery.id)
+  const ends = [source.id, battery.id]
+  const lead = study.leadsOf(source.id).find(l => ends.every(id => [l.from, l.to].some(t => partIdOf(t) === id)))
   const mostA = judgedLimit(battery, 'maxChargeA')?.amps ?? 0
   return lead ? addDcCharger(study.plan, lead, { source, battery, mostA }) : null
 }

@@ -1,4 +1,5 @@
 import { conductorMm2 } from '../conductor/resistance'
+import { fedEnd } from '../graph/fed'
 import { kindOf, type Part } from '../kinds/index'
 import type { Inline } from '../kinds/inline'
 import { freeId, leadById, leadsOf, nameOf, partIdOf } from '../plan/find'
@@ -11,6 +12,12 @@ import { removeAll } from './remove'
 import { setField } from './set'
 import { rounded } from '../units/number'
 
+/** Into which lead, and at which end that is fed; unsaid: the one that it is. */
+export interface Into {
+  leadId: string
+  fedAt?: LeadEnd
+}
+
 /**
  * Puts a part into the middle of a lead: what fed it now feeds the part, and a new lead of the same conductor goes on
  * from there.
@@ -18,14 +25,17 @@ import { rounded } from '../units/number'
  */
 export function putBetween(
   plan: Plan,
-  leadId: string,
+  { leadId, fedAt }: Into,
   part: Omit<Part, 'id'>,
   stem: string,
 ): { patch: Patch; id: string } | null {
   const added = identified(plan, part, stem)
   const { between } = kindOf(added)
   if (!between) return null
-  const lead = leadById(plan, leadId)!
+  const told = leadById(plan, leadId)!
+  const charges = kindOf(added).charge?.(added, () => []) ?? null
+  const isTurned = (fedAt ?? fedEnd(plan, told, charges !== null)) === 'to'
+  const lead = isTurned ? turned(told) : told
   const withPart = tryPatch(plan, appendPart(added))!
   const [inT, outT] = between.map(t => `${added.id}.${t}`) as [string, string]
   const half = toMillimetres(lead.lengthM / 2)
@@ -47,8 +57,9 @@ export function putBetween(
     },
     items.filter(i => (i.atM ?? 0) > half).map(i => ({ ...i, atM: toMillimetres((i.atM ?? 0) - half) })),
   )
-  const replaced = wholeLead(plan, first)
-  return { id: added.id, patch: [...appendPart(added), ...replaced, ...appendLead(second)] }
+  const asTold = (half: Lead) => (isTurned ? turned(half) : half)
+  const replaced = wholeLead(plan, asTold(first))
+  return { id: added.id, patch: [...appendPart(added), ...replaced, ...appendLead(asTold(second))] }
 }
 
 /**
@@ -63,7 +74,7 @@ export function moveInto(plan: Plan, partId: string, leadId: string): Patch | nu
   const without = taken && tryPatch(plan, taken)
   if (!without || !leadById(without, leadId)) return null
   const { id, ...own } = part
-  const put = putBetween(without, leadId, own as Omit<Part, 'id'>, id)
+  const put = putBetween(without, { leadId }, own as Omit<Part, 'id'>, id)
   const next = put && tryPatch(without, put.patch)
   return next ? difference(plan, next) : null
 }

@@ -1,3 +1,4 @@
+import { fedEnd } from '../graph/fed'
 import type { Inline } from '../kinds/inline'
 import { leadById } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
@@ -37,16 +38,28 @@ const STEM: Record<Inline['kind'], string> = {
   choke: 'c',
 }
 
-/** Puts an item into a lead, `fromEndM` away from one of its ends. */
+/** Puts an item into a lead, `fromEndM` away from one of its ends; unsaid: from the one that is fed. */
 export function addItem(
   plan: Plan,
   leadId: string,
   item: NewItem,
-  { end = 'from', fromEndM = FROM_END_M }: { end?: LeadEnd; fromEndM?: number } = {},
+  { end, fromEndM = FROM_END_M }: { end?: LeadEnd; fromEndM?: number } = {},
 ): Patch {
   const lead = leadById(plan, leadId)!
-  const value = { id: freeItemId(lead, STEM[item.kind]), ...item, atM: placeFrom(lead, end, fromEndM) }
+  const value = {
+    id: freeItemId(lead, STEM[item.kind]),
+    ...item,
+    atM: placeFrom(lead, end ?? fedEnd(plan, lead), fromEndM),
+  }
   return appendTo(plan, leadId, 'inline', value)
+}
+
+/** Puts an item in as one does by hand: near the end that is fed, a diode so that it passes what comes from there. */
+export function putItem(plan: Plan, leadId: string, item: NewItem, fromEndM: number): Patch {
+  const end = fedEnd(plan, leadById(plan, leadId)!)
+  const faced =
+    item.kind === 'dropper' ? { ...item, stripe: end === 'from' ? ('to' as const) : ('from' as const) } : item
+  return addItem(plan, leadId, faced, { end, fromEndM })
 }
 
 /** Fields of an item in a lead; undefined takes one out. */

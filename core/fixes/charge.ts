@@ -1,6 +1,7 @@
 import { chemistry } from '../catalog/chemistries'
 import { DC_CHARGERS_A } from '../catalog/dcChargers'
 import { putBetween } from '../edit/between'
+import type { LeadEnd } from '../edit/items'
 import { tryPatch, type Patch } from '../edit/patch'
 import { hasDevice } from '../graph/device'
 import { controller } from '../kinds/controller'
@@ -20,6 +21,10 @@ import { asGiven } from '../units/number'
 type Battery = PartOf<'battery'>
 type Profiles = Partial<Record<string, { absorptionV: number }>> | undefined
 
+/** The end of a lead that lands on a part. */
+const endAt = (lead: Lead, part: Part): LeadEnd | undefined =>
+  (['from', 'to'] as const).find(end => lead[end] === part.id)
+
 /** Whether a device has a setting for a battery, of its own system voltage. */
 function suits(profiles: Profiles, battery: Battery): boolean {
   const range = chemistry(battery.chemistry).absorptionV
@@ -34,8 +39,10 @@ export function addController(plan: Plan, lead: Lead, panel: PartOf<'panel'>, ba
   const row = controller.catalogue.find(
     r => r.part.type === 'mppt' && r.part.maxPanelV > coldV && suits(r.part.chemistries, battery),
   )
-  if (!row || lead.from !== panel.id || lead.return === 'chassis') return null
-  const made = putBetween(plan, lead.id, { ...row.part, set: battery.chemistry, lockOut: true } as never, 'ctl')
+  const fedAt = endAt(lead, panel)
+  if (!row || !fedAt || lead.return === 'chassis') return null
+  const into = { leadId: lead.id, fedAt }
+  const made = putBetween(plan, into, { ...row.part, set: battery.chemistry, lockOut: true } as never, 'ctl')
   return made && before(plan, battery, { ...made, amps: row.part.maxChargeA }, row)
 }
 
@@ -53,11 +60,11 @@ export function addDcCharger(
     .sort((a, b) => b.part.maxOutA - a.part.maxOutA)
   const row = rows.find(r => r.part.maxOutA <= mostA) ?? smaller(rows.at(-1), mostA)
   const isVehicle = asKind(source, 'vehicle') !== null
-  if (!row || lead.from !== source.id || lead.return === 'chassis' || !(isVehicle || asKind(source, 'supply')))
-    return null
+  const fedAt = endAt(lead, source)
+  if (!row || !fedAt || lead.return === 'chassis' || !(isVehicle || asKind(source, 'supply'))) return null
   const set = { ...row.part.charges!, set: battery.chemistry }
   const part = { ...row.part, charges: set, ...(isVehicle && { ignition: true }), lockOut: true }
-  const made = putBetween(plan, lead.id, part as never, 'dcdc')
+  const made = putBetween(plan, { leadId: lead.id, fedAt }, part as never, 'dcdc')
   return made && before(plan, battery, { ...made, amps: row.part.maxOutA }, row)
 }
 
@@ -79,10 +86,10 @@ function before(
   row: { label: string; part: { massG?: number | undefined } },
 ): Proposal {
   const next = tryPatch(plan, patch)
-  const onward = next?.leads.find(l => l.to === battery.id && partIdOf(l.from) === id)
+  const onward = next?.leads.find(l => endAt(l, battery) && [l.from, l.to].some(t => partIdOf(t) === id))
   const fuse =
     next && onward && !hasDevice(onward)
-      ? addFuse(next, onward, 'to', {
+      ? addFuse(next, onward, endAt(onward, battery)!, {
           continuousA: amps,
           conductorAmps: largestFuseOf(next, onward),
           source: battery,

@@ -24,7 +24,7 @@ describe('taking out what stands in a lead', () => {
   it.each(through.map(k => [k.kind, k] as const))('%s: put in and taken out again leaves the lead', (_kind, kind) => {
     for (const lead of tern.leads) {
       const part = kind.catalogue[0]!.part
-      const put = putBetween(tern, lead.id, part as never, 'x')!
+      const put = putBetween(tern, { leadId: lead.id }, part as never, 'x')!
       const now = edited(tern, put.patch)
       const back = edited(now, takeOut(now, put.id))
       expect(leadById(back, lead.id)).toMatchObject({

@@ -130,7 +130,7 @@ describe('a part put into the middle of a lead', () => {
   it('parts it in two of the same conductor, with what was in it where it was', () => {
     const plan = demoPlan('tern-rock-evening')
     for (const row of [...KINDS.values()].filter(k => k.between).flatMap(k => k.catalogue)) {
-      const made = putBetween(plan, 'l1', row.part as never, 'new')!
+      const made = putBetween(plan, { leadId: 'l1' }, row.part as never, 'new')!
       const edit = applyEdit(plan, made.patch)
       if (!edit.ok) throw new Error(`${row.id}: ${JSON.stringify(edit.faults)}`)
       const [first, second] = [edit.plan.leads.find(l => l.id === 'l1')!, edit.plan.leads.at(-1)!]
@@ -146,7 +146,7 @@ describe('a part put into the middle of a lead', () => {
     }
   })
   it('is refused for a part with no way through', () =>
-    expect(putBetween(demoPlan('clean-bench'), 'l1', { kind: 'monitor' } as never, 'm')).toBeNull())
+    expect(putBetween(demoPlan('clean-bench'), { leadId: 'l1' }, { kind: 'monitor' } as never, 'm')).toBeNull())
 })
 
 describe('a plan from four questions', () => {

@@ -12,7 +12,10 @@ import { chooseSchool, schoolsOf } from '../../../core/schools/choose'
 import { buildSheet } from '../../../core/sheets/build'
 import { sizePlan } from '../../../core/size/size'
 import { judge } from '../../../core/verdict/verdict'
+import { fixesOf } from '../../../core/verdict/fixes'
+import { BASIC_PAIRS } from '../../data/basicPairs'
 import { brokenPlan } from '../../data/brokenPlans'
+import { FIELD_PAIRS } from '../../data/fieldPairs'
 import { PAIRS } from '../../data/pairs'
 import { DEMOS, demoPlan } from '../../data/plans'
 import { randomEvent } from '../../data/randomEvents'
@@ -75,6 +78,21 @@ describe('a lead told from its other end changes nothing', () => {
     for (const plan of plans) {
       const other = turned(plan)
       if (other) expect(asTexts(says(other)), plan.name).toEqual(asTexts(says(plan)))
+    }
+  })
+
+  it('what mends each finding', () => {
+    const mends = (plan: Plan) => {
+      const { verdict, study } = judge(plan)
+      return asTexts(
+        verdict.findings.flatMap(f =>
+          fixesOf(f, study, verdict).map(({ label, cost, after }) => [f.key, label, cost, [...after.findings].sort()]),
+        ),
+      )
+    }
+    for (const [check, { fires }] of Object.entries({ ...BASIC_PAIRS, ...PAIRS, ...FIELD_PAIRS })) {
+      const other = turned(fires)
+      if (other) expect(mends(other), check).toEqual(mends(fires))
     }
   })
 
