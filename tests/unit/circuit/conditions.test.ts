@@ -60,3 +60,30 @@ describe('conditions', () => {
     expect(pointOf(plan, 'full/all').parts.hf!.amps).toBe(5)
   })
 })
+
+describe('what an ignition switches', () => {
+  const heater = {
+    id: 'h',
+    kind: 'load',
+    control: 'ignition',
+    draw: { model: 'constant-current', idleA: 1, activeA: 4 },
+  }
+  const supply = { minV: 10, nominalV: 12, maxV: 16 }
+  const car = { id: 'car', kind: 'vehicle', engineOnV: 14.2, engineOffV: 12.5, internalOhm: 0.01 }
+  const amps = (source: object, condition: string) => {
+    const { id } = source as { id: string }
+    const plan = smallPlan({
+      parts: [source, { ...heater, supply }] as never,
+      leads: [lead({ from: id, to: 'h', ends: {} })],
+    })
+    return pointOf(plan, condition).parts.h!.amps
+  }
+  it('takes nothing while the engine is off', () => {
+    expect(amps(car, 'engine-on/all')).toBe(4)
+    expect(amps(car, 'engine-off/all')).toBe(0)
+  })
+  it('is on where there is no engine', () => {
+    expect(amps(battery(), 'full/all')).toBe(4)
+    expect(amps(battery(), 'low/idle')).toBe(1)
+  })
+})

@@ -76,3 +76,12 @@ describe('a time of an event as one types it', () => {
     expect(showTime('2026-06-13T19:00', { ...event, hours: 400 })).toBe('2026-06-13 19:00')
   })
 })
+
+describe('the moments of a sheet', () => {
+  it('end where the event ends, also between two of its steps', () => {
+    // 37 hours are told every two: the last is an odd one.
+    const odd = courseOf(demoPlan('tern-rock-light'), { ...course.event, hours: 37 })
+    const at = eventSheet(odd, odd.run(), null).moments.map(m => m.at)
+    expect(at.slice(-2)).toEqual(['Sun 20:00', 'Sun 21:00'])
+  })
+})

@@ -3,10 +3,11 @@ import { CONNECTORS } from '../../../core/catalog/connectors'
 import { KINDS, kindOf, partSchema, type Part } from '../../../core/kinds/index'
 import { diodeLaw, SILICON_1A } from '../../../core/kinds/inline'
 import { nominalVolts, resistiveOhm } from '../../../core/kinds/draw'
-import { levelAmps } from '../../../core/kinds/radio'
+import { levelAmps, powerShare } from '../../../core/kinds/radio'
 import { batteryLimit } from '../../../core/kinds/batteryLimits'
 import { thickerSizes } from '../../../core/conductor/ladder'
 import { fittingRatings, fuseOhm } from '../../../core/fuse/fuse'
+import { radio } from '../../data/plans'
 import { planJsonSchema } from '../../../core/formats/jsonSchema'
 
 const rows = [...KINDS.values()].flatMap(kind =>
@@ -105,4 +106,34 @@ describe('what parts say of themselves', () => {
     expect(fittingRatings('strip', 40, 80)).toEqual([50, 60, 70, 80])
   })
   it('the ladder of conductors ends', () => expect(thickerSizes({ awg: '4/0' })).toEqual([]))
+})
+
+describe('power by volts as measured', () => {
+  const points = [
+    { volts: 11.7, powerW: 60 },
+    { volts: 13.8, powerW: 100 },
+  ]
+  const share = (volts: number) => powerShare(radio({ powerAtVolts: points }) as never, volts)
+  it.each([
+    [10, 0.6],
+    [11.7, 0.6],
+    [12.75, 0.8],
+    [13.8, 1],
+    [15, 1],
+  ])('at %d V is %d of the most', (volts, of) => expect(share(volts)).toBeCloseTo(of, 9))
+})
+
+describe('the lists of a form', () => {
+  const lists = [...KINDS.values()].flatMap(k =>
+    (k.lists ?? []).map(list => [`${k.kind}, ${list.path}`, list] as const),
+  )
+  it('are some', () => expect(lists.length).toBeGreaterThan(5))
+  it.each(lists)('%s: says what it is of, and each of its fields', (_, list) => {
+    expect([list.path, list.label, list.one].every(text => text.length > 1)).toBe(true)
+    for (const field of list.fields) {
+      expect([field.path, field.label, field.quantity].every(Boolean), JSON.stringify(field)).toBe(true)
+      if (field.quantity === 'choice') expect(field.choices!.length).toBeGreaterThan(1)
+    }
+    expect(new Set(list.fields.map(f => f.path)).size).toBe(list.fields.length)
+  })
 })

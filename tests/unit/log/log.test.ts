@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { usableReadings } from '../../../core/log/usable'
 import { demoPlan } from '../../data/plans'
 import { mergedLogs } from '../../../core/log/merge'
-import { EMPTY_LOG, readingsOf, readLogText, type Log } from '../../../core/log/log'
+import { EMPTY_LOG, logSchema, readingsOf, readLogText, type Log } from '../../../core/log/log'
 
 const time = '2026-06-13T09:00:00'
 const reading = (id: string, volts = 13) => ({ id, time, at: 'bat', condition: 'full/idle', volts })
@@ -106,4 +106,14 @@ describe('readings of a plan that has changed since', () => {
       ['f', 'the plan has no l99'],
     ])
   })
+})
+
+describe('the last figure that an instrument shows', () => {
+  const reads = (digit: number) =>
+    logSchema.safeParse({
+      ...EMPTY_LOG,
+      readings: [{ id: 'r', time: '2026-10-10T09:00', at: 'hf', condition: 'full/idle', volts: 13, digit }],
+    }).success
+  it('is above nothing, and a hundred at most', () =>
+    expect([0, -0.01, 1e-6, 0.01, 100, 100.1].map(reads)).toEqual([false, false, true, true, true, false]))
 })

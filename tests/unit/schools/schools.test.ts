@@ -217,6 +217,16 @@ describe('schools', () => {
     expect(partsOf(dc.parts, 'charger')).toHaveLength(0)
   })
 
+  it('no DC-DC charger for an inverter that feeds other things too', () => {
+    const ac = taken(demoPlan('narrowboat-heron'), 'vehicleCharge', 'inverter')
+    const [charger] = partsOf(ac.parts, 'charger')
+    const drill = { name: 'Drill', watts: 300 }
+    const parts = ac.parts.map(p =>
+      p.kind === 'inverter' && p.id === charger!.fedBy ? { ...p, acLoads: [...p.acLoads!, drill] } : p,
+    )
+    expect(chooseSchool({ ...ac, parts }, 'vehicleCharge', 'dc-dc').cannot).toContain('feeds other things too')
+  })
+
   it('through a gate stands between supply, battery and block, and comes out again', () => {
     const plan = demoPlan('tern-rock-light')
     const gated = taken(plan, 'feed', 'gate')
@@ -238,12 +248,34 @@ describe('schools', () => {
     const two = taken(plan, 'controllers', 'several-small')
     const panels = partsOf(two.parts, 'panel')
     expect(panels.map(p => p.openCircuitV)).toEqual([24, 24])
+    const [whole] = partsOf(plan.parts, 'panel')
+    // In series: half the volts each, and the amps of the one string.
+    expect(panels[1]).toMatchObject({
+      maxPowerV: whole!.maxPowerV / 2,
+      shortCircuitA: whole!.shortCircuitA,
+      maxPowerA: whole!.maxPowerA,
+    })
     expect(partsOf(two.parts, 'controller')).toHaveLength(2)
     const one = taken(two, 'controllers', 'one-large')
     expect(partsOf(one.parts, 'panel')[0]).toMatchObject({
       openCircuitV: 24,
       shortCircuitA: 2 * panels[0]!.shortCircuitA,
     })
+  })
+
+  it('two controllers for one halve the amps of panels side by side', () => {
+    const tern = demoPlan('tern-rock-light')
+    const parts = tern.parts.map(p =>
+      p.kind === 'panel' ? { ...p, members: p.members!.map((m, i) => ({ ...m, string: i + 1 })) } : p,
+    )
+    const whole = partsOf(parts, 'panel')[0]!
+    for (const panel of partsOf(taken({ ...tern, parts }, 'controllers', 'several-small').parts, 'panel'))
+      expect(panel).toMatchObject({
+        openCircuitV: whole.openCircuitV,
+        maxPowerV: whole.maxPowerV,
+        shortCircuitA: whole.shortCircuitA / 2,
+        maxPowerA: whole.maxPowerA / 2,
+      })
   })
 
   it('a pack for a USB bank has about its watt-hours and no trigger; a bank takes what it can give alone', () => {
