@@ -9,6 +9,6 @@ export default defineConfig({
     // What is waited for comes later where two journeys share a machine.
     expect: { poll: { timeout: 40_000 } },
     // Two journeys side by side, each with a server and a browser of its own.
-    maxWorkers: 2,
+    maxWorkers: 3,
   },
 })

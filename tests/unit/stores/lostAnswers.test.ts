@@ -5,7 +5,7 @@ import { mergedLogs } from '../../../core/log/merge'
 import { threeWay } from '../../../core/merge/threeWay'
 import { ApiError } from '../../../app/stores/request'
 import { sendWaiting } from '../../../app/stores/sendWaiting'
-import { withPrint } from '../../../app/stores/sentFrom'
+import { printOf, withPrint } from '../../../app/stores/sentFrom'
 import { useSavedDocument, type SavedDocument } from '../../../app/stores/useSavedDocument'
 
 /** What a browser keeps over a closed page. */
@@ -159,5 +159,20 @@ describe('what waits of a closed page', () => {
     vi.unstubAllGlobals()
     expect(stands.log.readings.map(r => r.id)).toEqual(left)
     expect([...drafts]).toEqual([])
+  })
+})
+
+describe('the print of a value', () => {
+  it('is the same in whatever order its fields stand, and of its lists another', () => {
+    const [a, b] = [
+      { n: 'x', of: [1, { p: 2, q: 3 }] },
+      { of: [1, { q: 3, p: 2, r: undefined }], n: 'x' },
+    ]
+    expect(printOf(a)).toBe(printOf(b))
+    expect(printOf({ of: [1, 2] })).not.toBe(printOf({ of: [2, 1] }))
+  })
+  it('is another for every small change', () => {
+    const prints = Array.from({ length: 30_000 }, (_, i) => printOf({ volts: 13 + i / 1000, note: 'so', i: i % 7 }))
+    expect(new Set(prints).size).toBe(30_000)
   })
 })
