@@ -1,4 +1,5 @@
 import { connector, HOUSING_SOFTENS_C } from '../catalog/connectors'
+import { partAmps } from '../circuit/point'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
 import { awgArea, fitsContact } from '../connector/fits'
 import { riseNew } from '../connector/heat'
@@ -154,6 +155,8 @@ export const connectorShared: Check = {
       const sharers = sharing(study, lead, carries)
       if (!sharers.length) return []
       const reachesC = agedC(contact, mating.ratedA, value, study.site.ambientC.high)
+      // What each takes at once: alone, or at another voltage, it may take more.
+      const takes = (load: LoadPart) => partAmps(study.solved.network, study.point(condition)!, load)
       return [
         {
           severity: isNew ? 'fail' : 'caution',
@@ -162,7 +165,7 @@ export const connectorShared: Check = {
           condition,
           title: `${sharers.length} loads share the contact at ${terminalName(study.plan, terminal)}`,
           message:
-            `${sharers.map(s => `${study.name(s.load)} (${amps(s.amps)})`).join(' and ')} share the ` +
+            `${sharers.map(s => `${study.name(s.load)} (${amps(takes(s.load))})`).join(' and ')} share the ` +
             `${connector(fitted).label} at ${terminalName(study.plan, terminal)}: ` +
             `${against(amps, value, mating.ratedA)} together with ` +
             `${conditionWords(study.plan, condition)}. It is rated ${amps(mating.ratedA)}; aged it reaches ` +
