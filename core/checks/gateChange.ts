@@ -74,7 +74,9 @@ export const gateTransfer: Check = {
     }),
   fixes: (found, study) => {
     const { lowV } = found.numbers
-    const least = Math.max(0, ...loadsBehind(study, found.place).map(l => needs(l).minV))
+    const behind = loadsBehind(study, found.place)
+    if (!behind.length) return []
+    const least = Math.max(...behind.map(l => needs(l).minV))
     const between = Math.round(10 * (least + (lowV! - least) / 2)) / 10
     return between > least && between < lowV!
       ? [propose(`Change over under ${volts(between)}`, setField(study.plan, found.place, 'transferV', between))]

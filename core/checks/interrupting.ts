@@ -1,6 +1,7 @@
 import { FUSE_CLASSES, fuseClass, ratedVolts, breaksAt } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { deviceKey, deviceVolts, type Device } from '../graph/device'
+import { hangingWith } from '../graph/fed'
 import { graphOf } from '../graph/graph'
 import { leadById } from '../plan/find'
 import type { Proposal } from '../fixes/proposal'
@@ -117,7 +118,11 @@ function strongerBreaker(study: Study, device: ShortDevice): Proposal | null {
 
 /** The fuses that stand nearest to the sources made fast, current-limiting ones: they carry it for those behind. */
 function fastFuseBefore(study: Study, group: readonly ShortDevice[]): Proposal[] {
-  const ofRuns = study.unprotected.flatMap(run => (run.device?.item ? [run.device] : []))
+  const near = hangingWith(
+    study.plan,
+    group.map(d => terminalAt(study, d)),
+  )
+  const ofRuns = study.unprotected.flatMap(run => (run.device?.item && near.has(run.lead.from) ? [run.device] : []))
   // One device may stand first for several runs.
   const firsts = [...new Map(ofRuns.map(d => [deviceKey(d), d])).values()]
   const slow = firsts.filter(d => d.kind === 'fuse' && !fuseClass(d.type).limitsCurrent)
@@ -132,11 +137,13 @@ function fastFuseBefore(study: Study, group: readonly ShortDevice[]): Proposal[]
   ]
 }
 
+/** Where a device is: its port, or an end of its lead. */
+const terminalAt = (study: Study, device: Device) => graphOf(study.plan).leads.get(device.place)?.from ?? device.place
+
 /** Highest voltage that can stand over an open device, V. */
 function highestV(study: Study, device: Device): number {
   const { network } = study.solved
-  const lead = graphOf(study.plan).leads.get(device.place)
-  const component = network.component[network.nodeOf.get(lead?.from ?? device.place)!]!
+  const component = network.component[network.nodeOf.get(terminalAt(study, device))!]!
   return study.highestIn(component)
 }
 

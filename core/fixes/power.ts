@@ -1,4 +1,4 @@
-import type { SolvedPlan } from '../circuit/matrix'
+import { solveCorners, type SolvedPlan } from '../circuit/matrix'
 import { asKind, kindOf, partsOf } from '../kinds/index'
 import { isLoadAssumed, type Inverter } from '../kinds/inverter'
 import type { Radio } from '../kinds/radio'
@@ -92,9 +92,10 @@ function hangLess(plan: Plan, inverter: Inverter, passes: (solved: SolvedPlan) =
 
 /**
  * Less on an inverter of which nobody has said what hangs on it; failing that the radio whose turning down gives most,
- * of all in the plan, at its highest power that passes.
+ * of all in the plan, at its highest power that passes. Null where it passes as it is: power is not what is wrong.
  */
 export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+  if (passes(solveCorners(plan))) return null
   const inverters = partsOf(plan.parts, 'inverter')
   const less = inverters.map(i => hangLess(plan, i, passes)).find(found => found !== null)
   if (less) return less

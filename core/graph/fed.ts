@@ -58,3 +58,19 @@ function reachedBy(plan: Plan, isSource: IsSource, { leads, devices, parts }: Br
     t => next.at(t),
   )
 }
+
+/** Terminals that hang together with some, whichever way it goes. */
+export function hangingWith(plan: Plan, terminals: readonly string[]): Set<string> {
+  const { links, passes } = graphOf(plan)
+  const near = new ListMap<string, string>()
+  const ways = [
+    ...plan.leads.map(l => [l.from, l.to]),
+    ...links.map(l => [l.a, l.b]),
+    ...passes.map(p => [p.from, p.to]),
+  ]
+  for (const [a, b] of ways as [string, string][]) {
+    near.put(a, b)
+    near.put(b, a)
+  }
+  return reach(terminals, t => near.at(t))
+}

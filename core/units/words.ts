@@ -33,6 +33,12 @@ export function someNamed<T>(things: readonly T[], name: (thing: T) => string): 
   return `${things.slice(0, MOST_NAMED).map(name).join(', ')} and ${things.length - MOST_NAMED} more`
 }
 
+/** Each once, in the order in which it first comes; what comes several times says so: "a fuse (2 ×)". */
+export function eachOnce(words: readonly string[]): string[] {
+  const times = (word: string) => words.filter(w => w === word).length
+  return [...new Set(words)].map(word => (times(word) > 1 ? `${word} (${times(word)} ×)` : word))
+}
+
 /** Words alike counted, in the order in which they first come: "2 × a, b". */
 export function tallied(words: readonly string[]): string {
   const times = new Map<string, number>()

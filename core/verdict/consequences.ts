@@ -3,7 +3,7 @@ import { CHECKS } from '../checks/index'
 import { applyEdit, type Patch } from '../edit/patch'
 import type { Proposal } from '../fixes/proposal'
 import type { Study } from '../study/study'
-import { capital, listed, lowered } from '../units/words'
+import { capital, eachOnce, listed, lowered } from '../units/words'
 import { judge, subjectOf, type Finding, type Verdict } from './verdict'
 
 /** A change with all that has to change along with it, solved. */
@@ -111,7 +111,7 @@ export function isLess(a: readonly Finding[], b: readonly Finding[]): boolean {
 function joined(first: Completed, then: Completed): Completed {
   const steps = [...first.steps.filter(step => !isReplaced(step, then.proposal)), then.proposal]
   const [main, ...also] = steps as [Proposal, ...Proposal[]]
-  const label = capital(main.label) + (also.length ? `, with ${listed(also.map(s => lowered(s.label)))}` : '')
+  const label = capital(main.label) + (also.length ? `, with ${listed(eachOnce(also.map(s => lowered(s.label))))}` : '')
   const cost = steps.flatMap(s => s.cost ?? []).join('; ')
   return { ...then, steps, proposal: { label, patch: steps.flatMap(s => s.patch), ...(cost && { cost }) } }
 }
