@@ -11,7 +11,7 @@ import {
 } from '../conductor/resistance'
 import type { Conductor, Lead } from '../plan/schema'
 import { takenByEnds } from './contacts'
-import type { Stock, SizeOptions } from './size'
+import type { Stock, SizeOptions } from './options'
 
 /** What a lead may be made of, and which of it can be the least. */
 

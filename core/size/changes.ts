@@ -5,7 +5,7 @@ import { graphOf } from '../graph/graph'
 import { nameOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
-import type { SizeChange } from './size'
+import type { SizeChange } from './options'
 import { asGiven } from '../units/number'
 
 /** What a sized plan has other than the plan it was made from, in words. */

@@ -4,7 +4,7 @@ import type { Conductor, Lead } from '../plan/schema'
 import { areChosen, protectors, SELECTIVE_RATIO } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
-import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './size'
+import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './tree'
 import { asGiven, fixed } from '../units/number'
 
 /** Which conductor and fuse each lead gets: the least together, by dynamic programming over the tree. */

@@ -4,16 +4,15 @@ import { conductorMm2, conductorName } from '../conductor/resistance'
 import { setDevice } from '../edit/ends'
 import { deviceKey } from '../graph/device'
 import { devicesOf } from '../graph/graph'
-import { kindOf, needs } from '../kinds/index'
-import { nominalVolts } from '../kinds/draw'
 import { difference, tryPatch, type Patch } from '../edit/patch'
 import { nameOf } from '../plan/find'
 import { placeName } from '../plan/names'
 import { percent } from '../units/show'
 import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
-import type { Conductor, Lead, Plan } from '../plan/schema'
-import { areChosen, freeFuses, fuseRatings, type Fuses } from './fuses'
+import type { Conductor, Plan } from '../plan/schema'
+import { areChosen, type Fuses } from './fuses'
+import type { Relaxed, SizeChange, SizeOptions } from './options'
 import { brought, tidied } from './beside'
 import { leadChanges, portChanges } from './changes'
 import { withContacts } from './contacts'
@@ -21,36 +20,10 @@ import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
 import { candidate } from './candidates'
 import { choose } from './choice'
+import { MARGIN_V, ratingsFor, targetsOf, type Sizing } from './tree'
 import { fixed } from '../units/number'
 
-/** What is to be least. */
-export type Aim = 'weight' | 'cost' | 'drop'
-
-/** One conductor that may be used: its size, and how much of it there is; unsaid: as much as one likes. */
-export interface Stock {
-  conductor: Conductor
-  metres?: number
-  costPerM?: number
-}
-
-export interface SizeOptions {
-  for: Aim
-  /** Only what lies on the way to this load; unsaid: the whole plan. */
-  row?: string
-  /** Only these conductors; unsaid: every size one can buy. */
-  owned?: Stock[]
-  /** Limits that are let go here. */
-  relax?: readonly Relaxed[]
-}
-
-/** A limit that a plan may let go: its share of drop, or contacts that do not take a conductor even now. */
-export type Relaxed = 'share' | 'contacts'
-
-export interface SizeChange {
-  place: string
-  what: 'conductor' | 'contact' | 'fuse' | 'port'
-  words: string
-}
+export type * from './options'
 
 export interface SizeResult {
   /** null where nothing fits; `obstacles` says why. */
@@ -68,9 +41,6 @@ export interface SizeResult {
 
 /** Currents of constant-power loads move a little with the sizes: so many rounds of solving again settle them. */
 const MOST_ROUNDS = 8
-
-/** A limit is met with this much in hand, V: more than the solver's error. */
-const MARGIN_V = 1e-5
 
 /**
  * The conductors and fuses that pass every limit with least weight, cost or drop. On a tree the choice per lead is
@@ -233,80 +203,6 @@ function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean):
     obstacles: [],
   }
 }
-
-/** Leads on the way of some load, with the leads behind each; others stand alone. */
-export function tree(study: Study, options: SizeOptions) {
-  const children = new Map<string, Set<string>>()
-  const roots = new Set<string>()
-  const ends = new Map<string, { load: string; allowsV: number }[]>()
-  const path = new Map<string, string[]>()
-  for (const target of targetsOf(study, options)) {
-    const worst = study.arrival(target.terminal)?.low.condition
-    const stairs = worst ? study.staircase(target.terminal, worst) : null
-    if (!stairs?.leads.length) continue
-    const wireV = stairs.steps.filter(s => s.kind === 'wire').reduce((v, s) => v + s.dropV, 0)
-    const arrivesV = stairs.steps.at(-1)!.volts
-    // What its wires may drop in all: down to its window, and within the plan's share.
-    const wantedV = Math.min(arrivesV + wireV - target.minV, target.shareV) - MARGIN_V
-    // Where one row is sized, another that is short already stands in nobody's way: it must only get no worse.
-    const isOther = options.row !== undefined && options.row !== target.id
-    const allowsV = isOther ? Math.max(wantedV, wireV + MARGIN_V) : wantedV
-    path.set(target.id, stairs.leads)
-    roots.add(stairs.leads[0]!)
-    stairs.leads.slice(1).forEach((id, i) => {
-      const before = stairs.leads[i]!
-      children.set(before, (children.get(before) ?? new Set()).add(id))
-    })
-    const last = stairs.leads.at(-1)!
-    ends.set(last, [...(ends.get(last) ?? []), { load: target.id, allowsV }])
-  }
-  const onWay = new Set([...path.values()].flat())
-  const free = options.row === undefined ? null : new Set(path.get(options.row) ?? [])
-  const dark = new Set(study.plan.leads.filter(l => isDark(study, l)).map(l => l.id))
-  const isFree = (leadId: string) => !dark.has(leadId) && (free === null || free.has(leadId))
-  return { children, roots, ends, path, onWay, isFree }
-}
-
-/** Whether a lead ends where nothing is fed: what will flow in it is not known, and it stays as it is. */
-const isDark = ({ solved: { network } }: Study, { from, to }: Lead) =>
-  [from, to].some(t => network.unfed[network.nodeOf.get(t)!] === 1)
-
-/** Loads and converter inputs: where a voltage has to arrive. */
-export function targetsOf(
-  study: Study,
-  { relax = [] }: Pick<SizeOptions, 'relax'>,
-): { id: string; terminal: string; minV: number; shareV: number }[] {
-  const shareIsLetGo = relax.includes('share')
-  return [
-    ...study.loads.map(l => ({
-      id: l.id,
-      terminal: l.id,
-      minV: needs(l).minV,
-      shareV: kindOf(l).transmits && !shareIsLetGo ? study.site.dropShare * nominalVolts(needs(l)) : Infinity,
-    })),
-    ...study.plan.parts.flatMap(p =>
-      kindOf(p)
-        .windows(p)
-        .map(w => ({ id: p.id, terminal: w.at, minV: w.minV, shareV: Infinity })),
-    ),
-  ]
-}
-
-export interface Sizing extends SizeOptions {
-  fuses: Fuses
-}
-
-/** Ratings of the fuses that may change: all, or those on the way of the row. */
-export function ratingsFor(study: Study, options: Sizing): Map<string, number> {
-  const way = tree(study, options)
-  const free = study.plan.leads.filter(l => way.isFree(l.id)).flatMap(l => [l.id, l.from, l.to])
-  const along = areChosen(options.fuses) ? [...chosenAlong(study, way).values()].flat().map(f => f.key) : []
-  return fuseRatings(study, options.fuses, options.row === undefined ? null : new Set(free), new Set(along))
-}
-
-/** The fuses whose ratings are chosen with the conductors: those on the way to some load. */
-export const chosenAlong = (study: Study, { onWay, isFree }: Pick<ReturnType<typeof tree>, 'onWay' | 'isFree'>) =>
-  freeFuses(study, id => onWay.has(id) && isFree(id))
 
 function apply(
   plan: Plan,

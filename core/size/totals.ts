@@ -4,7 +4,7 @@ import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
 import type { Lead, Plan } from '../plan/schema'
-import type { Stock } from './size'
+import type { Stock } from './options'
 import { costPerM } from './candidates'
 import { figure } from '../units/number'
 
