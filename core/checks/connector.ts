@@ -3,7 +3,6 @@ import { partAmps } from '../circuit/point'
 import { conditionWords, type LoadPart } from '../circuit/conditions'
 import { awgArea, fitsContact } from '../connector/fits'
 import { riseNew } from '../connector/heat'
-import { mate, type FittedContact, type Mating } from '../connector/mate'
 import { conductorMm2, conductorName } from '../conductor/resistance'
 import { thickerSizes, thinnerSizes } from '../conductor/ladder'
 import { swapConductor } from '../fixes/conductor'
@@ -17,54 +16,10 @@ import type { Lead } from '../plan/schema'
 import { against, amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import { waysToJoin } from '../shelf/ways'
-import { wayTo } from './placement'
-import type { Study } from '../study/study'
-import { mendHeat, agedC } from './connectorHeat'
+import { mendHeat } from './connectorHeat'
+import { agedC, ampsAt, carriesAged, carriesNew, endOf, landingsOf, sharing } from './landings'
 import { asGiven, fixed } from '../units/number'
 import { anA, capital } from '../units/words'
-
-/** A lead's end on its terminal, where both say what they are. */
-export interface Landing {
-  lead: Lead
-  end: 'from' | 'to'
-  fitted: string
-  contact: FittedContact
-  terminal: string
-  terminalConnector: string
-  mating: Mating
-}
-
-const landings = new WeakMap<Study, Landing[]>()
-
-export function landingsOf(study: Study): Landing[] {
-  let list = landings.get(study)
-  if (!list) {
-    list = study.plan.leads.flatMap(lead =>
-      (['from', 'to'] as const).flatMap((end): Landing[] => {
-        const fitted = lead.ends?.[end]
-        const terminal = study.solved.network.terminals.get(lead[end])
-        if (!fitted || !terminal?.connector) return []
-        const mating = mate(fitted, { connector: terminal.connector, sex: terminal.sex })
-        return [
-          {
-            lead,
-            end,
-            fitted: fitted.connector,
-            contact: fitted,
-            terminal: terminal.id,
-            terminalConnector: terminal.connector,
-            mating,
-          },
-        ]
-      }),
-    )
-    landings.set(study, list)
-  }
-  return list
-}
-
-export const endOf = (found: Found, study: Study): Landing | undefined =>
-  landingsOf(study).find(l => l.terminal === found.place && found.also?.includes(l.lead.id))
 
 /** What goes onto terminals that have no family of their own. */
 const COUNTERPARTS: Record<string, string> = { screw: 'fork', 'post-4mm': 'banana-4' }
@@ -116,26 +71,6 @@ export const connectorMating: Check = {
   },
 }
 
-/**
- * Loads that share a contact which carries each of them alone, though not all together; none where one of them alone is
- * too much.
- */
-export function sharing(
-  study: Study,
-  lead: Lead,
-  carries: (currentA: number) => boolean,
-): { load: LoadPart; amps: number }[] {
-  const loads = study.loads
-    .map(load => ({ load, amps: study.partAmps(load).value }))
-    .filter(s => s.amps > 0.5 && wayTo(study, s.load.id).includes(lead))
-  return loads.length > 1 && loads.every(s => carries(s.amps)) ? loads : []
-}
-
-const carriesNew = (ratedA: number) => (currentA: number) => currentA <= ratedA + 1e-9
-
-export const carriesAged = (study: Study, contact: FittedContact, ratedA: number) => (currentA: number) =>
-  currentA <= ratedA && agedC(contact, ratedA, currentA, study.site.ambientC.high) <= HOUSING_SOFTENS_C
-
 export const connectorShared: Check = {
   id: 'connector-shared',
   severities: ['fail', 'caution'],
@@ -182,9 +117,6 @@ export const connectorShared: Check = {
         value <= ratedA && agedC({ connector: id }, ratedA, value, study.site.ambientC.high) <= HOUSING_SOFTENS_C,
     ),
 }
-
-/** Current in a landing: that of its lead. */
-export const ampsAt = (study: Study, landing: Landing) => study.leadAmps(landing.lead)
 
 export const connectorRating: Check = {
   id: 'connector-rating',

@@ -3,7 +3,7 @@ import { conditionWords } from '../circuit/conditions'
 import { largestAmps } from '../circuit/matrix'
 import { fitsContact } from '../connector/fits'
 import { contactRise } from '../connector/heat'
-import { contactOhmAged, contactOhmNow, type FittedContact } from '../connector/mate'
+import { contactOhmNow } from '../connector/mate'
 import { conductorMm2 } from '../conductor/resistance'
 import { strongerMating } from '../fixes/parts'
 import { turnDownAny } from '../fixes/power'
@@ -13,7 +13,7 @@ import { terminalName } from '../plan/names'
 import { amps, celsius } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
-import { landingsOf, endOf, sharing, carriesAged, ampsAt } from './connector'
+import { agedC, ampsAt, carriesAged, endOf, landingsOf, sharing } from './landings'
 import { asGiven, fixed } from '../units/number'
 import { capital } from '../units/words'
 
@@ -39,10 +39,6 @@ export function mendHeat(
     }),
   ].filter((p): p is Proposal => p !== null)
 }
-
-/** What a contact reaches once it has aged, °C. */
-export const agedC = (contact: FittedContact, ratedA: number, value: number, ambientC: number) =>
-  ambientC + contactRise(contact.connector, ratedA, value, contactOhmAged(contact))
 
 export const connectorHeat: Check = {
   id: 'connector-heat',

@@ -12,7 +12,7 @@ import type { Lead } from '../plan/schema'
 import type { Study } from '../study/study'
 import { amps } from '../units/show'
 import type { Check, Found } from './check'
-import { landingsOf, type Landing } from './connector'
+import { landingsOf, type Landing } from './landings'
 import { anA, capital } from '../units/words'
 import { asGiven } from '../units/number'
 

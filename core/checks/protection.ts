@@ -17,7 +17,7 @@ import type { Study } from '../study/study'
 import { against, ampSquaredSeconds, amps, seconds } from '../units/show'
 import { terminalName } from '../plan/names'
 import type { Check, Found } from './check'
-import { landingsOf } from './connector'
+import { landingsOf } from './landings'
 import { anA, capital } from '../units/words'
 import { asGiven } from '../units/number'
 

@@ -2,14 +2,10 @@ import type { z } from 'zod'
 import { KINDS, partSchema } from '../kinds/index'
 import { anA } from '../units/words'
 import { FORMAT, leadSchema, MOST_LEADS, MOST_PARTS, planSchema, VERSION, type Plan } from './schema'
+import { named, shown, type Fault } from './fault'
 import { sound, referenceFaults } from './references'
 
-/** One thing that keeps a file from being a plan: where (JSON Pointer), what is wrong, what would be right. */
-export interface Fault {
-  path: string
-  wrong: string
-  right: string
-}
+export { named, shown, type Fault } from './fault'
 
 export type PlanResult = { ok: true; plan: Plan } | { ok: false; faults: Fault[] }
 
@@ -116,19 +112,6 @@ export const pointer = (path: readonly PropertyKey[]) =>
 
 const valueAt = (value: unknown, path: readonly PropertyKey[]): unknown =>
   path.reduce<unknown>((v, key) => (v as Record<PropertyKey, unknown> | undefined)?.[key], value)
-
-export function named(value: unknown): string {
-  if (value === undefined) return 'nothing'
-  if (value === null) return 'null'
-  if (Array.isArray(value)) return 'a list'
-  return anA(typeof value)
-}
-
-export function shown(value: unknown): string {
-  if (value === undefined) return 'missing'
-  const text = typeof value === 'object' ? named(value) : JSON.stringify(value)
-  return text.length > 60 ? `${text.slice(0, 57)}…` : text
-}
 
 /** "lead l3" or "battery bat" for a path inside a part or a lead. */
 function owner(value: unknown, path: readonly PropertyKey[]): string {

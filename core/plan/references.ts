@@ -2,7 +2,7 @@ import type { z } from 'zod'
 import { hasEngine, kindOf, partSchema, type Part } from '../kinds/index'
 import { partIdOf } from './find'
 import { leadSchema, planSchema, type Lead, type Plan } from './schema'
-import { type Fault, shown } from './faults'
+import { type Fault, shown } from './fault'
 import { asGiven } from '../units/number'
 
 /** What a plan says of things that are not there. */
