@@ -79,9 +79,15 @@ describe('which device goes between', () => {
     expect(charge(bank(), 19.9)).toContain('15 A')
     expect(charge(bank(), 4.9)).toBeNull()
   })
-  it('nothing is put into a lead drawn the other way round, or that returns through a chassis', () => {
-    expect(control(bank(), 30, { ...way('bat'), to: 'sun' } as Lead)).toBeNull()
-    expect(charge(bank(), 20, { ...way('bat'), to: 'eng' } as Lead)).toBeNull()
+  it('a lead drawn from the battery takes the same', () => {
+    expect(control(bank(), 30, { ...way('bat'), to: 'sun' } as Lead)).toBe(control(bank(), 30))
+    expect(charge(bank(), 20, { ...way('bat'), to: 'eng' } as Lead)).toBe(charge(bank(), 20))
+  })
+  it('nothing is put into a lead of something else, or that returns through a chassis', () => {
+    const other = way('bat')
+    const plan = within([bank(), sun(30), car, { id: 'j', kind: 'joint' }], { ...other, to: 'j.a' } as Lead)
+    expect(addController(plan, other, sun(30), bank())).toBeNull()
+    expect(addDcCharger(plan, other, { source: car, battery: bank(), mostA: 20 })).toBeNull()
     expect(control(bank(), 30, way('sun', { return: 'chassis' }))).toBeNull()
     expect(charge(bank(), 20, way('eng', { return: 'chassis' }))).toBeNull()
   })
