@@ -19,15 +19,15 @@ export interface Totals {
 
 /** The first conductor of which the plan needs more than there is, by name. */
 export function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
-  for (const stock of owned ?? []) {
-    if (stock.metres === undefined) continue
-    const name = conductorName(stock.conductor)
-    const used = plan.leads
+  const usedM = (name: string) =>
+    plan.leads
       .filter(l => conductorName(l.conductor) === name)
       .reduce((m, l) => m + (l.return === 'chassis' ? 1 : 2) * l.lengthM, 0)
-    if (used > stock.metres + 1e-9) return name
-  }
-  return null
+  const names = (owned ?? []).flatMap(({ conductor, metres = Infinity }) => {
+    const name = conductorName(conductor)
+    return usedM(name) > metres + 1e-9 ? [name] : []
+  })
+  return names[0] ?? null
 }
 
 /** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
