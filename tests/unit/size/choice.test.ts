@@ -120,3 +120,23 @@ describe('what a conductor lacks', () => {
     expect(shortOf(fails + 0.011)).toBe(0.02)
   })
 })
+
+describe('of more fuses than are tried one with another', () => {
+  it('each stands apart from the one before it, and its wire is as thin as that allows', () => {
+    const loads = [6, 1, 1, 0.5, 0.5]
+    const draw = (activeA: number) => ({ draw: { model: 'constant-current', idleA: 0, activeA } })
+    const plan = smallPlan({
+      site: { dropShare: 1 },
+      parts: [battery(), { id: 'j', kind: 'joint' }, ...loads.map((a, i) => radio({ id: `r${i}`, ...draw(a) }))],
+      leads: [
+        bare({ id: 'm', to: 'j.a', conductor: { awg: 8, insulationC: 105 }, inline: [fuse(30)] }),
+        ...loads.map((_, i) => bare({ id: `l${i}`, from: `j.${'bcdef'[i]}`, to: `r${i}`, inline: [fuse(10, 0.05)] })),
+      ],
+    })
+    const { plan: sized } = sizePlan(plan, { for: 'weight' })
+    const ratings = sized!.leads.map(l => (l.inline![0] as { ratedA: number }).ratedA)
+    // 1.25 × 6 A are 7.5; √5 times that are 16.8: the next is 20.
+    expect(ratings).toEqual([20, 7.5, 7.5, 7.5, 7.5, 7.5])
+    expect(sized!.leads.map(l => conductorName(l.conductor))).toEqual(['16 AWG', ...loads.map(() => '24 AWG')])
+  })
+})
