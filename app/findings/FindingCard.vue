@@ -82,7 +82,7 @@ const offered = computed(() => props.fixes ?? (last.value?.of === props.finding.
           <kbd v-if="i === 0 && chosen">F</kbd>
           <span v-if="worse(fix)" class="worse">{{ worse(fix) }}</span>
         </button>
-        <p v-if="!offered" class="why">working out what would mend it…</p>
+        <p v-if="!offered" class="why coming">working out what would mend it…</p>
         <p v-else-if="!offered.length" class="why">No single change mends this; it wants a decision of yours.</p>
       </div>
     </div>
@@ -152,6 +152,10 @@ summary {
   background: var(--choice);
   padding: 0.4rem 0.6rem;
   cursor: pointer;
+}
+/* As high as the fix that takes its place. */
+.coming {
+  padding: 0.4rem 0;
 }
 .fix:disabled {
   color: inherit;

@@ -64,6 +64,8 @@ const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(drawing)
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
+/** The first verdict is about to come: where it stands above the path, what is below it would move under a finger. */
+const isJudging = computed(() => !verdict.value && !station.verdictProblem && !station.isVerdictSlow)
 const { chosen: chosenFinding, finding, lit, step: nextFinding } = useFindings(verdict, selectPlace)
 
 useStillThere(station, selected, editing)
@@ -156,7 +158,7 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
   </div>
   <div v-else class="station">
     <TopBar ref="topBar" view="path" />
-    <main>
+    <main :class="{ early: station.plan && isJudging }">
       <DemoLine v-if="station.plan?.madeUp" />
       <p v-if="trouble" role="alert" class="lost">{{ trouble }}</p>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />
@@ -378,6 +380,9 @@ main {
   main {
     display: block;
     order: 2;
+  }
+  .early {
+    visibility: hidden;
   }
   .path-pane {
     overflow: auto hidden;

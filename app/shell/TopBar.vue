@@ -247,6 +247,16 @@ nav a.on {
     display: none;
   }
 }
+/* Two lines from the start: nothing moves under a finger as the name comes. */
+@media (max-width: 480px) {
+  .name {
+    flex: 1 0 7rem;
+    text-align: left;
+  }
+  .saved {
+    flex: 1 0 5rem;
+  }
+}
 @media (pointer: coarse) {
   .keys {
     display: none;

@@ -101,11 +101,8 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
       continue
     }
     if (!obstacles.length) obstacles = [`there is not enough ${short} on the shelf`]
-    for (const lead of sized.plan.leads
-      .filter(l => conductorName(l.conductor) === short)
-      .sort((p, q) => q.lengthM - p.lengthM)) {
+    for (const lead of sized.plan.leads.filter(l => conductorName(l.conductor) === short))
       waiting.push(new Map([...banned, [lead.id, new Set([...(banned.get(lead.id) ?? []), short])]]))
-    }
   }
   return best
     ? finish(plan, best.plan, options, exact)
