@@ -138,6 +138,7 @@ const print = () => window.print()
         class="drawn"
         :src="`data:image/svg+xml,${encodeURIComponent(drawnSvg)}`"
         :alt="`The path of ${sheet.name}, from its sources to its loads`" />
+      <p v-else-if="station.isVerdictNear && !station.isVerdictSlow" class="quiet drawing">Drawing the path…</p>
 
       <section tabindex="0">
         <h2>Cut list</h2>
@@ -324,6 +325,10 @@ ol i {
 .caution {
   color: var(--danger);
   font-weight: 600;
+}
+/* What is read below does not jump as the drawing comes. */
+.drawing ~ section {
+  visibility: hidden;
 }
 .drawn {
   display: block;

@@ -203,6 +203,9 @@ summary {
   .title {
     min-height: 0;
   }
+  .coming {
+    min-height: 44px;
+  }
 }
 .fix.first {
   padding-right: 2.1rem;

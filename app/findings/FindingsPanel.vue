@@ -118,7 +118,7 @@ watch(chosen, async (key, before) => {
         Every check in the list passed in every condition. Build it from the build sheet, and measure as you go.
       </p>
     </div>
-    <footer>
+    <footer v-if="verdict || problem">
       Wireman says which checks a plan passed; it is no licence. Local codes and a licensed electrician decide.
     </footer>
   </aside>

@@ -95,6 +95,8 @@ watch(
   { immediate: true },
 )
 const got = computed(() => (answer.value?.ok ? answer.value : null))
+/** Its first answer is about to come. */
+const isEarly = computed(() => !answer.value && !problem.value)
 const says = computed(() => odds.value?.words ?? got.value?.words ?? '')
 const others = computed(() =>
   (got.value?.course.failures ?? []).map((f, i) => ({
@@ -153,9 +155,9 @@ onMounted(() => {
           <button class="plain" @click="copy">Copy</button>
           <button class="plain" @click="remove">Remove</button>
           <span class="saves">
-            <button v-if="got" class="plain" @click="exportPdf">Print as PDF</button>
+            <button class="plain" :disabled="!got" @click="exportPdf">Print as PDF</button>
             <button class="plain" @click="exportEvent">Save as JSON</button>
-            <button v-if="got" class="plain" @click="exportCsv">Timeline CSV</button>
+            <button class="plain" :disabled="!got" @click="exportCsv">Timeline CSV</button>
             <button class="plain" @click="exportIcal">Calendar file</button>
           </span>
         </template>
@@ -166,7 +168,7 @@ onMounted(() => {
         <Button label="Begin an event" @click="begin" />
       </p>
       <div v-else class="two">
-        <div>
+        <div :class="{ early: isEarly }">
           <ScheduleEditor :plan="station.plan" :event="event" @change="change" />
           <OpenFiles :plan="station.plan" :event="event" @change="change" @opened="opened" />
         </div>
@@ -188,40 +190,39 @@ onMounted(() => {
               :course="got.course"
               :odds="odds?.odds ?? null"
               :dark="preferences.isDark" />
-            <p v-if="pack" class="line">
-              <label for="pack">{{ nameOf(pack.id) }}</label>
-              <input
-                id="pack"
-                v-model.number="factor"
-                type="range"
-                min="0.4"
-                max="4"
-                step="0.1"
-                data-testid="pack-size" />
-              <b>{{ asGiven(otherAh) }} Ah</b>
-              <template v-if="factor !== 1">
-                <span class="quiet">in place of {{ asGiven(capacityAh) }} Ah</span>
-                <Button label="Put it into the plan" size="small" severity="secondary" @click="intoPlan" />
-                <button class="plain" @click="factor = 1">As it is</button>
-              </template>
-            </p>
-            <p class="line">
-              <Button
-                v-if="progress === null"
-                label="Odds in 300 weathers"
-                size="small"
-                severity="secondary"
-                :disabled="!got"
-                @click="askOdds" />
-              <template v-else>
-                <span role="status">{{ Math.round(100 * progress) }} % of the runs</span>
-                <button class="plain" @click="stopOdds">Stop</button>
-              </template>
-              <span v-for="c in odds?.odds.causes.slice(0, 3)" :key="c.cause + c.place" class="quiet">
-                {{ Math.round(100 * c.share) }} %: {{ nameOf(c.place) }} {{ c.cause }}
-              </span>
-            </p>
             <template v-if="got">
+              <p v-if="pack" class="line">
+                <label for="pack">{{ nameOf(pack.id) }}</label>
+                <input
+                  id="pack"
+                  v-model.number="factor"
+                  type="range"
+                  min="0.4"
+                  max="4"
+                  step="0.1"
+                  data-testid="pack-size" />
+                <b>{{ asGiven(otherAh) }} Ah</b>
+                <template v-if="factor !== 1">
+                  <span class="quiet">in place of {{ asGiven(capacityAh) }} Ah</span>
+                  <Button label="Put it into the plan" size="small" severity="secondary" @click="intoPlan" />
+                  <button class="plain" @click="factor = 1">As it is</button>
+                </template>
+              </p>
+              <p class="line">
+                <Button
+                  v-if="progress === null"
+                  label="Odds in 300 weathers"
+                  size="small"
+                  severity="secondary"
+                  @click="askOdds" />
+                <template v-else>
+                  <span role="status">{{ Math.round(100 * progress) }} % of the runs</span>
+                  <button class="plain" @click="stopOdds">Stop</button>
+                </template>
+                <span v-for="c in odds?.odds.causes.slice(0, 3)" :key="c.cause + c.place" class="quiet">
+                  {{ Math.round(100 * c.share) }} %: {{ nameOf(c.place) }} {{ c.cause }}
+                </span>
+              </p>
               <ul v-if="others.length > 1" class="failures">
                 <li v-for="f in others.slice(0, 12)" :key="f.when + f.words">
                   <b>{{ f.when }}</b> {{ f.words }}
@@ -323,6 +324,10 @@ h2.ends {
   }
   .course {
     order: -1;
+  }
+  /* It stands below what comes, and would move under a finger. */
+  .early {
+    visibility: hidden;
   }
 }
 </style>

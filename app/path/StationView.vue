@@ -64,8 +64,6 @@ const { width, narrow, layout, toggleFold, foldWord, fold } = useLayout(drawing)
 const { walk } = useWalk(layout, selected)
 
 const verdict = computed(() => station.judged?.verdict ?? null)
-/** The first verdict is about to come: where it stands above the path, what is below it would move under a finger. */
-const isJudging = computed(() => !verdict.value && !station.verdictProblem && !station.isVerdictSlow)
 const { chosen: chosenFinding, finding, lit, step: nextFinding } = useFindings(verdict, selectPlace)
 
 useStillThere(station, selected, editing)
@@ -158,7 +156,7 @@ const litNow = computed(() => (onto.value.size ? onto.value : new Set([...lit.va
   </div>
   <div v-else class="station">
     <TopBar ref="topBar" view="path" />
-    <main :class="{ early: station.plan && isJudging }">
+    <main :class="{ early: station.plan && station.isVerdictNear }">
       <DemoLine v-if="station.plan?.madeUp" />
       <p v-if="trouble" role="alert" class="lost">{{ trouble }}</p>
       <ConditionBar v-if="station.plan" v-model="condition" :plan="station.plan" :judged="station.judged" />

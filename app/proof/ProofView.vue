@@ -25,12 +25,16 @@ const { station, missing } = useOpenStation(props.stationId)
 const units = computed(() => usePreferences().chosen.units)
 
 const study = shallowRef<ShortStudy | null>(null)
+/** The first study is about to come; on a phone it stands above the path. */
+const isComing = ref(true)
 watch(
   () => station.plan,
   async plan => {
     if (!plan) return
     const result = await station.core.call('shorts', plan).catch(() => null)
-    if (plan !== station.plan || !result) return
+    if (plan !== station.plan) return
+    isComing.value = false
+    if (!result) return
     study.value = result
     if (early) choose(early)
     early = ''
@@ -97,7 +101,7 @@ function choose(id: string) {
     <TopBar view="proof" />
     <p v-if="missing" class="missing">{{ missing }}</p>
     <template v-else>
-      <main>
+      <main :class="{ early: isComing }">
         <section ref="pane" class="path-pane" aria-label="Path">
           <template v-if="station.plan && width && layout">
             <PathList
@@ -251,6 +255,9 @@ h3 {
   }
   main {
     order: 2;
+  }
+  .early {
+    visibility: hidden;
   }
   .path-pane,
   .table {

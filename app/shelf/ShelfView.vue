@@ -87,10 +87,11 @@ async function importCsv(event: Event) {
     <main>
       <div class="heading">
         <h1>Shelf</h1>
-        <Button label="Import CSV" severity="secondary" @click="file?.click()" />
+        <Button label="Import CSV" severity="secondary" :disabled="!shelf.isRead" @click="file?.click()" />
         <Button
           label="Export CSV"
           severity="secondary"
+          :disabled="!shelf.isRead"
           @click="download('shelf.csv', shelfToCsv(shelf.items), 'text/csv')" />
         <input ref="file" type="file" accept=".csv,text/csv" hidden data-testid="shelf-import" @change="importCsv" />
       </div>
@@ -114,7 +115,7 @@ async function importCsv(event: Event) {
         <button class="plain" @click="refused = []">Close</button>
       </div>
 
-      <div class="columns">
+      <div v-if="shelf.isRead" class="columns">
         <div>
           <section v-for="group in groups" :key="group.what">
             <h2>{{ group.title }}</h2>

@@ -21,16 +21,25 @@ const { chosen } = usePreferences()
 const plan = shallowRef<Plan | null>(null)
 const judged = shallowRef<Judged | null>(null)
 const problem = ref('')
-/** How long it lasts through the first of its events, where it has any. */
-const lasts = ref('')
+/** How long it lasts through the first of its events, where it has any; null while that is worked out. */
+const lasts = ref<string | null>('')
+async function check(): Promise<Plan> {
+  const read = await stationsApi.read(props.row.id)
+  plan.value = read.plan
+  judged.value = await props.core.call('judge', read.plan)
+  return read.plan
+}
+async function last(checked: Promise<Plan>) {
+  const [event] = (await hoursApi.read(props.row.id)).value
+  if (!event) return
+  lasts.value = null
+  const course = await props.hours.call('course', await checked, event)
+  lasts.value = course.ok ? `${event.name}: ${course.words}` : ''
+}
 async function look() {
+  const checked = check()
   try {
-    plan.value = (await stationsApi.read(props.row.id)).plan
-    judged.value = await props.core.call('judge', plan.value)
-    const [event] = (await hoursApi.read(props.row.id)).value
-    if (!event) return
-    const course = await props.hours.call('course', plan.value, event)
-    if (course.ok) lasts.value = `${event.name}: ${course.words}`
+    await Promise.all([checked, last(checked)])
   } catch (error) {
     if (!(error instanceof Dropped)) problem.value = (error as Error).message
   }
@@ -93,7 +102,9 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
         <SeverityMark v-if="plan?.parts.length" :severity="worst" :size="17" /> {{ verdict }}
       </p>
       <p v-else-if="problem && !row.trouble" class="wrong">{{ problem }}</p>
+      <p v-else-if="!row.trouble" class="facts">checking…</p>
       <p v-if="lasts" class="lasts" data-testid="lasts">{{ lasts }}</p>
+      <p v-else-if="lasts === null && !problem" class="lasts facts">working out how long it lasts…</p>
       <p class="facts">
         <template v-if="plan">{{ counted(plan.parts.length, 'part') }} · </template>changed {{ when(row.updatedAt) }}
       </p>
@@ -149,6 +160,10 @@ svg {
   }
   .small {
     height: 5rem;
+  }
+  /* As high from the start as most become: what is below does not move under a finger. */
+  .about {
+    min-height: 6.5lh;
   }
 }
 </style>

@@ -165,19 +165,21 @@ const when = (iso: string) => new Date(iso).toLocaleString([], { dateStyle: 'med
         No station yet. Plan your own from four questions, ask whether one radio suits one source, or import a plan
         file.
       </p>
-      <p class="others">
-        <span>A made-up one:</span>
-        <button v-for="d in DEMOS" :key="d.name" class="plain" @click="demo(d)">{{ d.name }}</button>
-        <button class="plain" @click="empty">An empty plan</button>
-      </p>
-      <section v-if="deleted.length" class="deleted" aria-label="Deleted">
-        <h2>Deleted</h2>
-        <p v-for="d in deleted" :key="d.id">
-          {{ d.name }} <span class="facts">{{ when(d.deletedAt) }}</span>
-          <button class="plain" :aria-label="`Put ${d.name} back`" @click="restore(d)">Put back</button>
+      <template v-if="stations || wrong">
+        <p class="others">
+          <span>A made-up one:</span>
+          <button v-for="d in DEMOS" :key="d.name" class="plain" @click="demo(d)">{{ d.name }}</button>
+          <button class="plain" @click="empty">An empty plan</button>
         </p>
-      </section>
-      <BackupPanel @restored="load" />
+        <section v-if="deleted.length" class="deleted" aria-label="Deleted">
+          <h2>Deleted</h2>
+          <p v-for="d in deleted" :key="d.id">
+            {{ d.name }} <span class="facts">{{ when(d.deletedAt) }}</span>
+            <button class="plain" :aria-label="`Put ${d.name} back`" @click="restore(d)">Put back</button>
+          </p>
+        </section>
+        <BackupPanel @restored="load" />
+      </template>
     </main>
   </div>
 </template>

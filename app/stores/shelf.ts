@@ -55,6 +55,7 @@ export const useShelf = defineStore('shelf', () => {
   const saveProblem = computed(() => (document.problem.value ? `Not saved yet: ${document.problem.value}` : ''))
   return {
     items: computed(() => document.value.value ?? []),
+    isRead: computed(() => document.value.value !== null),
     revision: document.revision,
     problem: computed(() => loadProblem.value || saveProblem.value || notice.value),
     undoable: history.undoable,

@@ -88,6 +88,7 @@ export const useStation = defineStore('station', () => {
     fixes: verdict.fixes,
     verdictProblem: verdict.problem,
     isVerdictSlow: verdict.isSlow,
+    isVerdictNear: verdict.isNear,
     lastVerdictMs: verdict.lastMs,
     core: verdict.core,
     undoable: computed(() => (whole.value ? history.undoable.value : NOTHING_DONE)),

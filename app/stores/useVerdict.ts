@@ -1,4 +1,4 @@
-import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
+import { computed, ref, shallowRef, type Ref, type ShallowRef } from 'vue'
 import type { Plan } from '#core/plan/schema'
 import type { ShelfItem } from '#core/shelf/item'
 import type { Fix } from '#core/verdict/fixes'
@@ -22,6 +22,8 @@ export interface VerdictOfPlan {
   problem: Ref<string>
   /** It takes longer than one waits for: what is shown meanwhile is of an earlier plan. */
   isSlow: Ref<boolean>
+  /** The first one is about to come: what stands below it would move under a finger, and is not shown yet. */
+  isNear: Readonly<Ref<boolean>>
   /** Time from the last edit to its verdict, ms: read by the benchmark. */
   lastMs: Ref<number>
   core: CoreClient
@@ -73,7 +75,8 @@ export function useVerdict(shelf: () => ShelfItem[]): VerdictOfPlan {
     problem.value = ''
     isSlow.value = false
   }
-  return { judged, fixes: mending.fixes, problem, isSlow, lastMs, core, judge, forget }
+  const isNear = computed(() => !judged.value && !problem.value)
+  return { judged, fixes: mending.fixes, problem, isSlow, isNear, lastMs, core, judge, forget }
 }
 
 /** Fixes of the findings of a verdict: of that plan alone, for they say where they write by its numbers. */

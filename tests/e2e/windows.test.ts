@@ -89,6 +89,21 @@ async function opened(size: readonly [number, number], isTouched: boolean) {
   return more
 }
 
+/** Views of which a part comes later than the rest. */
+const MOVING = ['/stations', '/shelf', ...['', '/proof', '/hours', '/build', '/bench'].map(v => `/station/id${v}`)]
+
+/** Cumulative layout shift under which a page counts as steady (web vitals: "good"). */
+const MOST_MOVED = 0.1
+
+/** Adds up in the page how far what is seen moves by itself. */
+function noteMoves() {
+  const page = window as unknown as { moved: number }
+  page.moved = 0
+  const add = (list: PerformanceObserverEntryList) =>
+    (list.getEntries() as unknown as { value: number }[]).forEach(shift => (page.moved += shift.value))
+  new PerformanceObserver(add).observe({ type: 'layout-shift', buffered: true })
+}
+
 /** What opens over a station's path, and how. */
 const OVER: Record<string, () => Promise<unknown>> = {
   add: () => page.getByRole('button', { name: /^Add/ }).last().click(),
@@ -129,6 +144,22 @@ describe('in every window', () => {
       await context.close()
     },
   )
+
+  it('nothing on a phone moves away from under a finger as a view comes', async () => {
+    const { context, errors } = await opened([390, 844], true)
+    await page.addInitScript(noteMoves)
+    const id = await work.server.firstDemo()
+    const moved: Record<string, number> = {}
+    for (const view of MOVING.map(v => v.replace('id', id))) {
+      await show(page, work.server.url + view)
+      await page.waitForTimeout(500)
+      const sum = await page.evaluate(() => (window as unknown as { moved: number }).moved)
+      if (sum > MOST_MOVED) moved[view.replace(id, 'id')] = sum
+    }
+    expect(moved).toEqual({})
+    expect(errors).toEqual([])
+    await context.close()
+  })
 
   it('the condition that a link asks for is in sight on a phone, and the page stays at its top', async () => {
     const { context } = await opened([390, 844], true)
