@@ -7,4 +7,4 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
 })
 
 /** The command line, started: what its words ask for, and its exit code. */
-process.exitCode = await main(process.argv.slice(2))
+void main(process.argv.slice(2)).then(code => (process.exitCode = code))
