@@ -36,6 +36,12 @@ const rows = computed(() => [
   { id: 'all', label: 'the whole plan' },
   ...props.plan.parts.filter(isLoad).map(p => ({ id: p.id, label: `the way to ${nameOf(p)}` })),
 ])
+const PROVEN =
+  'Proven least: with each fuse no larger than its own wire carries, no other sizes pass every limit with less.'
+const NOT_PROVEN =
+  'A good choice, not proven least: no tree of one source, a stock ran short, a short asked for more, or other fuses ' +
+  'might help.'
+
 const wrong = ref('')
 const result = shallowRef<SizeResult | null>(null)
 const took = ref(0)
@@ -161,11 +167,7 @@ const kilos = (g: number) => (g >= 1000 ? `${fixed(g / 1000, 2)} kg` : `${fixed(
         <li v-for="c in result.changes" :key="c.words">{{ c.words }}</li>
       </ul>
       <p class="quiet">
-        {{
-          result.exact
-            ? 'Proven least: no other choice of sizes and fuses passes every limit with less.'
-            : 'A good choice, not proven least: no tree, a stock ran short, or fuses that drop less might help.'
-        }}
+        {{ result.exact ? PROVEN : NOT_PROVEN }}
       </p>
     </template>
     <div v-else class="none" role="alert">

@@ -60,6 +60,7 @@ function printResult({ changes, before, after, exact }: SizeResult) {
     `about ${fixed(before.cost, 0)} → ${fixed(after!.cost, 0)}`,
     `worst drop ${percent(before.worstDropShare, 1)} → ${percent(after!.worstDropShare, 1)}`,
   ].join(', ')
-  const doubt = ' (not proven least: no tree, a stock ran short, or fuses that drop less might help)'
+  const doubt =
+    ' (not proven least: no tree of one source, a stock ran short, a short asked for more, or other fuses might help)'
   out(`${difference}${exact ? '' : doubt}`)
 }

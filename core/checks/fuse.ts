@@ -13,7 +13,7 @@ import { kindOf } from '../kinds/index'
 import { graphOf } from '../graph/graph'
 import { leadName, partIdOf } from '../plan/find'
 import type { Lead } from '../plan/schema'
-import { limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
+import { heldToA, limitIsSure, prospectiveAtPost, sourceLimitA } from '../protection/prospective'
 import { largestFuseOf, type Stretch, type Unprotected, type ZonedDevice } from '../protection/zones'
 import { against, amps, metres } from '../units/show'
 import { capital } from '../units/words'
@@ -35,14 +35,7 @@ function allowedDistanceM(study: Study, run: Unprotected): number {
 const inSheathM = (run: Unprotected) => (kindOf(run.source).stores ? SHEATHED_FROM_BATTERY_M : FUSE_DISTANCE_M.sheathed)
 
 /** A source that cannot give more than the conductor carries needs no fuse to protect it. */
-function limitsItself(run: Unprotected): boolean {
-  const limit = sourceLimitA(run.source) ?? (isSmall(run.source) ? prospectiveAtPost(run.source) : null)
-  return limit !== null && limit <= run.weakestA
-}
-
-/** Into a short under this a source is a handful of dry cells, whose resistance only grows, A. */
-const SMALL_SHORT_A = 20
-const isSmall = (source: Unprotected['source']) => (prospectiveAtPost(source) ?? Infinity) < SMALL_SHORT_A
+export const limitsItself = (run: Unprotected): boolean => (heldToA(run.source) ?? Infinity) <= run.weakestA
 
 /** The end of a lead that a run comes in by. */
 function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
@@ -53,7 +46,7 @@ function sourceEnd(study: Study, run: Unprotected): 'from' | 'to' {
  * Runs from sources whose own limit is not sure, longer than is allowed. No fuse opens on what a panel gives: whether
  * its leads carry that is another check's.
  */
-const runsTooLong = (study: Study) =>
+export const runsTooLong = (study: Study) =>
   study.unprotected.filter(
     run => !limitIsSure(run.source) && (run.reachesLoad || run.lengthM > allowedDistanceM(study, run) + 1e-9),
   )

@@ -13,6 +13,15 @@ export function sourceLimitA(part: Part): number | null {
   return amps.length && amps.every(a => a !== null) ? Math.max(...amps) : null
 }
 
+/** Into a short under this a source is a handful of dry cells, whose resistance only grows, A. */
+const SMALL_SHORT_A = 20
+
+/** Most that a source gives whatever hangs on it, A; null where a fuse is what holds it back. */
+export function heldToA(part: Part): number | null {
+  const shortA = prospectiveAtPost(part) ?? Infinity
+  return sourceLimitA(part) ?? (shortA < SMALL_SHORT_A ? shortA : null)
+}
+
 /**
  * Whether a part's own limit is fuse enough for what carries it: by its nature, as a panel's, not by a regulator that
  * may fail.

@@ -1,3 +1,4 @@
+import type { Patch } from '../edit/patch'
 import type { Plan } from '../plan/schema'
 import { worseThan } from '../verdict/consequences'
 import { completedFixes } from '../verdict/fixes'
@@ -7,6 +8,12 @@ import { judge, type Verdict } from '../verdict/verdict'
 
 /** What sizing itself chooses, and what the operator wants: no change beside the sizes touches it. */
 const SIZED = /\/(conductor|lengthM|draw|powerW)(\/|$)/
+
+/** Nobody who asks for sizes expects another part or lead, or one fewer. */
+const WHOLE = /^\/(parts|leads)\/[^/]+$/
+
+const isBeside = (patch: Patch) =>
+  patch.every(op => !SIZED.test(op.path) && (op.op === 'replace' || !WHOLE.test(op.path)))
 
 /** Changes beside the sizes for what they bring: another class of fuse, where more may flow now. */
 const MOST_TIDYING = 4
@@ -19,7 +26,7 @@ export function tidied(before: Verdict, sized: Plan): Plan {
     const fixes = worseThan(before, verdict)
       .filter(f => f.severity !== 'note')
       .flatMap(f => completedFixes(f, study, verdict))
-    const fix = fixes.find(({ proposal }) => !proposal.patch.some(op => SIZED.test(op.path)))
+    const fix = fixes.find(({ proposal }) => isBeside(proposal.patch))
     if (!fix) return now
     now = fix.study.plan
   }

@@ -1,7 +1,7 @@
 import type { Study } from '../study/study'
 import { nameOf } from '../plan/find'
 import type { Conductor, Lead } from '../plan/schema'
-import { areChosen, protectors, SELECTIVE_RATIO } from './fuses'
+import { areChosen, protectors, SELECTIVE_RATIO, type Row } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
 import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './tree'
@@ -90,10 +90,8 @@ class Choice {
   /** Conductors for a lead behind fuses of these ratings. */
   private candidatesOf(id: string, behind: Behind): Candidate[] {
     const protectedBy = this.protecting.get(id)
-    const ratedA = Math.max(
-      0,
-      ...(protectedBy ?? []).map(d => behind.get(d.key) ?? this.settled.get(d.key) ?? d.ratedA),
-    )
+    const ratingOf = (d: Row[number]) => behind.get(d.key) ?? this.settled.get(d.key) ?? d.ratedA
+    const ratedA = Math.max(0, ...(protectedBy ?? []).map(row => Math.min(...row.map(ratingOf))))
     const key = `${id} ${ratedA}`
     const known = this.lists.get(key)
     if (known) return known

@@ -1,7 +1,8 @@
+import { limitsItself, runsTooLong } from '../checks/fuse'
 import { CONTINUOUS_FACTOR, FUSE_COLD_DROP_V, fuseClass } from '../catalog/fuses'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
-import { reach } from '../graph/walk'
+import { heldToA } from '../protection/prospective'
 import { devicesInto, hasFuseAtTap, zonesInto, type ZonedDevice } from '../protection/zones'
 
 /**
@@ -79,28 +80,53 @@ export function freeFuses(study: Study, isFree: (leadId: string) => boolean): Ma
   return found
 }
 
-/** The fuses that a lead hangs behind, by key, each with its own rating: the largest of them decides. */
-export function protectors(study: Study): Map<string, { key: string; ratedA: number }[]> {
-  const found = new Map<string, { key: string; ratedA: number }[]>()
+/** Fuses in a row, each with its own rating: the smallest of them opens. */
+export type Row = readonly { key: string; ratedA: number }[]
+
+/**
+ * What holds back the sources that feed each lead, a row for each way: the fuses in it, or the source by itself. The
+ * way that passes most decides.
+ */
+export function protectors(study: Study): Map<string, Row[]> {
+  const found = new Map<string, Row[]>()
   for (const stretch of study.protection.stretches) {
     // Before a fuse right at the tap it is that fuse which protects.
     if (stretch.lengthM === 0 || hasFuseAtTap(stretch)) continue
-    // Toward the source every device around its zone counts that could be what opens.
-    const around = devicesInto(study.protection, stretch.zone).filter(d => feeds(study, d, stretch.zone))
-    if (!around.length) continue
-    const before = found.get(stretch.lead.id) ?? []
-    found.set(stretch.lead.id, [...before, ...around.map(d => ({ key: deviceKey(d), ratedA: d.ratedA }))])
+    const rows = rowsInto(study, stretch.zone)
+    if (rows.length) found.set(stretch.lead.id, [...(found.get(stretch.lead.id) ?? []), ...rows])
+  }
+  // What no fuse protects, for it carries all that its source gives, goes on carrying it.
+  for (const run of runsTooLong(study).filter(limitsItself)) {
+    const row = [{ key: `${run.source.id} itself`, ratedA: heldToA(run.source)! }]
+    for (const { id } of run.leads) found.set(id, [...(found.get(id) ?? []), row])
   }
   return found
 }
 
-/** Whether a device passes current from a source into a zone: with it gone, the zone would be fed by less. */
-function feeds(study: Study, device: ZonedDevice, zone: number): boolean {
-  const { protection } = study
-  const into = zonesInto(protection, zone)
-  const other = device.zones.filter(z => !into.has(z))
-  const beyond = (z: number) =>
-    [...protection.devicesAt[z]!.flatMap(d => d.zones), ...protection.entered[z]!].filter(next => !into.has(next))
-  const reached = reach(other, beyond)
-  return study.sources.some(p => reached.has(protection.zoneOf.get(p.id) ?? -1))
+/** In a net of more ways each fuse next to a lead counts by itself: it may be held larger than it need be. */
+const MOST_STEPS = 2000
+
+/** Every row of devices that stands between a zone and a source. */
+function rowsInto({ protection, sources }: Study, zone: number): Row[] {
+  const fed = new Set(sources.map(p => protection.zoneOf.get(p.id)))
+  const rows: ZonedDevice[][] = []
+  let steps = 0
+  const walk = (at: ReadonlySet<number>, row: readonly ZonedDevice[], seen: ReadonlySet<number>) => {
+    for (const device of new Set([...at].flatMap(z => protection.devicesAt[z]!))) {
+      for (const beyond of device.zones) {
+        if (seen.has(beyond) || ++steps > MOST_STEPS) continue
+        const next = zonesInto(protection, beyond)
+        const longer = [...row, device]
+        // What stands beyond a source could only make the row pass less.
+        if ([...next].some(z => fed.has(z))) rows.push(longer)
+        else walk(next, longer, new Set([...seen, ...next]))
+      }
+    }
+  }
+  const here = zonesInto(protection, zone)
+  walk(here, [], here)
+  // A fuse is never larger than its own wire carries, whatever stands before it; a breaker stays what it is.
+  const held = rows.map(row => (row[0]!.kind === 'fuse' ? row.slice(0, 1) : row))
+  const kept = steps > MOST_STEPS ? devicesInto(protection, zone).map(d => [d]) : held
+  return kept.map(row => row.map(d => ({ key: deviceKey(d), ratedA: d.ratedA })))
 }

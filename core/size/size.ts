@@ -1,16 +1,19 @@
 import { Study } from '../study/study'
 import { isCarried, solveCorners } from '../circuit/matrix'
+import { drop } from '../checks/arrival'
 import { conductorMm2, conductorName } from '../conductor/resistance'
 import { setDevice } from '../edit/ends'
 import { deviceKey } from '../graph/device'
 import { devicesOf } from '../graph/graph'
 import { difference, tryPatch, type Patch } from '../edit/patch'
-import { nameOf } from '../plan/find'
+import { leadById, nameOf } from '../plan/find'
 import { placeName } from '../plan/names'
 import { percent } from '../units/show'
 import { judge } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
+import { shortsByItself } from '../protection/prospective'
 import type { Conductor, Plan } from '../plan/schema'
+import type { ConductorInShort, Short } from '../short/study'
 import { areChosen, type Fuses } from './fuses'
 import type { Relaxed, SizeChange, SizeOptions } from './options'
 import { brought, tidied } from './beside'
@@ -18,9 +21,10 @@ import { leadChanges, portChanges } from './changes'
 import { withContacts } from './contacts'
 import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
+import { withoutExcess } from './enlarged'
 import { candidate } from './candidates'
 import { choose } from './choice'
-import { MARGIN_V, ratingsFor, targetsOf, type Sizing } from './tree'
+import { MARGIN_V, ratingsFor, targetsOf, tree, type Sizing } from './tree'
 import { fixed } from '../units/number'
 
 export type * from './options'
@@ -32,15 +36,18 @@ export interface SizeResult {
   changes: SizeChange[]
   before: Totals
   after: Totals | null
-  /** Whether it is proven least: the plan is a tree, and no stock ran short. */
+  /**
+   * Whether it is proven least: the plan is a tree of one source, no stock ran short, nothing was made thicker for a
+   * short.
+   */
   exact: boolean
   obstacles: string[]
   /** Where nothing fits: the one limit that would have to give, what is asked for then, in words. */
   yields?: { relax: Relaxed; words: string }
 }
 
-/** Currents of constant-power loads move a little with the sizes: so many rounds of solving again settle them. */
-const MOST_ROUNDS = 8
+/** Currents of constant-power loads move a little with the sizes, and what burns grows step by step: so many rounds. */
+const MOST_ROUNDS = 24
 
 /**
  * The conductors and fuses that pass every limit with least weight, cost or drop. On a tree the choice per lead is
@@ -78,7 +85,7 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
   const before = totals(plan, options.owned)
   const ported = placePorts(plan)
   const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
-  let exact = solveCorners(plan).network.isForest
+  let exact = solveCorners(plan).network.isForest && plan.parts.filter(p => shortsByItself(p).length).length < 2
   let best: { plan: Plan; cost: number } | null = null
   let obstacles: string[] = []
   const waiting: ReadonlyMap<string, Set<string>>[] = [new Map()]
@@ -146,7 +153,10 @@ function fusesToTry(plan: Plan, options: SizeOptions): Fuses[] {
 interface Settled {
   plan: Plan
   cost: number
-  /** No drop holds any size up, or no fuse stands where it does: other fuses would not make it less. */
+  /**
+   * No drop holds any size up, or no fuse stands where it does: other fuses would not make it less. And nothing was
+   * made thicker for a short, or for what flows in it besides.
+   */
   isFree: boolean
 }
 interface Obstacles {
@@ -158,13 +168,12 @@ const MOST_BRANCHES = 120
 
 /** Sizes one plan with some conductors barred from some leads: solved, chosen, solved again until nothing moves. */
 function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
-  const least = new Map<string, number>()
-  const reduceV = new Map<string, number>()
+  const learned = unlearned()
   let isHeldByDrop = false
   let now = apply(start, new Map(), ratingsFor(new Study(solveCorners(start)), options))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const study = new Study(solveCorners(now))
-    const chosen = choose(study, options, { least, reduceV, banned })
+    const chosen = choose(study, options, { ...learned, banned })
     if ('obstacles' in chosen) return chosen
     isHeldByDrop = chosen.isHeldByDrop
     const next = withContacts(apply(now, chosen.sizes, chosen.ratings), l => study.leadAmps(l).value)
@@ -172,23 +181,28 @@ function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<st
     const fused = apply(next, new Map(), ratingsFor(new Study(solveCorners(next)), options))
     const settled = JSON.stringify(fused) === JSON.stringify(now)
     now = fused
-    const left = violations(new Study(solveCorners(now)), options, reduceV, least)
+    const left = violations(new Study(solveCorners(now)), options, learned)
     if (!left && settled) break
     if (left && round === MOST_ROUNDS - 1) return { obstacles: left }
   }
   const study = new Study(solveCorners(now))
   const cost = now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0)
-  const isFree = options.fuses === 'chosen' || !study.protection.devices.some(d => d.kind === 'fuse') || !isHeldByDrop
+  const hasFuse = study.protection.devices.some(d => d.kind === 'fuse')
+  const isFree = !learned.least.size && (options.fuses === 'chosen' || !hasFuse || !isHeldByDrop)
   return { plan: now, cost, isFree }
 }
 
 function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean): SizeResult {
   const before = totals(plan, options.owned)
   const verdict = judge(plan).verdict
-  const sized = tidied(verdict, chosen)
+  const sized = withoutExcess(tidied(verdict, chosen), leastRatings(plan, chosen, options), tried => {
+    const study = new Study(solveCorners(tried))
+    const isMet = !violations(study, options, unlearned()) && allCarry(study, options)
+    return isMet && !brought(verdict, tried).length
+  })
   const study = new Study(solveCorners(sized))
   const ports = options.row === undefined ? overloadedPorts(study) : []
-  const obstacles = [...(violations(study, options, new Map(), new Map()) ?? []), ...ports, ...brought(verdict, sized)]
+  const obstacles = [...(violations(study, options, unlearned()) ?? []), ...ports, ...brought(verdict, sized)]
   if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
   return {
     patch: difference(plan, sized),
@@ -199,6 +213,19 @@ function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean):
     exact,
     obstacles: [],
   }
+}
+
+/** What each fuse is rated at least among the sizes chosen: as it was, or more where it does not carry its current. */
+function leastRatings(plan: Plan, chosen: Plan, options: SizeOptions): ReadonlyMap<string, number> {
+  const was = new Map(devicesOf(plan).map(d => [deviceKey(d), d.ratedA]))
+  const asWas = apply(chosen, new Map(), was)
+  return ratingsFor(new Study(solveCorners(asWas)), { ...options, fuses: 'own' })
+}
+
+/** Whether every fuse that may change carries what flows in it. */
+function allCarry(study: Study, options: SizeOptions): boolean {
+  const wanted = ratingsFor(study, { ...options, fuses: 'own' })
+  return study.protection.devices.every(d => (wanted.get(deviceKey(d)) ?? 0) <= d.ratedA)
 }
 
 function apply(
@@ -214,17 +241,32 @@ function apply(
   return patch.length ? tryPatch(sized, patch)! : sized
 }
 
+/** What solving again has shown: areas that leads must have at least, mm², and by how much budgets must be cut, V. */
+interface Learned {
+  least: Map<string, number>
+  reduceV: Map<string, number>
+}
+
+const unlearned = (): Learned => ({ least: new Map(), reduceV: new Map() })
+
+/** A conductor that is too thin becomes so much thicker, by area: no size of a ladder is passed over. */
+const THICKER = 1.2
+
 /**
- * What is still not met once solved again: budgets are cut by what nonlinear loads took more, conductors that burn in a
- * short made thicker.
+ * What is still not met once solved again: budgets are cut by what nonlinear loads took more, conductors made thicker.
  * @returns null where all is met, else in words
  */
-function violations(
-  study: Study,
-  options: SizeOptions,
-  reduceV: Map<string, number>,
-  least: Map<string, number>,
-): string[] | null {
+function violations(study: Study, options: SizeOptions, learned: Learned): string[] | null {
+  const words = [
+    ...tooLittleArrives(study, options, learned.reduceV),
+    ...tooMuchIsLost(study, options, learned),
+    ...burnt(study, learned.least),
+    ...(isCarried(study.solved) ? [] : ['the sources cannot carry the station']),
+  ]
+  return words.length ? [...new Set(words)] : null
+}
+
+function tooLittleArrives(study: Study, options: SizeOptions, reduceV: Map<string, number>): string[] {
   const words: string[] = []
   for (const target of targetsOf(study, options)) {
     const low = study.arrival(target.terminal)?.low
@@ -237,14 +279,40 @@ function violations(
     reduceV.set(target.id, (reduceV.get(target.id) ?? 0) + over + MARGIN_V)
     words.push(`${placeName(study.plan, target.id)} would be ${fixed(over, 3)} V short`)
   }
+  return words
+}
+
+/** A radio's share of drop counts on every way that feeds it, also where more arrives: other leads take part there. */
+function tooMuchIsLost(study: Study, options: SizeOptions, { least, reduceV }: Learned): string[] {
+  if (options.relax?.includes('share') || options.row !== undefined) return []
+  const { onWay, isFree } = tree(study, options)
+  return drop.find(study).map(({ place, condition, title, numbers }) => {
+    const beside = study.staircase(place, condition!)!.leads.filter(id => !onWay.has(id) && isFree(id))
+    for (const id of beside) thicken(study, id, least)
+    const overV = numbers!.dropV! - numbers!.allowedShare! * numbers!.nominalV!
+    if (!beside.length) reduceV.set(place, (reduceV.get(place) ?? 0) + overV + MARGIN_V)
+    return title
+  })
+}
+
+function burnt(study: Study, least: Map<string, number>): string[] {
+  const words: string[] = []
   for (const short of study.shorts.shorts) {
     for (const c of short.conductors) {
-      if (c.survives || !short.opens.length) continue
-      const lead = study.plan.leads.find(l => l.id === c.lead)!
-      least.set(c.lead, conductorMm2(lead.conductor) * 1.2)
+      const lead = leadById(study.plan, c.lead)!
+      if (c.survives || !short.opens.length || goesOn(short, c)) continue
+      thicken(study, c.lead, least)
       words.push(`${nameOf(lead)} would not survive a short`)
     }
   }
-  if (!isCarried(study.solved)) words.push('the sources cannot carry the station')
-  return words.length ? words : null
+  return words
 }
+
+/** What nothing cuts off is more than limited sources give: no size carries that, for a fuse is missing. */
+function goesOn({ from }: Short, { i2t, lastingA }: ConductorInShort): boolean {
+  const limitedA = from.filter(f => f.limited).reduce((sum, f) => sum + f.amps, 0)
+  return i2t === null && lastingA > limitedA * 1.001
+}
+
+const thicken = (study: Study, id: string, least: Map<string, number>) =>
+  least.set(id, conductorMm2(leadById(study.plan, id)!.conductor) * THICKER)
