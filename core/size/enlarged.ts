@@ -25,7 +25,6 @@ export function withoutExcess(sized: Plan, leastA: ReadonlyMap<string, number>, 
   return enlarged.reduce((now, device) => {
     const [from, to] = [leastA.get(deviceKey(device))!, device.ratedA]
     const smaller = fuseClass(device.type).ratingsA.filter(a => a >= from && a < to)
-    const tried = smaller.map(a => () => rated(now, new Map([[device, a]])))
-    return tried.map(make => make()).find(isMet) ?? now
+    return smaller.map(a => rated(now, new Map([[device, a]]))).find(isMet) ?? now
   }, sized)
 }

@@ -50,7 +50,7 @@ function placeOn(study: Study, part: Part): Patch {
         .slice(0, 1)
         .map(lead => ({ port, lead, amps: study.leadAmps(lead).value })),
     )
-    .filter(o => o.port.ratedA !== undefined && isOver(o.amps, o.port))
+    .filter(o => isOver(o.amps, o.port))
     .sort((a, b) => b.amps - a.amps)
   return tooSmall.flatMap(({ port, lead, amps }) => {
     const takes = (p: Terminal) => p.connector === port.connector && !isOver(amps, p)

@@ -114,6 +114,17 @@ describe('a fuse', () => {
   it('is not made larger than it was where that saves nothing', () => {
     expect(ratingOf(10, 10, 8)).toEqual(['22 AWG', 10])
   })
+  it('is made larger where its wire is the thinner for it, and no larger than that takes', () => {
+    const needy = radio({ ...draws(10), supply: { minV: 12.5, maxV: 16 } })
+    const leads = [bare({ inline: [fuse(15)] })]
+    const plan = smallPlan({ site: { dropShare: 1 }, parts: [battery(), needy], leads })
+    const sized = sizePlan(plan, { for: 'weight' }).plan!
+    const [own] = sized.leads
+    expect([conductorName(own!.conductor), own!.inline![0]]).toMatchObject(['16 AWG', { ratedA: 20 }])
+    const smaller = { ...sized, leads: [{ ...own!, inline: plan.leads[0]!.inline! }] }
+    expect(judge(sized).verdict.arrivals.hf!.low.value).toBeGreaterThan(12.5)
+    expect(judge(smaller).verdict.arrivals.hf!.low.value).toBeLessThan(12.5)
+  })
   it('is made as large as its current asks for, and no larger', () => {
     expect(ratingOf(10, 5, 8)).toEqual(['22 AWG', 10])
   })
