@@ -290,7 +290,9 @@ function tooMuchIsLost(study: Study, options: SizeOptions, { least, reduceV }: L
     const beside = study.staircase(place, condition!)!.leads.filter(id => !onWay.has(id) && isFree(id))
     for (const id of beside) thicken(study, id, least)
     const overV = numbers!.dropV! - numbers!.allowedShare! * numbers!.nominalV!
-    if (!beside.length) reduceV.set(place, (reduceV.get(place) ?? 0) + overV + MARGIN_V)
+    // Where least arrives its budget is cut by what is short there.
+    const isElsewhere = condition !== study.arrival(place)?.low.condition
+    if (!beside.length && isElsewhere) reduceV.set(place, (reduceV.get(place) ?? 0) + overV + MARGIN_V)
     return title
   })
 }
