@@ -90,9 +90,10 @@ export type Row = readonly { key: string; ratedA: number }[]
 export function protectors(study: Study): Map<string, Row[]> {
   const found = new Map<string, Row[]>()
   for (const stretch of study.protection.stretches) {
-    // Before a fuse right at the tap it is that fuse which protects.
-    if (stretch.lengthM === 0 || hasFuseAtTap(stretch)) continue
-    const rows = rowsInto(study, stretch.zone)
+    if (stretch.lengthM === 0) continue
+    // What stands before a fuse right at the tap is protected by that fuse too.
+    const atTap = hasFuseAtTap(stretch) ? [ratedOf(stretch.device!)] : []
+    const rows = rowsInto(study, stretch.zone).map(row => [...row, ...atTap])
     if (rows.length) found.set(stretch.lead.id, [...(found.get(stretch.lead.id) ?? []), ...rows])
   }
   // What no fuse protects, for it carries all that its source gives, goes on carrying it.
@@ -102,6 +103,8 @@ export function protectors(study: Study): Map<string, Row[]> {
   }
   return found
 }
+
+const ratedOf = (device: ZonedDevice) => ({ key: deviceKey(device), ratedA: device.ratedA })
 
 /** In a net of more ways each fuse next to a lead counts by itself: it may be held larger than it need be. */
 const MOST_STEPS = 2000
@@ -128,5 +131,5 @@ function rowsInto({ protection, sources }: Study, zone: number): Row[] {
   // A fuse is never larger than its own wire carries, whatever stands before it; a breaker stays what it is.
   const held = rows.map(row => (row[0]!.kind === 'fuse' ? row.slice(0, 1) : row))
   const kept = steps > MOST_STEPS ? devicesInto(protection, zone).map(d => [d]) : held
-  return kept.map(row => row.map(d => ({ key: deviceKey(d), ratedA: d.ratedA })))
+  return kept.map(row => row.map(ratedOf))
 }

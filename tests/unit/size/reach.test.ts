@@ -52,6 +52,35 @@ describe('a lead behind a breaker', () => {
   })
 })
 
+describe("a charger's lead with its fuse at the charger", () => {
+  it('carries that fuse: its wire, up to the fuse, is fed by the battery through it', () => {
+    const charger = {
+      id: 'chg',
+      kind: 'charger',
+      maxA: 8,
+      chemistries: { lifepo4: { absorptionV: 14.2 } },
+      set: 'lifepo4',
+    }
+    const plan = smallPlan({
+      site: { dropShare: 1 },
+      parts: [battery(), radio(draws(2)), charger],
+      leads: [
+        bare({ id: 'l', inline: [fuse(5)] }),
+        bare({
+          id: 'c',
+          from: 'chg',
+          to: 'bat',
+          lengthM: 0.5,
+          conductor: { awg: 8, insulationC: 105 },
+          inline: [fuse(10, 0.05)],
+        }),
+      ],
+    })
+    // 24 AWG is protected by 9.9 A.
+    expect(sizesOf(plan)).toMatchObject({ c: '22 AWG' })
+  })
+})
+
 describe('a station of two sources', () => {
   it('is sized where a short goes on for good, for no size mends that; and no part is added to it', () => {
     const thick = { conductor: { awg: 8, insulationC: 105 } }
