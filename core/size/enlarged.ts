@@ -1,15 +1,19 @@
 import { fuseClass } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { tryPatch } from '../edit/patch'
-import { deviceKey, type Device } from '../graph/device'
+import { deviceKey } from '../graph/device'
 import { devicesOf } from '../graph/graph'
 import type { Plan } from '../plan/schema'
 
-/** Fuses that were made larger. */
+/** Ratings of fuses in a plan, and of those the ones that were made larger. */
 
-const rated = (plan: Plan, ratings: ReadonlyMap<Device, number>): Plan => {
-  const patch = [...ratings].flatMap(([device, ratedA]) => setDevice(plan, device, 'ratedA', ratedA) ?? [])
-  return patch.length ? (tryPatch(plan, patch) ?? plan) : plan
+/** The plan with other ratings, by the fuses' keys. */
+export function withRatings(plan: Plan, ratings: ReadonlyMap<string, number>): Plan {
+  const patch = devicesOf(plan).flatMap(device => {
+    const ratedA = ratings.get(deviceKey(device))
+    return ratedA === undefined || ratedA === device.ratedA ? [] : (setDevice(plan, device, 'ratedA', ratedA) ?? [])
+  })
+  return patch.length ? tryPatch(plan, patch)! : plan
 }
 
 /**
@@ -20,11 +24,11 @@ const rated = (plan: Plan, ratings: ReadonlyMap<Device, number>): Plan => {
  */
 export function withoutExcess(sized: Plan, leastA: ReadonlyMap<string, number>, isMet: (plan: Plan) => boolean): Plan {
   const enlarged = devicesOf(sized).filter(d => (leastA.get(deviceKey(d)) ?? Infinity) < d.ratedA)
-  const all = rated(sized, new Map(enlarged.map(d => [d, leastA.get(deviceKey(d))!])))
+  const all = withRatings(sized, new Map(enlarged.map(d => [deviceKey(d), leastA.get(deviceKey(d))!])))
   if (!enlarged.length || isMet(all)) return all
   return enlarged.reduce((now, device) => {
-    const [from, to] = [leastA.get(deviceKey(device))!, device.ratedA]
-    const smaller = fuseClass(device.type).ratingsA.filter(a => a >= from && a < to)
-    return smaller.map(a => rated(now, new Map([[device, a]]))).find(isMet) ?? now
+    const key = deviceKey(device)
+    const smaller = fuseClass(device.type).ratingsA.filter(a => a >= leastA.get(key)! && a < device.ratedA)
+    return smaller.map(a => withRatings(now, new Map([[key, a]]))).find(isMet) ?? now
   }, sized)
 }

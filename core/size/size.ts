@@ -2,7 +2,6 @@ import { Study } from '../study/study'
 import { isCarried, solveCorners } from '../circuit/matrix'
 import { drop } from '../checks/arrival'
 import { conductorMm2, conductorName } from '../conductor/resistance'
-import { setDevice } from '../edit/ends'
 import { deviceKey } from '../graph/device'
 import { devicesOf } from '../graph/graph'
 import { difference, tryPatch, type Patch } from '../edit/patch'
@@ -21,7 +20,7 @@ import { leadChanges, portChanges } from './changes'
 import { withContacts } from './contacts'
 import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
-import { withoutExcess } from './enlarged'
+import { withoutExcess, withRatings } from './enlarged'
 import { candidate } from './candidates'
 import { choose } from './choice'
 import { MARGIN_V, ratingsFor, targetsOf, tree, type Sizing } from './tree'
@@ -170,7 +169,7 @@ const MOST_BRANCHES = 120
 function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
   const learned = unlearned()
   let isHeldByDrop = false
-  let now = apply(start, new Map(), ratingsFor(new Study(solveCorners(start)), options))
+  let now = withRatings(start, ratingsFor(new Study(solveCorners(start)), options))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const study = new Study(solveCorners(now))
     const chosen = choose(study, options, { ...learned, banned })
@@ -178,7 +177,7 @@ function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<st
     isHeldByDrop = chosen.isHeldByDrop
     const next = withContacts(apply(now, chosen.sizes, chosen.ratings), l => study.leadAmps(l).value)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
-    const fused = apply(next, new Map(), ratingsFor(new Study(solveCorners(next)), options))
+    const fused = withRatings(next, ratingsFor(new Study(solveCorners(next)), options))
     const settled = JSON.stringify(fused) === JSON.stringify(now)
     now = fused
     const left = violations(new Study(solveCorners(now)), options, learned)
@@ -218,8 +217,7 @@ function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean):
 /** What each fuse is rated at least among the sizes chosen: as it was, or more where it does not carry its current. */
 function leastRatings(plan: Plan, chosen: Plan, options: SizeOptions): ReadonlyMap<string, number> {
   const was = new Map(devicesOf(plan).map(d => [deviceKey(d), d.ratedA]))
-  const asWas = apply(chosen, new Map(), was)
-  return ratingsFor(new Study(solveCorners(asWas)), { ...options, fuses: 'own' })
+  return ratingsFor(new Study(solveCorners(withRatings(chosen, was))), { ...options, fuses: 'own' })
 }
 
 /** Whether every fuse that may change carries what flows in it. */
@@ -228,17 +226,9 @@ function allCarry(study: Study, options: SizeOptions): boolean {
   return study.protection.devices.every(d => (wanted.get(deviceKey(d)) ?? 0) <= d.ratedA)
 }
 
-function apply(
-  plan: Plan,
-  sizes: ReadonlyMap<string, Conductor>,
-  ratings: ReadonlyMap<string, number> = new Map(),
-): Plan {
-  const sized = { ...plan, leads: plan.leads.map(l => ({ ...l, conductor: sizes.get(l.id) ?? l.conductor })) }
-  const patch = devicesOf(sized).flatMap(device => {
-    const ratedA = ratings.get(deviceKey(device))
-    return ratedA === undefined || ratedA === device.ratedA ? [] : (setDevice(sized, device, 'ratedA', ratedA) ?? [])
-  })
-  return patch.length ? tryPatch(sized, patch)! : sized
+function apply(plan: Plan, sizes: ReadonlyMap<string, Conductor>, ratings: ReadonlyMap<string, number>): Plan {
+  const leads = plan.leads.map(l => ({ ...l, conductor: sizes.get(l.id) ?? l.conductor }))
+  return withRatings({ ...plan, leads }, ratings)
 }
 
 /** What solving again has shown: areas that leads must have at least, mm², and by how much budgets must be cut, V. */

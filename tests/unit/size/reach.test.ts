@@ -23,6 +23,7 @@ const supply = (more: Loose = {}) => ({
   outputOhm: 0.01,
   ...more,
 })
+const charger = { id: 'chg', kind: 'charger', maxA: 8, chemistries: { lifepo4: { absorptionV: 14.2 } }, set: 'lifepo4' }
 const breaker = (ratedA: number) => ({ id: 'b1', kind: 'breaker', ratedA, atM: 0.05 })
 
 function sizesOf(plan: Plan): string[] | Record<string, string> {
@@ -54,13 +55,6 @@ describe('a lead behind a breaker', () => {
 
 describe("a charger's lead with its fuse at the charger", () => {
   it('carries that fuse: its wire, up to the fuse, is fed by the battery through it', () => {
-    const charger = {
-      id: 'chg',
-      kind: 'charger',
-      maxA: 8,
-      chemistries: { lifepo4: { absorptionV: 14.2 } },
-      set: 'lifepo4',
-    }
     const plan = smallPlan({
       site: { dropShare: 1 },
       parts: [battery(), radio(draws(2)), charger],
@@ -107,13 +101,6 @@ describe('a station of two sources', () => {
     expect(sizesOf(plan)).toEqual({ s: '10 AWG' })
   })
   it("counts a radio's share of drop also while it is fed by the charger, whose lead then takes part", () => {
-    const charger = {
-      id: 'chg',
-      kind: 'charger',
-      maxA: 8,
-      chemistries: { lifepo4: { absorptionV: 14.2 } },
-      set: 'lifepo4',
-    }
     const plan = smallPlan({
       site: { dropShare: 0.06 },
       parts: [battery(), radio(draws(1.45)), charger],
