@@ -1,7 +1,7 @@
-import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
+import { fuseClass } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { addItem } from '../edit/items'
-import { fittingRatings } from '../fuse/fuse'
+import { fittingRatings, ratingsCarrying } from '../fuse/fuse'
 import { neverOpensBelow } from '../fuse/opening'
 import { asKind } from '../kinds/index'
 import { leadById, leadName, partIdOf } from '../plan/find'
@@ -93,11 +93,8 @@ export const breakerOverBms: Check = {
     const device = study.protection.devices.find(d => isOf(found, d))
     const lead = leadById(study.plan, found.place)
     if (!device || !lead) return []
-    const carries = (a: number) => a >= CONTINUOUS_FACTOR * study.leadAmps(lead).value
     const opens = (a: number) => a * neverOpensBelow(device.type) <= found.numbers.tripA!
-    const ratedA = fuseClass(device.type)
-      .ratingsA.filter(a => opens(a) && carries(a))
-      .at(-1)
+    const ratedA = ratingsCarrying(device.type, study.leadAmps(lead).value).findLast(opens)
     const patch = ratedA === undefined ? null : setDevice(study.plan, device, 'ratedA', ratedA)
     return patch ? [{ label: `${asGiven(ratedA!)} A ${device.kind} in its place`, patch }] : []
   },

@@ -1,5 +1,5 @@
 import { connector } from '../catalog/connectors'
-import { CONTINUOUS_FACTOR, fuseClass } from '../catalog/fuses'
+import { ratingsCarrying } from '../fuse/fuse'
 import { setDevice } from '../edit/ends'
 import { largestAmps, type SolvedPlan } from '../circuit/matrix'
 import { solvedAfter } from '../fixes/conductor'
@@ -30,8 +30,8 @@ function fuseOf(study: Study, { lead }: Landing): Device | null {
 
 /** A smaller rating of the class that still carries what flows, and that the contact stands; null: none is made. */
 function smallerFits(device: Device, contactA: number, flowsA: number): number | null {
-  const ratings = device.kind === 'fuse' ? fuseClass(device.type).ratingsA : []
-  return ratings.filter(a => a <= contactA && a >= CONTINUOUS_FACTOR * flowsA - 1e-9).at(-1) ?? null
+  if (device.kind !== 'fuse') return null
+  return ratingsCarrying(device.type, flowsA).findLast(a => a <= contactA) ?? null
 }
 
 export const fuseOverContact: Check = {

@@ -1,7 +1,7 @@
-import { breaksAt, CONTINUOUS_FACTOR, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass, ratedVolts } from '../catalog/fuses'
+import { breaksAt, FUSE_AT_POST_M, FUSE_CLASSES, fuseClass, ratedVolts } from '../catalog/fuses'
 import { setDevice } from '../edit/ends'
 import { addItem, placeFrom, setItem, type LeadEnd } from '../edit/items'
-import { fittingRatings, fuseOhm } from '../fuse/fuse'
+import { fittingRatings, fuseOhm, ratingsCarrying } from '../fuse/fuse'
 import type { Part } from '../kinds/index'
 import type { Device } from '../graph/device'
 import { partIdOf } from '../plan/find'
@@ -82,10 +82,8 @@ export function refuse(
 
 /** Smallest rating of any class that carries a continuous current, A. */
 export function smallestCarrying(type: string, continuousA: number): number | null {
-  const own = fuseClass(type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * continuousA - 1e-9)
+  const [own] = ratingsCarrying(type, continuousA)
   if (own !== undefined) return own
-  const all = FUSE_CLASSES.flatMap(c => c.ratingsA)
-    .filter(a => a >= CONTINUOUS_FACTOR * continuousA)
-    .sort((a, b) => a - b)
-  return all[0] ?? null
+  const others = FUSE_CLASSES.flatMap(c => ratingsCarrying(c.id, continuousA))
+  return others.length ? Math.min(...others) : null
 }

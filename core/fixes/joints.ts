@@ -1,4 +1,5 @@
-import { CONTINUOUS_FACTOR, FUSE_AT_POST_M, fuseClass } from '../catalog/fuses'
+import { FUSE_AT_POST_M } from '../catalog/fuses'
+import { ratingsCarrying } from '../fuse/fuse'
 import { appendLead, appendPart, counterpart, identified } from '../edit/add'
 import { putBeforeEnd } from '../edit/between'
 import { fitEnd, freshEnd, landEnd } from '../edit/ends'
@@ -65,7 +66,7 @@ export function addBusbar(plan: Plan, { terminal, terminalConnector, moved, larg
   const part = identified(plan, bar as Omit<Part, 'id'>, 'bus')
   const thickest = moved.map(m => m.lead.conductor).sort((a, b) => largestFuseA(b) - largestFuseA(a))[0]!
   const fuse = ['blade', 'strip', 'strip-high'].flatMap(type => {
-    const ratedA = fuseClass(type).ratingsA.find(a => a >= CONTINUOUS_FACTOR * totalA)
+    const ratedA = ratingsCarrying(type, totalA)[0]
     return ratedA === undefined ? [] : [{ type, ratedA }]
   })[0]
   const conductor = fuse && [thickest, ...thickerSizes(thickest)].find(c => largestFuseA(c) >= fuse.ratedA)

@@ -24,6 +24,7 @@ export interface Candidate {
 export interface Entry {
   allowsV: number
   cost: number
+  lead: string
   candidate: Candidate
   children: Entry[]
   /** Fuses chosen along with it, by key. */

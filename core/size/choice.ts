@@ -72,7 +72,7 @@ class Choice {
         .filter(e => e.allowsV >= 0)
         .sort((a, b) => a.cost - b.cost)[0]
       if (best) {
-        this.take(best, root)
+        this.take(best)
         continue
       }
       const starved = this.starved(root)
@@ -157,6 +157,7 @@ class Choice {
       own.map(c => ({
         allowsV: m.allowsV - c.dropV,
         cost: m.cost + c.cost,
+        lead: id,
         candidate: c,
         children: m.entries,
         fuses: [],
@@ -164,20 +165,12 @@ class Choice {
     )
   }
 
-  private take(entry: Entry, id: string) {
-    this.sizes.set(id, entry.candidate.conductor)
-    for (const [key, ratedA] of entry.fuses) this.ratings.set(key, ratedA)
-    const kids = [...(this.tree.children.get(id) ?? [])]
-    entry.children.forEach(child => {
-      const kid = kids.find(k => !this.sizes.has(k) && this.isOf(k, child.candidate))
-      if (kid) this.take(child, kid)
-    })
-  }
-
-  /** Whether a candidate is one of a lead's. */
-  private isOf(id: string, wanted: Candidate): boolean {
-    for (const [key, list] of this.lists) if (key.startsWith(`${id} `) && list.includes(wanted)) return true
-    return false
+  private take({ lead, candidate, children, fuses }: Entry) {
+    // A lead on two ways is chosen once.
+    if (this.sizes.has(lead)) return
+    this.sizes.set(lead, candidate.conductor)
+    for (const [key, ratedA] of fuses) this.ratings.set(key, ratedA)
+    for (const child of children) this.take(child)
   }
 
   /** The loads behind a lead that not even the least drop of every lead on their way would do for. */

@@ -19,35 +19,36 @@ interface Asked {
   amps: number
 }
 
-/**
- * The family for one end: the one it has if that takes the conductor, else the least that does where the terminal's can
- * be changed with it; null where neither.
- */
-function contactFor(plan: Plan, lead: Lead, end: LeadEnd, { area, amps }: Asked): string | null {
-  const fitted = lead.ends?.[end]?.connector
-  if (fitted === undefined || fitsContact(fitted, area)) return fitted ?? ''
+/** Whether a lead's end takes a conductor: what is fitted there, where anything is. */
+function takes({ ends }: Lead, end: LeadEnd, area: number): boolean {
+  const fitted = ends?.[end]
+  return !fitted || fitsContact(fitted.connector, area)
+}
+
+/** The least family that takes the conductor, where the terminal's can be changed with it; null where none or not. */
+function strongerFor(plan: Plan, lead: Lead, end: LeadEnd, { area, amps }: Asked): string | null {
   const graph = graphOf(plan)
-  const isFree =
-    graph.terminals.get(lead[end])?.fields?.connector !== undefined && graph.leadsAt(lead[end]).length === 1
-  if (!isFree) return null
+  const isFree = graph.terminals.get(lead[end])!.fields?.connector !== undefined
+  if (!isFree || graph.leadsAt(lead[end]).length > 1) return null
   return STRONGER_CONNECTORS.find(id => fitsContact(id, area) && connector(id).ratedA! >= amps) ?? null
 }
 
 /** Whether both ends of a lead take a conductor, or did not take the one that is in it either. */
 export function takenByEnds(study: Study, lead: Lead, area: number, relaxed: boolean): boolean {
   const amps = study.leadAmps(lead).value
-  const misfits = (end: LeadEnd) => contactFor(study.plan, lead, end, { area, amps }) === null
-  const fitsNow = (end: LeadEnd) => fitsContact(lead.ends![end]!.connector, conductorMm2(lead.conductor))
-  return ENDS.every(end => !misfits(end) || (relaxed && !fitsNow(end)))
+  const canTake = (end: LeadEnd) =>
+    takes(lead, end, area) || strongerFor(study.plan, lead, end, { area, amps }) !== null
+  return ENDS.every(end => canTake(end) || (relaxed && !takes(lead, end, conductorMm2(lead.conductor))))
 }
 
 /** The plan with contacts, on both sides of a mating, that take the conductors its leads have. */
 export function withContacts(plan: Plan, ampsOf: (lead: Lead) => number): Plan {
   const changes = plan.leads.flatMap(lead =>
     ENDS.flatMap(end => {
-      const fitted = lead.ends?.[end]?.connector
-      const wanted = contactFor(plan, lead, end, { area: conductorMm2(lead.conductor), amps: ampsOf(lead) })
-      return !wanted || wanted === fitted ? [] : [{ lead: lead.id, end, wanted }]
+      const area = conductorMm2(lead.conductor)
+      if (takes(lead, end, area)) return []
+      const wanted = strongerFor(plan, lead, end, { area, amps: ampsOf(lead) })
+      return wanted === null ? [] : [{ lead: lead.id, end, wanted }]
     }),
   )
   const edits = changes.map(({ lead: id, end, wanted }) => (now: Plan) => {

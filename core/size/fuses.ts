@@ -1,5 +1,6 @@
 import { limitsItself, runsTooLong } from '../checks/fuse'
-import { CONTINUOUS_FACTOR, FUSE_COLD_DROP_V, fuseClass } from '../catalog/fuses'
+import { FUSE_COLD_DROP_V } from '../catalog/fuses'
+import { ratingsCarrying } from '../fuse/fuse'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
 import { heldToA } from '../protection/prospective'
@@ -37,7 +38,7 @@ export function fuseRatings(
     const lead = device.item === null ? undefined : study.plan.leads.find(l => l.id === device.place)
     const through = lead ? study.leadAmps(lead).value : study.portAmps(device.place).value
     if (through < 1e-6) continue
-    const carrying = fuseClass(device.type).ratingsA.filter(a => a >= CONTINUOUS_FACTOR * through - 1e-9)
+    const carrying = ratingsCarrying(device.type, through)
     const key = deviceKey(device)
     const isRaised = typeof fuses === 'object' && fuses.raised.has(key)
     const ratedA = isRaised ? (carrying[1] ?? carrying[0]) : carrying[0]
@@ -72,7 +73,7 @@ export function freeFuses(study: Study, isFree: (leadId: string) => boolean): Ma
     const times = item?.kind === 'fuse' && item.legs === 'both' ? 2 : 1
     const amps = study.leadAmps(lead).value
     if (amps < 1e-6) continue
-    const carrying = fuseClass(device.type).ratingsA.filter(a => a >= CONTINUOUS_FACTOR * amps - 1e-9)
+    const carrying = ratingsCarrying(device.type, amps)
     const drop = (ratedA: number) => (times * amps * FUSE_COLD_DROP_V) / ratedA
     const ratings = carrying.map(ratedA => ({ ratedA, moreV: drop(ratedA) - drop(device.ratedA) }))
     found.set(lead.id, [...(found.get(lead.id) ?? []), { key: deviceKey(device), ratings }])

@@ -301,9 +301,9 @@ function burnt(study: Study, least: Map<string, number>): string[] {
 }
 
 /** What nothing cuts off is more than limited sources give: no size carries that, for a fuse is missing. */
-function goesOn({ from }: Short, { i2t, lastingA }: ConductorInShort): boolean {
+function goesOn({ from }: Short, { lastingA }: ConductorInShort): boolean {
   const limitedA = from.filter(f => f.limited).reduce((sum, f) => sum + f.amps, 0)
-  return i2t === null && lastingA > limitedA * 1.001
+  return lastingA > limitedA * 1.001
 }
 
 const thicken = (study: Study, id: string, least: Map<string, number>) =>

@@ -8,11 +8,13 @@ import { applyEdit } from '../../../core/edit/patch'
 import { openingTime } from '../../../core/fuse/opening'
 import type { Lead, Plan } from '../../../core/plan/schema'
 import { candidate, costPerM, merge, pareto, type Entry } from '../../../core/size/candidates'
+import { tidied } from '../../../core/size/beside'
 import { leadChanges, portChanges } from '../../../core/size/changes'
 import { freeFuses, fuseRatings, SELECTIVE_RATIO } from '../../../core/size/fuses'
 import { overloadedPorts, placePorts } from '../../../core/size/ports'
 import { overdrawn, totals } from '../../../core/size/totals'
 import { Study } from '../../../core/study/study'
+import { judge } from '../../../core/verdict/verdict'
 import { battery, fuse, lead, radio, smallPlan, withLead } from '../../data/plans'
 
 const studyOf = (plan: Plan) => new Study(solveCorners(plan))
@@ -20,6 +22,7 @@ const NOTHING = { conductor: { awg: 10 }, dropV: 0, cost: 0 } as const
 const entry = (allowsV: number, cost: number): Entry => ({
   allowsV,
   cost,
+  lead: 'l1',
   candidate: NOTHING,
   children: [],
   fuses: [],
@@ -201,6 +204,16 @@ describe('ports of a block', () => {
     expect(landed(withPorts(port('p1', 5), port('p2', 5), port('p3', 15)))).toBe('blk.p3')
     expect(landed(withPorts(port('p1', 5), port('p2', 15, 'stack-45'), port('p3', 15)))).toBe('blk.p3')
   })
+  it('are never the one that feeds it, though it may be free', () => {
+    const fedByPort = smallPlan({
+      parts: [battery(), { ...block(port('p1', 5), port('p2', 40)), feed: 'stack-30' }, radio()],
+      leads: [
+        lead({ id: 'm', to: 'blk.p2', ends: {} }),
+        lead({ id: 'r', from: 'blk.p1', to: 'hf', ends: {}, inline: [] }),
+      ],
+    })
+    expect(landed(fedByPort)).toBe('blk.p1')
+  })
   it('are given to the largest first, or it would find the one it needs taken', () => {
     const draw = (activeA: number) => ({ draw: { model: 'constant-current', idleA: 1, activeA } })
     const plan = smallPlan({
@@ -231,6 +244,15 @@ describe('ports of a block', () => {
     expect(overloadedPorts(studyOf(plan))).toEqual([
       'blk, port 1 gives 5 A, 10 A is taken, and no free one gives enough',
     ])
+  })
+})
+
+describe('what belongs to sizes', () => {
+  it('may be a fuse in a lead that is there', () => {
+    const fused = smallPlan({ leads: [lead({ inline: [fuse(20)] })] })
+    const bare = smallPlan({ leads: [lead({ inline: [] })] })
+    // 1.25 × 10 A: the next blade is 15 A.
+    expect(tidied(judge(fused).verdict, bare).leads[0]!.inline).toMatchObject([{ kind: 'fuse', ratedA: 15 }])
   })
 })
 
