@@ -1,4 +1,19 @@
+import { basename } from 'node:path'
 import { defineConfig } from 'vitest/config'
+import { BaseSequencer, type TestSpecification } from 'vitest/node'
+
+/** The longest journeys begin first, or one of them is still under way when all others have ended. */
+const LONGEST = ['station', 'everybody', 'live', 'windows', 'quiet', 'bench', 'backup', 'byHand', 'own', 'phone']
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]) {
+    const place = ({ moduleId }: TestSpecification) => {
+      const at = LONGEST.indexOf(basename(moduleId, '.test.ts'))
+      return at < 0 ? LONGEST.length : at
+    }
+    return (await super.sort(files)).sort((a, b) => place(a) - place(b))
+  }
+}
 
 export default defineConfig({
   test: {
@@ -6,9 +21,10 @@ export default defineConfig({
     environment: 'node',
     testTimeout: 240_000,
     hookTimeout: 120_000,
-    // What is waited for comes later where two journeys share a machine.
+    // What is waited for comes later where journeys share a machine.
     expect: { poll: { timeout: 40_000 } },
-    // Two journeys side by side, each with a server and a browser of its own.
+    // Journeys side by side, each with a server and a browser of its own.
     maxWorkers: 3,
+    sequence: { sequencer: LongestFirst },
   },
 })

@@ -39,8 +39,9 @@ export function leadChanges(plan: Plan, sized: Plan): SizeChange[] {
 export function portChanges(plan: Plan, sized: Plan): SizeChange[] {
   const { terminals } = graphOf(plan)
   const after = graphOf(sized).terminals
+  // Sizing takes no terminal away.
   return [...terminals.values()].flatMap(({ id, opener }): SizeChange[] => {
-    const rated = after.get(id)?.opener?.ratedA
+    const rated = after.get(id)!.opener?.ratedA
     if (!opener || rated === undefined || opener.ratedA === rated) return []
     const words = `fuse of ${terminalName(plan, id)}: ${asGiven(opener.ratedA)} A → ${asGiven(rated)} A`
     return [{ place: id, what: 'fuse', words }]

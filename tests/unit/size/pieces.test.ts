@@ -8,7 +8,7 @@ import { applyEdit } from '../../../core/edit/patch'
 import { openingTime } from '../../../core/fuse/opening'
 import type { Lead, Plan } from '../../../core/plan/schema'
 import { candidate, costPerM, merge, pareto, type Entry } from '../../../core/size/candidates'
-import { tidied } from '../../../core/size/beside'
+import { brought, tidied } from '../../../core/size/beside'
 import { leadChanges, portChanges } from '../../../core/size/changes'
 import { freeFuses, fuseRatings, SELECTIVE_RATIO } from '../../../core/size/fuses'
 import { overloadedPorts, placePorts } from '../../../core/size/ports'
@@ -253,6 +253,17 @@ describe('what belongs to sizes', () => {
     const bare = smallPlan({ leads: [lead({ inline: [] })] })
     // 1.25 × 10 A: the next blade is 15 A.
     expect(tidied(judge(fused).verdict, bare).leads[0]!.inline).toMatchObject([{ kind: 'fuse', ratedA: 15 }])
+  })
+  it('is never a reason against them where it is a mere note, as a little power given up', () => {
+    const sagging = (awg: number) =>
+      smallPlan({
+        parts: [battery(), radio({ fullPowerAboveV: 12.5 })],
+        leads: [lead({ lengthM: 3, conductor: { awg }, inline: [fuse(20)] })],
+      })
+    const before = judge(sagging(10)).verdict
+    const checks = (plan: Plan) => judge(plan).verdict.findings.map(f => f.check)
+    expect([checks(sagging(10)), checks(sagging(14))]).toEqual([[], ['power-sag']])
+    expect(brought(before, sagging(14))).toEqual([])
   })
 })
 
