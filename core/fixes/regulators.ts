@@ -1,9 +1,8 @@
-import { solveCorners } from '../circuit/matrix'
 import { inTurn, type Patch } from '../edit/patch'
 import { asKind, partsOf, type Part } from '../kinds/index'
 import { partById, partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
-import { Study } from '../study/study'
+import { studyOf } from '../study/study'
 import { addRegulator } from './converter'
 
 /** A regulator before every radio that has none. */
@@ -16,6 +15,6 @@ function regulatorFor(plan: Plan, radio: Part): Patch {
   const end = lead.to === radio.id ? 'to' : 'from'
   const fedBy = partById(plan, partIdOf(lead[end === 'to' ? 'from' : 'to']))
   if (asKind(fedBy, 'converter')) return []
-  const activeA = new Study(solveCorners(plan)).partAmps(radio).value
+  const activeA = studyOf(plan).partAmps(radio).value
   return addRegulator(plan, { lead, end, load: radio, activeA, passes: () => true })?.patch ?? []
 }

@@ -3,7 +3,6 @@ import { endOfUse, restedVolts } from '../battery/emf'
 import { counterpart, identified } from '../edit/add'
 import { heal } from '../edit/between'
 import { conductorMm2 } from '../conductor/resistance'
-import { solveCorners } from '../circuit/matrix'
 import { freshEnd } from '../edit/ends'
 import { tryPatch } from '../edit/patch'
 import { graphOf } from '../graph/graph'
@@ -12,7 +11,7 @@ import { converter } from '../kinds/converter'
 import { kindOf, partsOf, type PartOf } from '../kinds/index'
 import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
-import { Study } from '../study/study'
+import { studyOf } from '../study/study'
 import { withLead, withPart, without, type SchoolRule } from './rule'
 import { rounded, roundedTo } from '../units/number'
 
@@ -210,7 +209,7 @@ function inSeries(plan: Plan): Plan | { why: string } {
     const other = ends.find(id => id !== bat.id)
     return ends.includes(bat.id) && other !== undefined && !chargesOrGives(plan, other)
   })
-  const study = new Study(solveCorners(plan))
+  const study = studyOf(plan)
   const rows = converter.catalogue.filter(
     r => r.part.topology === 'buck' && r.part.input.maxV > BANK_24_V && r.part.outV > 13,
   )

@@ -1,5 +1,4 @@
 import { offLoadTerminal } from '../checks/loadTerminal'
-import { solveCorners } from '../circuit/matrix'
 import { conductorMm2 } from '../conductor/resistance'
 import { counterpart, fittingEnds, identified } from '../edit/add'
 import { heal } from '../edit/between'
@@ -15,7 +14,7 @@ import { gate } from '../kinds/gate'
 import { block } from '../kinds/block'
 import { freeId, nameOf, partById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
-import { Study } from '../study/study'
+import { studyOf } from '../study/study'
 import { withLead, without, type SchoolRule } from './rule'
 import { asGiven, fixed, rounded } from '../units/number'
 
@@ -57,7 +56,7 @@ export const loadsFrom: SchoolRule = {
 }
 
 function offTerminals(plan: Plan): Plan | null {
-  const study = new Study(solveCorners(plan))
+  const study = studyOf(plan)
   const moves = partsOf(plan.parts, 'controller').flatMap(c => offLoadTerminal(study, c.id)[0]?.patch ?? [])
   return tryPatch(plan, moves)
 }

@@ -1,5 +1,4 @@
 import { fuseEachConnection } from '../checks/fuseLegs'
-import { solveCorners } from '../circuit/matrix'
 import { ampacityA } from '../conductor/ampacity'
 import { setItem } from '../edit/items'
 import { tryPatch, type Patch } from '../edit/patch'
@@ -7,10 +6,8 @@ import { thickenTo } from '../fixes/conductor'
 import { batteryLimit } from '../kinds/batteryLimits'
 import { asKind } from '../kinds/index'
 import type { Lead, Plan } from '../plan/schema'
-import { Study } from '../study/study'
+import { studyOf } from '../study/study'
 import type { SchoolRule } from './rule'
-
-const studyOf = (plan: Plan) => new Study(solveCorners(plan))
 
 /** The first fuses after the sources, each in its lead. */
 const atSources = (plan: Plan) =>

@@ -1,4 +1,3 @@
-import { solveCorners } from '../circuit/matrix'
 import { landEnd } from '../edit/ends'
 import type { Patch } from '../edit/patch'
 import { graphOf } from '../graph/graph'
@@ -7,14 +6,14 @@ import type { Terminal } from '../kinds/kind'
 import { partIdOf } from '../plan/find'
 import { terminalName } from '../plan/names'
 import type { Plan } from '../plan/schema'
-import { Study } from '../study/study'
+import { studyOf, type Study } from '../study/study'
 import { amps } from '../units/show'
 
 /**
  * Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port.
  */
 export function placePorts(plan: Plan): { patch: Patch } {
-  const study = new Study(solveCorners(plan))
+  const study = studyOf(plan)
   return { patch: plan.parts.filter(p => kindOf(p).ports?.distributes).flatMap(p => placeOn(study, p)) }
 }
 

@@ -1,4 +1,4 @@
-import { Study } from '../study/study'
+import { studyOf, type Study } from '../study/study'
 import { isCarried, solveCorners } from '../circuit/matrix'
 import { drop } from '../checks/arrival'
 import { conductorMm2, conductorName } from '../conductor/resistance'
@@ -84,10 +84,12 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
   const before = totals(plan, options.owned)
   const ported = placePorts(plan)
   const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
+  const { isFree } = tree(studyOf(start), options)
   let exact = solveCorners(plan).network.isForest && plan.parts.filter(p => shortsByItself(p).length).length < 2
   let best: { plan: Plan; cost: number } | null = null
   let obstacles: string[] = []
   const waiting: ReadonlyMap<string, Set<string>>[] = [new Map()]
+  const seen = new Set<string>()
   for (let tried = 0; waiting.length; tried++) {
     if (tried >= MOST_BRANCHES) {
       exact = false
@@ -101,19 +103,27 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
     }
     if (!sized.isFree) exact = false
     if (best && sized.cost >= best.cost - 1e-9) continue
-    const short = overdrawn(sized.plan, options.owned)
+    const short = overdrawn(sized.plan, options.owned, isFree)
     if (!short) {
       best = sized
       continue
     }
     if (!obstacles.length) obstacles = [`there is not enough ${short} on the shelf`]
-    for (const lead of sized.plan.leads.filter(l => conductorName(l.conductor) === short))
-      waiting.push(new Map([...banned, [lead.id, new Set([...(banned.get(lead.id) ?? []), short])]]))
+    for (const lead of sized.plan.leads.filter(l => isFree(l.id) && conductorName(l.conductor) === short)) {
+      const next = new Map([...banned, [lead.id, new Set([...(banned.get(lead.id) ?? []), short])]])
+      const words = inWords(next)
+      if (!seen.has(words)) waiting.push(next)
+      seen.add(words)
+    }
   }
   return best
     ? finish(plan, best.plan, options, exact)
     : { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
 }
+
+/** Sizes barred from leads, the same however they came about. */
+const inWords = (banned: ReadonlyMap<string, Set<string>>) =>
+  JSON.stringify([...banned].map(([id, sizes]) => [id, ...[...sizes].sort()].join('/')).sort())
 
 /**
  * Sizes with the fuses that go with them: a small one lets the wire behind it be thin, a large one drops less, leaves
@@ -169,22 +179,23 @@ const MOST_BRANCHES = 120
 function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
   const learned = unlearned()
   let isHeldByDrop = false
-  let now = withRatings(start, ratingsFor(new Study(solveCorners(start)), options))
+  let now = withRatings(start, ratingsFor(studyOf(start), options))
+  let study = studyOf(now)
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const study = new Study(solveCorners(now))
+    const flowing = study
     const chosen = choose(study, options, { ...learned, banned })
     if ('obstacles' in chosen) return chosen
     isHeldByDrop = chosen.isHeldByDrop
-    const next = withContacts(apply(now, chosen.sizes, chosen.ratings), l => study.leadAmps(l).value)
+    const next = withContacts(apply(now, chosen.sizes, chosen.ratings), l => flowing.leadAmps(l).value)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
-    const fused = withRatings(next, ratingsFor(new Study(solveCorners(next)), options))
+    const fused = withRatings(next, ratingsFor(studyOf(next), options))
     const settled = JSON.stringify(fused) === JSON.stringify(now)
     now = fused
-    const left = violations(new Study(solveCorners(now)), options, learned)
+    study = studyOf(now)
+    const left = violations(study, options, learned)
     if (!left && settled) break
     if (left && round === MOST_ROUNDS - 1) return { obstacles: left }
   }
-  const study = new Study(solveCorners(now))
   const cost = now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0)
   const hasFuse = study.protection.devices.some(d => d.kind === 'fuse')
   const isFree = !learned.least.size && (options.fuses === 'chosen' || !hasFuse || !isHeldByDrop)
@@ -195,11 +206,11 @@ function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean):
   const before = totals(plan, options.owned)
   const verdict = judge(plan).verdict
   const sized = withoutExcess(tidied(verdict, chosen), leastRatings(plan, chosen, options), tried => {
-    const study = new Study(solveCorners(tried))
+    const study = studyOf(tried)
     const isMet = !violations(study, options, unlearned()) && allCarry(study, options)
     return isMet && !brought(verdict, tried).length
   })
-  const study = new Study(solveCorners(sized))
+  const study = studyOf(sized)
   const ports = options.row === undefined ? overloadedPorts(study) : []
   const obstacles = [...(violations(study, options, unlearned()) ?? []), ...ports, ...brought(verdict, sized)]
   if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
@@ -217,7 +228,7 @@ function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean):
 /** What each fuse is rated at least among the sizes chosen: as it was, or more where it does not carry its current. */
 function leastRatings(plan: Plan, chosen: Plan, options: SizeOptions): ReadonlyMap<string, number> {
   const was = new Map(devicesOf(plan).map(d => [deviceKey(d), d.ratedA]))
-  return ratingsFor(new Study(solveCorners(withRatings(chosen, was))), { ...options, fuses: 'own' })
+  return ratingsFor(studyOf(withRatings(chosen, was)), { ...options, fuses: 'own' })
 }
 
 /** Whether every fuse that may change carries what flows in it. */
@@ -250,7 +261,7 @@ function violations(study: Study, options: SizeOptions, learned: Learned): strin
   const words = [
     ...tooLittleArrives(study, options, learned.reduceV),
     ...tooMuchIsLost(study, options, learned),
-    ...burnt(study, learned.least),
+    ...burnt(study, options, learned.least),
     ...(isCarried(study.solved) ? [] : ['the sources cannot carry the station']),
   ]
   return words.length ? [...new Set(words)] : null
@@ -287,12 +298,14 @@ function tooMuchIsLost(study: Study, options: SizeOptions, { least, reduceV }: L
   })
 }
 
-function burnt(study: Study, least: Map<string, number>): string[] {
+/** Leads that stay as they are burn as they did: what is worse than before is told by the verdict. */
+function burnt(study: Study, options: SizeOptions, least: Map<string, number>): string[] {
+  const { isFree } = tree(study, options)
   const words: string[] = []
   for (const short of study.shorts.shorts) {
     for (const c of short.conductors) {
       const lead = leadById(study.plan, c.lead)!
-      if (c.survives || !short.opens.length || goesOn(short, c)) continue
+      if (c.survives || !isFree(lead.id) || !short.opens.length || goesOn(short, c)) continue
       thicken(study, c.lead, least)
       words.push(`${nameOf(lead)} would not survive a short`)
     }

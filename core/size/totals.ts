@@ -1,5 +1,4 @@
-import { Study } from '../study/study'
-import { solveCorners } from '../circuit/matrix'
+import { studyOf } from '../study/study'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
@@ -17,23 +16,34 @@ export interface Totals {
   worstDropShare: number
 }
 
-/** The first conductor of which the plan needs more than there is, by name. */
-export function overdrawn(plan: Plan, owned: Stock[] | undefined): string | null {
-  const usedM = (name: string) =>
-    plan.leads
-      .filter(l => conductorName(l.conductor) === name)
-      .reduce((m, l) => m + (l.return === 'chassis' ? 1 : 2) * l.lengthM, 0)
-  const names = (owned ?? []).flatMap(({ conductor, metres = Infinity }) => {
-    const name = conductorName(conductor)
-    return usedM(name) > metres + 1e-9 ? [name] : []
+/**
+ * The first conductor of which the leads that are sized need more than the others leave of it, by name. What the
+ * others need beyond the shelf is nothing that sizes change.
+ */
+export function overdrawn(
+  plan: Plan,
+  owned: Stock[] | undefined,
+  isSized: (leadId: string) => boolean = () => true,
+): string | null {
+  const short = owned?.find(({ conductor, metres = Infinity }) => {
+    const made = plan.leads.filter(l => conductorName(l.conductor) === conductorName(conductor))
+    const sizedM = wireM(made.filter(l => isSized(l.id)))
+    const otherM = wireM(made.filter(l => !isSized(l.id)))
+    return sizedM > Math.max(0, metres - otherM) + TOLERANCE_M
   })
-  return names[0] ?? null
+  return short ? conductorName(short.conductor) : null
 }
+
+/** Last bits of a sum of lengths do not count, m. */
+const TOLERANCE_M = 1e-9
+
+/** Wire in leads, there and back, m. */
+const wireM = (leads: readonly Lead[]) => leads.reduce((m, l) => m + legsM(l), 0)
+const legsM = (lead: Lead) => (lead.return === 'chassis' ? 1 : 2) * lead.lengthM
 
 /** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
 export function totals(plan: Plan, owned?: Stock[]): Totals {
-  const study = new Study(solveCorners(plan))
-  const legs = (l: Lead) => (l.return === 'chassis' ? 1 : 2) * l.lengthM
+  const study = studyOf(plan)
   const shares = study.loads.map(load => {
     const low = study.arrival(load.id)?.low
     const stairs = low ? study.staircase(load.id, low.condition) : null
@@ -42,8 +52,8 @@ export function totals(plan: Plan, owned?: Stock[]): Totals {
     )
   })
   return {
-    grams: plan.leads.reduce((g, l) => g + legs(l) * conductorGramsPerM(l.conductor), 0),
-    cost: plan.leads.reduce((c, l) => c + legs(l) * costPerM(l.conductor, owned), 0),
+    grams: plan.leads.reduce((g, l) => g + legsM(l) * conductorGramsPerM(l.conductor), 0),
+    cost: plan.leads.reduce((c, l) => c + legsM(l) * costPerM(l.conductor, owned), 0),
     worstDropShare: Math.max(0, ...shares),
   }
 }

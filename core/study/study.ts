@@ -1,6 +1,6 @@
 import { ampacityA } from '../conductor/ampacity'
 import { loadsOf } from '../circuit/conditions'
-import { arrivalSpan, largestAmps, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
+import { arrivalSpan, largestAmps, solveCorners, solvedPoints, type Extreme, type SolvedPlan } from '../circuit/matrix'
 import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
@@ -210,3 +210,6 @@ export class Study {
     return ampacityA(lead.conductor, school, this.ambient(lead).high, lead.bundledConductors)
   }
 }
+
+/** A plan solved in every condition, for whoever asks of it. */
+export const studyOf = (plan: Plan) => new Study(solveCorners(plan))

@@ -138,6 +138,18 @@ describe('totals and stocks', () => {
   ])('of %d m in the drawer: %s runs short', (metres, short) =>
     expect(overdrawn(two, [{ conductor: { awg: 10 } as Lead['conductor'], metres }])).toBe(short),
   )
+  it.each([
+    [9, null],
+    // `a` takes 4 m, and `b`, which is not sized, 1.5 m more.
+    [5.5, null],
+    [5.49, '10 AWG'],
+    [1, '10 AWG'],
+  ])('of %d m in the drawer a lead that is sized gets what the others leave: %s runs short', (metres, short) => {
+    const owned = [{ conductor: { awg: 10 } as Lead['conductor'], metres }]
+    expect(overdrawn(two, owned, id => id === 'a')).toBe(short)
+    // None of it is in what is sized: nothing runs short there, though the others ask for more than there is.
+    expect(overdrawn(two, owned, () => false)).toBeNull()
+  })
   it('of which nobody says how much there is never run short; no drawer, no shortage', () => {
     expect(overdrawn(two, [{ conductor: { awg: 10 } as Lead['conductor'] }])).toBeNull()
     expect(overdrawn(two, undefined)).toBeNull()
