@@ -69,7 +69,7 @@ const asked = computed<Plan | null>(() => {
   const read = made && readPlan(made)
   return read?.ok ? read.plan : null
 })
-const { judged, mending } = usePreview(asked, 'asked')
+const { judged, problem: unjudged, mending } = usePreview(asked, 'asked')
 
 const load = computed(() => asked.value?.parts.at(-1))
 const arrival = computed(() => (load.value && judged.value?.verdict.arrivals[load.value.id]) ?? null)
@@ -160,8 +160,12 @@ async function keep(plan: Plan | null | undefined) {
         </p>
         <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       </section>
-      <PathPreview :plan="asked" :judged="judged" />
-      <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
+      <p v-if="unjudged" class="bad" role="alert">{{ unjudged }}</p>
+      <!-- What stands under the first answer comes with it, or it would move away as that comes. -->
+      <template v-if="judged || unjudged || !asked">
+        <PathPreview :plan="asked" :judged="judged" />
+        <p v-for="line in cautions" :key="line" class="mind"><b>Mind</b> {{ line }}</p>
+      </template>
     </main>
   </div>
 </template>

@@ -11,6 +11,8 @@ export interface Preview {
   /** What is shown: the plan that was asked for, or that mended as far as it has been found how. */
   plan: ComputedRef<Plan | null>
   judged: Readonly<Ref<Judged | null>>
+  /** Why there is no verdict, in words. */
+  problem: Readonly<Ref<string>>
   mending: Mending
   /** Ways to mend what is asked for now have been looked for, or cannot be. */
   isReady: ComputedRef<boolean>
@@ -20,6 +22,7 @@ export interface Preview {
 export function usePreview(asked: Readonly<Ref<Plan | null>>, shows: 'asked' | 'mended'): Preview {
   const mending = useMend()
   const judged = shallowRef<Judged | null>(null)
+  const problem = ref('')
   const core = new CoreClient()
   core.warm()
   /** The plan that was looked at last: ways are of it. */
@@ -54,8 +57,11 @@ export function usePreview(asked: Readonly<Ref<Plan | null>>, shows: 'asked' | '
       }
       try {
         judged.value = await core.call('judge', JSON.parse(text) as Plan)
+        problem.value = ''
       } catch (error) {
-        if (!(error instanceof Dropped)) judged.value = null
+        if (error instanceof Dropped) return
+        judged.value = null
+        problem.value = (error as Error).message
       }
     },
     { immediate: true },
@@ -68,5 +74,5 @@ export function usePreview(asked: Readonly<Ref<Plan | null>>, shows: 'asked' | '
     const isOfThis = looked.value === JSON.stringify(asked.value)
     return isOfThis && (mending.result.value !== null || mending.problem.value !== '')
   })
-  return { plan, judged, mending, isReady }
+  return { plan, judged, problem, mending, isReady }
 }

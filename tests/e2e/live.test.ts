@@ -9,14 +9,19 @@ import { randomFrom } from '../../core/chance/random'
 import { demoPlan } from '../data/plans'
 import { freePort, launch, TestServer } from './browser'
 
-/** A made-up evening as the browser's microphone: tones 417 Hz apart for three seconds, and three without. */
+/** So long each it is on and off, s: longer than it is listened to, for a machine that does much else is late. */
+const PHASE_S = 4
+/** So long it is listened to in each state, ms. */
+const LISTENED_MS = 1800
+
+/** A made-up evening as the browser's microphone: tones 417 Hz apart for a while, and as long without. */
 function evening(): string {
   const rate = 48000
   const random = randomFrom(5)
-  const samples = Float32Array.from({ length: 6 * rate }, (_, n) => {
+  const samples = Float32Array.from({ length: 2 * PHASE_S * rate }, (_, n) => {
     const t = n / rate
     let v = 0.004 * random.normal()
-    if (t < 3) for (let k = 1; k < 14; k++) v += 0.012 * Math.sin(2 * Math.PI * 417.25 * k * t + k * k)
+    if (t < PHASE_S) for (let k = 1; k < 14; k++) v += 0.012 * Math.sin(2 * Math.PI * 417.25 * k * t + k * k)
     return v
   })
   const path = join(mkdtempSync(join(tmpdir(), 'wireman-mic-')), 'evening.wav')
@@ -42,7 +47,7 @@ afterAll(async () => {
 })
 
 const level = async () => Number((await page.getByTestId('level').textContent())!.replace('−', '-').split(' ')[0])
-/** What is fed goes on for three seconds: while it is on the mean level rises, while it is off it falls. */
+/** What is fed goes on for a while: while it is on the mean level rises, while it is off it falls. */
 async function phase(): Promise<'On' | 'Off'> {
   const before = await level()
   await page.waitForTimeout(400)
@@ -60,7 +65,7 @@ async function toAndFro(times: number) {
     await comes('On')
     await comes(state)
     await page.getByRole('button', { name: state, exact: true }).click()
-    await page.waitForTimeout(2300)
+    await page.waitForTimeout(LISTENED_MS)
     await page.getByRole('button', { name: 'Neither' }).click()
   }
 }
