@@ -17,16 +17,22 @@ export class ApiError extends Error {
 /** A server that is silent for so long counts as one that does not answer, ms. */
 const TIME_LIMIT_MS = 10000
 
-/** The page is being left: what is sent now has to outlive it. Registered first, before any view listens. */
-let leaving = false
-if (typeof window !== 'undefined')
-  window.addEventListener('beforeunload', () => {
-    leaving = true
-    // Whoever stays after all is not leaving.
-    setTimeout(() => (leaving = false))
-  })
-/** What a browser takes over the end of a page, bytes: under 64 KiB for all that is on its way. */
+/** What a browser takes over the end of a page, bytes: 64 KiB for all that is on its way, beyond which it refuses. */
 const OUTLIVES_BYTES = 60_000
+/** What is on its way so that it outlives the page, bytes. */
+let outlivingBytes = 0
+
+/** Sends a body; a page may be left at any moment, and what fits outlives it. */
+async function sent(at: string, init: RequestInit, text: string): Promise<Response> {
+  const bytes = new Blob([text]).size
+  const keepalive = outlivingBytes + bytes < OUTLIVES_BYTES
+  if (keepalive) outlivingBytes += bytes
+  try {
+    return await fetch(at, { ...init, body: text, headers: { 'content-type': 'application/json' }, keepalive })
+  } finally {
+    if (keepalive) outlivingBytes -= bytes
+  }
+}
 
 interface Call {
   body?: unknown
@@ -45,12 +51,8 @@ export async function request<T>(method: string, path: string, call: Call = {}):
   let response: Response
   const text = body === undefined ? undefined : JSON.stringify(body)
   try {
-    response = await fetch(at, {
-      method,
-      signal: AbortSignal.timeout(timeLimitMs),
-      ...(text !== undefined && { body: text, headers: { 'content-type': 'application/json' } }),
-      ...(leaving && text !== undefined && text.length < OUTLIVES_BYTES && { keepalive: true }),
-    })
+    const init = { method, signal: AbortSignal.timeout(timeLimitMs) }
+    response = text === undefined ? await fetch(at, init) : await sent(at, init, text)
   } catch {
     noteAnswer()
     const known = keeps ? await keptAnswer<T>(at) : undefined

@@ -289,6 +289,8 @@ describe('saving as one works', () => {
 
   it('a part of the page that had not come when the server went comes when it is back', async () => {
     await openDemo('Clean bench')
+    // What the first picture shows has come: of that, what fails on its way is told, and wants a reload.
+    await page.waitForLoadState('networkidle')
     await server.kill('SIGKILL')
     await page.keyboard.press('?')
     await server.start()
@@ -297,6 +299,7 @@ describe('saving as one works', () => {
 
   it('a view that had not come when the server went is told of, and opens when it is back', async () => {
     await openDemo('Clean bench')
+    await page.waitForLoadState('networkidle')
     await server.kill('SIGKILL')
     await page.getByRole('link', { name: 'Build sheet', exact: true }).click()
     await page.getByTestId('reach').filter({ hasText: 'does not answer' }).waitFor()
