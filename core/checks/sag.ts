@@ -2,7 +2,7 @@ import { isCarried } from '../circuit/matrix'
 import { conditionWords, loadsOf } from '../circuit/conditions'
 import { shortenUntil, thickenUntil } from '../fixes/conductor'
 import { largerPart } from '../fixes/parts'
-import { lessHung, turnDownAny } from '../fixes/power'
+import { lessHung, lessHungOnAll, turnDownAny } from '../fixes/power'
 import type { Proposal } from '../fixes/proposal'
 import { kindOf, needs, partsOf } from '../kinds/index'
 import { powerShare } from '../kinds/radio'
@@ -121,7 +121,8 @@ export const collapse: Check = {
     const inverters = partsOf(study.plan.parts, 'inverter')
     // What can be carried may still be more than a fuse or a pack stands: so little is tried as well.
     const most = turnDownAny(study.plan, passes)
-    const little = inverters.flatMap(i => lessHung(study.plan, i).slice(-3)).filter(l => l.label !== most?.label)
+    const fewer = [...inverters.map(i => lessHung(study.plan, i)), lessHungOnAll(study.plan)]
+    const little = fewer.flatMap(less => less.slice(-3)).filter(l => l.label !== most?.label)
     const less = [most, ...little, ...stifferBatteries(study)].filter(p => p !== null)
     const shorter = leads
       .map(

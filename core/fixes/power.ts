@@ -2,6 +2,7 @@ import { solveCorners, type SolvedPlan } from '../circuit/matrix'
 import { asKind, kindOf, partsOf } from '../kinds/index'
 import { isLoadAssumed, type Inverter } from '../kinds/inverter'
 import type { Radio } from '../kinds/radio'
+import { applyEdit } from '../edit/patch'
 import { setField, setFields } from '../edit/set'
 import { partById } from '../plan/find'
 import { partName } from '../plan/names'
@@ -10,6 +11,7 @@ import { percent } from '../units/show'
 import { leastThatWorks, solvedAfter } from './conductor'
 import type { Proposal } from './proposal'
 import { asGiven, fixed, rounded, roundedTo } from '../units/number'
+import { listed, lowered } from '../units/words'
 
 /** A level a radio may be turned down to. */
 interface Level {
@@ -56,15 +58,10 @@ export function setPower(plan: Plan, radio: Radio, { share, activeA, powerW, est
 }
 
 /** The highest power of a radio that passes. */
-export function turnDownUntil(plan: Plan, radioId: string, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+export function turnDownUntil(plan: Plan, radioId: string, passes: Passes): Proposal | null {
   const radio = asKind(partById(plan, radioId), 'radio')
-  if (!radio) return null
-  const proposals = lowerLevels(radio).map(level => setPower(plan, radio, level))
-  const turns = leastThatWorks(proposals.length, down => {
-    const solved = solvedAfter(plan, proposals[down - 1]!.patch)
-    return solved !== null && passes(solved)
-  })
-  return turns === null ? null : proposals[turns - 1]!
+  const proposals = radio ? lowerLevels(radio).map(level => setPower(plan, radio, level)) : []
+  return mildest(plan, proposals, passes)
 }
 
 /** Shares of its rating that may be hung on an inverter. */
@@ -80,25 +77,51 @@ export function lessHung(plan: Plan, inverter: Inverter): Proposal[] {
   }))
 }
 
-/** The most that may hang on it so that it passes. */
-function hangLess(plan: Plan, inverter: Inverter, passes: (solved: SolvedPlan) => boolean): Proposal | null {
-  const proposals = lessHung(plan, inverter)
-  const down = leastThatWorks(proposals.length, n => {
+/** Less and less on all inverters of which nobody has said what hangs on them, the same share of each one's rating. */
+export function lessHungOnAll(plan: Plan): Proposal[] {
+  const inverters = partsOf(plan.parts, 'inverter').filter(isLoadAssumed)
+  if (inverters.length < 2) return []
+  return HUNG.flatMap(share => {
+    const asked = inverters
+      .map(inverter => ({ inverter, watts: roundedTo(share * inverter.ratedW, 2) }))
+      .filter(({ inverter, watts }) => watts < inverter.acLoads![0]!.watts)
+    if (!asked.length) return []
+    const words = asked.map(({ inverter, watts }) => `${asGiven(watts)} W hung on ${partName(plan, inverter.id)}`)
+    return {
+      label: `At most ${listed(words)}`,
+      patch: asked.flatMap(({ inverter, watts }) => setField(plan, inverter.id, 'acLoads.0.watts', watts)),
+    }
+  })
+}
+
+type Passes = (solved: SolvedPlan) => boolean
+
+/** The first of proposals, each of which asks for more than the one before it, that passes. */
+function mildest(plan: Plan, proposals: readonly Proposal[], passes: Passes): Proposal | null {
+  const steps = leastThatWorks(proposals.length, n => {
     const solved = solvedAfter(plan, proposals[n - 1]!.patch)
     return solved !== null && passes(solved)
   })
-  return down === null ? null : proposals[down - 1]!
+  return steps === null ? null : proposals[steps - 1]!
 }
 
 /**
- * Less on an inverter of which nobody has said what hangs on it; failing that the radio whose turning down gives most,
- * of all in the plan, at its highest power that passes. Null where it passes as it is: power is not what is wrong.
+ * Less on an inverter of which nobody has said what hangs on it, or on all of those; failing that the radio whose
+ * turning down gives most, of all in the plan, at its highest power that passes; failing that both, the inverters at
+ * their least. Null where it passes as it is: power is not what is wrong.
  */
-export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean): Proposal | null {
+export function turnDownAny(plan: Plan, passes: Passes): Proposal | null {
   if (passes(solveCorners(plan))) return null
-  const inverters = partsOf(plan.parts, 'inverter')
-  const less = inverters.map(i => hangLess(plan, i, passes)).find(found => found !== null)
-  if (less) return less
+  for (const inverter of partsOf(plan.parts, 'inverter')) {
+    const less = mildest(plan, lessHung(plan, inverter), passes)
+    if (less) return less
+  }
+  const onAll = lessHungOnAll(plan)
+  return mildest(plan, onAll, passes) ?? anyRadioDown(plan, passes) ?? bothDown(plan, passes)
+}
+
+/** The radio whose turning down gives most at its highest power that passes. */
+function anyRadioDown(plan: Plan, passes: Passes): Proposal | null {
   const radios = partsOf(plan.parts, 'radio').sort(
     (a, b) => kindOf(b).sink!(b, true).value - kindOf(a).sink!(a, true).value,
   )
@@ -109,13 +132,20 @@ export function turnDownAny(plan: Plan, passes: (solved: SolvedPlan) => boolean)
   return null
 }
 
+/** As little as is asked for on the inverters, and a radio turned down beside it. */
+function bothDown(plan: Plan, passes: Passes): Proposal | null {
+  const inverters = partsOf(plan.parts, 'inverter')
+  const least = lessHungOnAll(plan).at(-1) ?? inverters.flatMap(i => lessHung(plan, i).slice(-1))[0]
+  const edit = least && applyEdit(plan, least.patch)
+  if (!least || !edit?.ok) return null
+  const down = anyRadioDown(edit.plan, passes)
+  return (
+    down && { ...down, label: `${least.label}, and ${lowered(down.label)}`, patch: [...least.patch, ...down.patch] }
+  )
+}
+
 /** Output of an adjustable supply or converter, in steps of 0.1 V from where it is, that passes. */
-export function setSupplyUntil(
-  plan: Plan,
-  supplyId: string,
-  direction: 1 | -1,
-  passes: (solved: SolvedPlan) => boolean,
-): Proposal | null {
+export function setSupplyUntil(plan: Plan, supplyId: string, direction: 1 | -1, passes: Passes): Proposal | null {
   const found = partById(plan, supplyId)
   const supply = asKind(found, 'supply') ?? asKind(found, 'converter')
   if (!supply?.adjustable) return null

@@ -123,7 +123,10 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
 
 /** Sizes barred from leads, the same however they came about. */
 const inWords = (banned: ReadonlyMap<string, Set<string>>) =>
-  JSON.stringify([...banned].map(([id, sizes]) => [id, ...[...sizes].sort()].join('/')).sort())
+  [...banned]
+    .map(([id, sizes]) => JSON.stringify([id, ...[...sizes].sort()]))
+    .sort()
+    .join()
 
 /**
  * Sizes with the fuses that go with them: a small one lets the wire behind it be thin, a large one drops less, leaves

@@ -9,9 +9,9 @@ export const anA = (thing: string) => `${VOWEL.test(thing) ? 'an' : 'a'} ${thing
 /** With a capital at its beginning. */
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
-/** With a small letter at its beginning, where it is no name in capitals. */
+/** With a small letter at its beginning, where it is no name in capitals: AGM, LiFePO4, T-contact. */
 export const lowered = (text: string) =>
-  /^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text
+  /^[A-Z](?:[a-z]+(?![A-Za-z0-9])| )/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text
 
 /** "1 lead", "3 leads", "2 diodes": a count with its thing. */
 export const counted = (n: number, thing: string, things = `${thing}s`) => `${n} ${n === 1 ? thing : things}`

@@ -1,8 +1,7 @@
 import { applyEdit } from '../../core/edit/patch'
 import type { Plan } from '../../core/plan/schema'
 import { fixesOf, type Fix } from '../../core/verdict/fixes'
-import { judge, type Verdict } from '../../core/verdict/verdict'
-import type { Finding } from '../../core/verdict/verdict'
+import { judge, subjectOf, type Finding, type Verdict } from '../../core/verdict/verdict'
 import { dice, type Dice } from './randomPlans'
 
 /** What came of taking fixes in a random order until none was left. */
@@ -59,8 +58,9 @@ function taken(
   }
   const after = judge(edit.plan).verdict.findings
   if (after.some(f => f.key === finding.key && f.severity === finding.severity)) says('leaves its finding')
-  const before = new Set(verdict.findings.filter(isSerious).map(f => f.key))
-  for (const f of after) if (isSerious(f) && !before.has(f.key)) says(`brings ${f.title}`)
+  // One at the same place is the same, whichever lead stands there now.
+  const before = new Set(verdict.findings.filter(isSerious).map(f => subjectOf(f.check, f)))
+  for (const f of after) if (isSerious(f) && !before.has(subjectOf(f.check, f))) says(`brings ${f.title}`)
   const back = applyEdit(edit.plan, edit.undo)
   if (!back.ok || JSON.stringify(back.plan) !== JSON.stringify(plan)) says('is not undone to the byte')
   return edit.plan

@@ -1,7 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { SolvedPlan } from '../../../core/circuit/matrix'
 import { applyEdit } from '../../../core/edit/patch'
-import { lessHung, setSupplyUntil, signalGivenUp, turnDownAny, turnDownUntil } from '../../../core/fixes/power'
+import {
+  lessHung,
+  lessHungOnAll,
+  setSupplyUntil,
+  signalGivenUp,
+  turnDownAny,
+  turnDownUntil,
+} from '../../../core/fixes/power'
 import type { Proposal } from '../../../core/fixes/proposal'
 import { asKind } from '../../../core/kinds/index'
 import { partById } from '../../../core/plan/find'
@@ -117,4 +124,50 @@ describe('less on an inverter of which nobody said what hangs there', () => {
     expect(offered(360)).toEqual(['300', '240', '180', '120', '60'])
   })
   it('is none where somebody has said what hangs there', () => expect(offered(600, 'kettle')).toEqual([]))
+
+  const wired = (id: string, watts: number) => ({
+    ...inverter(watts),
+    id,
+    input: { minV: 10, maxV: 16 },
+    efficiency: 0.9,
+    idleW: 1,
+  })
+  /** Two of them beside a radio, each on a lead of its own; both are made for 600 W, one is held to 120. */
+  const two = smallPlan({
+    parts: [battery(), radio({ powerW: 100 }), wired('a', 600), wired('b', 120)],
+    leads: [lead(), lead({ id: 'la', to: 'a.in' }), lead({ id: 'lb', to: 'b.in' })],
+  })
+  const wattsOf = ({ parts }: Plan) =>
+    parts.flatMap(p => asKind(p, 'inverter')?.acLoads?.map(l => l.watts) ?? asKind(p, 'radio')?.powerW ?? [])
+  const madeBy = (proposal: Proposal | null) => {
+    const made = applyEdit(two, proposal!.patch)
+    if (!made.ok) throw new Error(JSON.stringify(made.faults))
+    return [proposal!.label, wattsOf(made.plan)]
+  }
+  const passesAt = (enough: (watts: number[]) => boolean) => (solved: SolvedPlan) =>
+    enough(wattsOf(solved.network.plan))
+
+  it('is asked of all of them where one is not enough, each by the same share of its rating', () => {
+    expect(lessHungOnAll(two).map(p => p.label)).toEqual([
+      ...[480, 360, 300, 240, 180, 120].map(w => `At most ${w} W hung on a`),
+      'At most 60 W hung on a and 60 W hung on b',
+    ])
+    const both = turnDownAny(
+      two,
+      passesAt(([, a, b]) => a! <= 100 && b! <= 100),
+    )
+    expect(madeBy(both)).toEqual(['At most 60 W hung on a and 60 W hung on b', [100, 60, 60]])
+    expect(lessHungOnAll(smallPlan())).toEqual([])
+  })
+  it('is asked beside a radio turned down where neither is enough', () => {
+    const beside = turnDownAny(
+      two,
+      passesAt(([radioW, a, b]) => radioW! <= 50 && a! <= 100 && b! <= 100),
+    )
+    expect(madeBy(beside)).toEqual([
+      'At most 60 W hung on a and 60 W hung on b, and turn hf down to 50 W',
+      [50, 60, 60],
+    ])
+    expect(turnDownAny(two, () => false)).toBeNull()
+  })
 })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { anA, listed, someOf, tallied } from '../../../core/units/words'
+import { anA, listed, lowered, someOf, tallied } from '../../../core/units/words'
 
 const letters = (n: number) => 'abcdefghijklmnop'.slice(0, n).split('')
 
@@ -21,6 +21,18 @@ describe('names in a sentence', () => {
     expect(tallied(['b', 'a', 'b', 'b', 'c', 'c'])).toBe('3 × b, a, 2 × c')
     expect(tallied([])).toBe('')
   })
+})
+
+describe('a small letter within a sentence', () => {
+  it.each([
+    ['Two-pole block, 50 A', 'two-pole block, 50 A'],
+    ['A switch in main lead', 'a switch in main lead'],
+    ['Copper', 'copper'],
+    ['LiFePO4 4 cells', 'LiFePO4 4 cells'],
+    ['AGM 12 V', 'AGM 12 V'],
+    ['T-contact', 'T-contact'],
+    ['8 AWG', '8 AWG'],
+  ])('begins %s as %s', (text, small) => expect(lowered(text)).toBe(small))
 })
 
 describe('a or an', () => {
