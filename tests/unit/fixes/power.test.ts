@@ -125,17 +125,17 @@ describe('less on an inverter of which nobody said what hangs there', () => {
   })
   it('is none where somebody has said what hangs there', () => expect(offered(600, 'kettle')).toEqual([]))
 
-  const wired = (id: string, watts: number) => ({
-    ...inverter(watts),
+  const wired = (id: string, watts: number, name?: string) => ({
+    ...inverter(watts, name),
     id,
     input: { minV: 10, maxV: 16 },
     efficiency: 0.9,
     idleW: 1,
   })
-  /** Two of them beside a radio, each on a lead of its own; both are made for 600 W, one is held to 120. */
+  /** Beside a radio two of them, each made for 600 W and one held to 120, and one of which it is said. */
   const two = smallPlan({
-    parts: [battery(), radio({ powerW: 100 }), wired('a', 600), wired('b', 120)],
-    leads: [lead(), lead({ id: 'la', to: 'a.in' }), lead({ id: 'lb', to: 'b.in' })],
+    parts: [battery(), radio({ powerW: 100 }), wired('a', 600), wired('b', 120), wired('c', 500, 'kettle')],
+    leads: [lead(), lead({ id: 'la', to: 'a.in' }), lead({ id: 'lb', to: 'b.in' }), lead({ id: 'lc', to: 'c.in' })],
   })
   const wattsOf = ({ parts }: Plan) =>
     parts.flatMap(p => asKind(p, 'inverter')?.acLoads?.map(l => l.watts) ?? asKind(p, 'radio')?.powerW ?? [])
@@ -156,7 +156,7 @@ describe('less on an inverter of which nobody said what hangs there', () => {
       two,
       passesAt(([, a, b]) => a! <= 100 && b! <= 100),
     )
-    expect(madeBy(both)).toEqual(['At most 60 W hung on a and 60 W hung on b', [100, 60, 60]])
+    expect(madeBy(both)).toEqual(['At most 60 W hung on a and 60 W hung on b', [100, 60, 60, 500]])
     expect(lessHungOnAll(smallPlan())).toEqual([])
   })
   it('is asked beside a radio turned down where neither is enough', () => {
@@ -166,7 +166,7 @@ describe('less on an inverter of which nobody said what hangs there', () => {
     )
     expect(madeBy(beside)).toEqual([
       'At most 60 W hung on a and 60 W hung on b, and turn hf down to 50 W',
-      [50, 60, 60],
+      [50, 60, 60, 500],
     ])
     expect(turnDownAny(two, () => false)).toBeNull()
   })
