@@ -53,6 +53,7 @@ export function usePreview(asked: Readonly<Ref<Plan | null>>, shows: 'asked' | '
     async text => {
       if (!plan.value) {
         judged.value = null
+        problem.value = ''
         return
       }
       try {

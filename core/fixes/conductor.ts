@@ -4,7 +4,7 @@ import { thickerSizes } from '../conductor/ladder'
 import { setLength } from '../edit/items'
 import { tryPatch, type Patch } from '../edit/patch'
 import { setField } from '../edit/set'
-import { leadById, leadName } from '../plan/find'
+import { leadById, leadName, legsOf } from '../plan/find'
 import type { Conductor, Lead, Plan } from '../plan/schema'
 import type { Proposal } from './proposal'
 import { figure, fixed, rounded } from '../units/number'
@@ -12,8 +12,7 @@ import { someOf } from '../units/words'
 
 /** Metal that another conductor in a lead weighs more, g, both legs. */
 export function gramsMore(lead: Lead, conductor: Conductor): number {
-  const legs = lead.return === 'chassis' ? 1 : 2
-  return legs * lead.lengthM * (conductorGramsPerM(conductor) - conductorGramsPerM(lead.conductor))
+  return legsOf(lead) * lead.lengthM * (conductorGramsPerM(conductor) - conductorGramsPerM(lead.conductor))
 }
 
 const grams = (g: number) => `${g < 0 ? '−' : '+'}${fixed(Math.abs(g), 0)} g copper`

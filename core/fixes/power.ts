@@ -2,7 +2,7 @@ import { solveCorners, type SolvedPlan } from '../circuit/matrix'
 import { asKind, kindOf, partsOf } from '../kinds/index'
 import { isLoadAssumed, type Inverter } from '../kinds/inverter'
 import type { Radio } from '../kinds/radio'
-import { applyEdit } from '../edit/patch'
+import { tryPatch } from '../edit/patch'
 import { setField, setFields } from '../edit/set'
 import { partById } from '../plan/find'
 import { partName } from '../plan/names'
@@ -69,18 +69,16 @@ const HUNG = [0.8, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1] as const
 
 /** Less and less on an inverter of which nobody has said what hangs on it. */
 export function lessHung(plan: Plan, inverter: Inverter): Proposal[] {
-  const watts = HUNG.map(share => roundedTo(share * inverter.ratedW, 2))
-  const lower = isLoadAssumed(inverter) ? watts.filter(w => w < inverter.acLoads![0]!.watts) : []
-  return lower.map(w => ({
-    label: `At most ${asGiven(w)} W hung on ${partName(plan, inverter.id)}`,
-    patch: setField(plan, inverter.id, 'acLoads.0.watts', w),
-  }))
+  return lessHungOn(plan, [inverter].filter(isLoadAssumed))
 }
 
 /** Less and less on all inverters of which nobody has said what hangs on them, the same share of each one's rating. */
 export function lessHungOnAll(plan: Plan): Proposal[] {
   const inverters = partsOf(plan.parts, 'inverter').filter(isLoadAssumed)
-  if (inverters.length < 2) return []
+  return inverters.length < 2 ? [] : lessHungOn(plan, inverters)
+}
+
+function lessHungOn(plan: Plan, inverters: readonly Inverter[]): Proposal[] {
   return HUNG.flatMap(share => {
     const asked = inverters
       .map(inverter => ({ inverter, watts: roundedTo(share * inverter.ratedW, 2) }))
@@ -136,12 +134,10 @@ function anyRadioDown(plan: Plan, passes: Passes): Proposal | null {
 function bothDown(plan: Plan, passes: Passes): Proposal | null {
   const inverters = partsOf(plan.parts, 'inverter')
   const least = lessHungOnAll(plan).at(-1) ?? inverters.flatMap(i => lessHung(plan, i).slice(-1))[0]
-  const edit = least && applyEdit(plan, least.patch)
-  if (!least || !edit?.ok) return null
-  const down = anyRadioDown(edit.plan, passes)
-  return (
-    down && { ...down, label: `${least.label}, and ${lowered(down.label)}`, patch: [...least.patch, ...down.patch] }
-  )
+  const lessened = least && tryPatch(plan, least.patch)
+  const down = lessened && anyRadioDown(lessened, passes)
+  if (!least || !down) return null
+  return { ...down, label: `${least.label}, and ${lowered(down.label)}`, patch: [...least.patch, ...down.patch] }
 }
 
 /** Output of an adjustable supply or converter, in steps of 0.1 V from where it is, that passes. */

@@ -1,4 +1,5 @@
 import { conductorGramsPerM } from '../conductor/resistance'
+import { legsOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { needsOf, stockOf, type ShoppingRow } from '../sheets/needs'
 import { shelfFor, type ShelfItem } from '../shelf/item'
@@ -19,8 +20,7 @@ export interface Tally {
 }
 
 export function tallyOf(plan: Plan, start: Plan): Tally {
-  const legs = (l: Plan['leads'][number]) => (l.return === 'chassis' ? 1 : 2) * l.lengthM
-  const wires = plan.leads.reduce((g, l) => g + legs(l) * conductorGramsPerM(l.conductor), 0)
+  const wires = plan.leads.reduce((g, l) => g + legsOf(l) * l.lengthM * conductorGramsPerM(l.conductor), 0)
   return {
     grams: wires + plan.parts.reduce((g, p) => g + (p.massG ?? 0), 0),
     cost: needsOf(plan).reduce((c, n) => c + n.count * n.unitCost, 0),

@@ -20,6 +20,9 @@ export function leadsOf(plan: Plan, partId: string): Lead[] {
   return plan.leads.filter(l => partIdOf(l.from) === partId || partIdOf(l.to) === partId)
 }
 
+/** Conductors that a lead is made of: there and back, or one where the chassis carries the return. */
+export const legsOf = (lead: Lead): 1 | 2 => (lead.return === 'chassis' ? 1 : 2)
+
 /** What to call a part or lead in a sentence. */
 export function nameOf(item: { id: string; name?: string }): string {
   return item.name ?? item.id

@@ -6,7 +6,7 @@ import { adapterKey, conductorKey, contactKey, fuseKey, packKey } from '../catal
 import { graphOf } from '../graph/graph'
 import { kindOf } from '../kinds/index'
 import { inlineWords } from '../kinds/inline'
-import { nameOf } from '../plan/find'
+import { legsOf, nameOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { shelfFor, type ShelfItem } from '../shelf/item'
 import { cutLength } from './cut'
@@ -53,7 +53,7 @@ export function needsOf(plan: Plan): Need[] {
     }
   }
   for (const lead of plan.leads) {
-    const legs = lead.return === 'chassis' ? 1 : 2
+    const legs = legsOf(lead)
     const { conductor } = lead
     const name = conductorName(conductor)
     put({

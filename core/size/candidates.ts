@@ -9,6 +9,7 @@ import {
   conductorOhmPerM,
   resistanceFactorAt,
 } from '../conductor/resistance'
+import { legsOf } from '../plan/find'
 import type { Conductor, Lead } from '../plan/schema'
 import { takenByEnds } from './contacts'
 import type { Stock, SizeOptions } from './options'
@@ -86,7 +87,7 @@ function costFor(
 
 export function candidate(study: Study, lead: Lead, conductor: Conductor, options: SizeOptions): Candidate {
   const current = study.leadAmps(lead).value
-  const legs = lead.return === 'chassis' ? 1 : 2
+  const legs = legsOf(lead)
   const ambientC = study.ambient(lead).typical
   const cold = legs * lead.lengthM * conductorOhmPerM(conductor)
   const ohm =

@@ -84,7 +84,7 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
   const before = totals(plan, options.owned)
   const ported = placePorts(plan)
   const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
-  const { isFree } = tree(studyOf(start), options)
+  const { isFree: isSized } = tree(studyOf(start), options)
   let exact = solveCorners(plan).network.isForest && plan.parts.filter(p => shortsByItself(p).length).length < 2
   let best: { plan: Plan; cost: number } | null = null
   let obstacles: string[] = []
@@ -103,13 +103,13 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
     }
     if (!sized.isFree) exact = false
     if (best && sized.cost >= best.cost - 1e-9) continue
-    const short = overdrawn(sized.plan, options.owned, isFree)
+    const short = overdrawn(sized.plan, options.owned, isSized)
     if (!short) {
       best = sized
       continue
     }
     if (!obstacles.length) obstacles = [`there is not enough ${short} on the shelf`]
-    for (const lead of sized.plan.leads.filter(l => isFree(l.id) && conductorName(l.conductor) === short)) {
+    for (const lead of sized.plan.leads.filter(l => isSized(l.id) && conductorName(l.conductor) === short)) {
       const next = new Map([...banned, [lead.id, new Set([...(banned.get(lead.id) ?? []), short])]])
       const words = inWords(next)
       if (!seen.has(words)) waiting.push(next)

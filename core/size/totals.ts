@@ -2,6 +2,7 @@ import { studyOf } from '../study/study'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
+import { legsOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Stock } from './options'
 import { costPerM } from './candidates'
@@ -39,7 +40,7 @@ const TOLERANCE_M = 1e-9
 
 /** Wire in leads, there and back, m. */
 const wireM = (leads: readonly Lead[]) => leads.reduce((m, l) => m + legsM(l), 0)
-const legsM = (lead: Lead) => (lead.return === 'chassis' ? 1 : 2) * lead.lengthM
+const legsM = (lead: Lead) => legsOf(lead) * lead.lengthM
 
 /** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
 export function totals(plan: Plan, owned?: Stock[]): Totals {

@@ -1,8 +1,7 @@
 import { weighed, type Found } from '../../core/checks/check'
 import { CHECKS } from '../../core/checks/index'
-import { solveCorners } from '../../core/circuit/matrix'
 import type { Plan } from '../../core/plan/schema'
-import { Study } from '../../core/study/study'
+import { studyOf } from '../../core/study/study'
 import { around, wordsOf } from './around'
 import { PAIRS } from './pairs'
 
@@ -17,7 +16,7 @@ const told = (f: Found) => `${f.severity} ${f.place} ${f.condition ?? ''}: ${f.m
 
 /** The check's own findings, with what it would propose. */
 function answerOf(id: string, plan: Plan) {
-  const study = new Study(solveCorners(plan))
+  const study = studyOf(plan)
   const check = CHECKS.find(c => c.id === id)!
   return check.find(study).map(found => ({
     said: told(weighed(plan, found)),

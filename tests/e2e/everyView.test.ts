@@ -24,7 +24,7 @@ describe('every view', () => {
     // A window of 1280 × 800 px zoomed to 200 % is one of 640 × 400.
     { by: 'mouse', sizes: [[1280, 800], [1100, 700], [900, 1000], [1400, 480], [640, 400]] }, // prettier-ignore
     { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
-  ])('is seen, named and reached, lies on nothing and stands still, by $by', async ({ by, sizes }) => {
+  ])('has no fault of access or layout that is looked for, by $by', async ({ by, sizes }) => {
     const isTouched = by === 'finger'
     const { page, context, errors } = await pageOf(work.browser, sizes[0]!, isTouched)
     if (isTouched) await page.addInitScript(noteMoves)

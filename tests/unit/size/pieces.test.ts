@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest'
 import { FUSE_COLD_DROP_V, fuseClass } from '../../../core/catalog/fuses'
 import { CONDUCTOR_COST } from '../../../core/catalog/prices'
 import { conductorGramsPerM, conductorOhmPerM, resistanceFactorAt } from '../../../core/conductor/resistance'
-import { solveCorners } from '../../../core/circuit/matrix'
 import { applyEdit } from '../../../core/edit/patch'
 import { openingTime } from '../../../core/fuse/opening'
 import type { Lead, Plan } from '../../../core/plan/schema'
@@ -13,11 +12,10 @@ import { leadChanges, portChanges } from '../../../core/size/changes'
 import { freeFuses, fuseRatings, SELECTIVE_RATIO } from '../../../core/size/fuses'
 import { overloadedPorts, placePorts } from '../../../core/size/ports'
 import { overdrawn, totals } from '../../../core/size/totals'
-import { Study } from '../../../core/study/study'
+import { studyOf } from '../../../core/study/study'
 import { judge } from '../../../core/verdict/verdict'
 import { battery, fuse, lead, radio, smallPlan, withLead } from '../../data/plans'
 
-const studyOf = (plan: Plan) => new Study(solveCorners(plan))
 const NOTHING = { conductor: { awg: 10 }, dropV: 0, cost: 0 } as const
 const entry = (allowsV: number, cost: number): Entry => ({
   allowsV,

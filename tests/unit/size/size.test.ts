@@ -1,8 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { AWG_LADDER } from '../../../core/catalog/conductors'
-import { Study } from '../../../core/study/study'
-import { solveCorners } from '../../../core/circuit/matrix'
+import { studyOf } from '../../../core/study/study'
 import { conductorMm2 } from '../../../core/conductor/resistance'
 import { applyEdit } from '../../../core/edit/patch'
 import type { Conductor, Plan } from '../../../core/plan/schema'
@@ -70,7 +69,7 @@ function bruteForce(
       return
     }
     const tried = { ...plan, leads: plan.leads.map((l, k) => ({ ...l, ...chosen[k]! })) }
-    const study = new Study(solveCorners(tried))
+    const study = studyOf(tried)
     const fits =
       study.loads.every(l => study.arrival(l.id)!.low.value >= (l as { supply: { minV: number } }).supply.minV) &&
       tried.leads.every(l => study.ampacity(l) >= study.leadAmps(l).value) &&
