@@ -5,7 +5,7 @@ import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { conditionsOf, loadsOf, sinkIn, type Condition } from './conditions'
 import { compile, type Network } from './network'
-import { Solver, type OperatingPoint } from './solve'
+import { Solver, type Asked, type OperatingPoint } from './solve'
 
 /** A plan solved in its conditions: what checks, sheets and pictures read. */
 export interface SolvedPlan {
@@ -24,7 +24,7 @@ export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(p
   const network = compile(plan)
   const solver = new Solver(network)
   const points = conditions.map(c => solver.solve(c))
-  const offIn = droppedIn(plan, points, solver)
+  const offIn = droppedIn(plan, points, new Sparing(solver, false))
   const judged = points.map(point => {
     const off = offIn.get(point.condition.source)
     if (!off) return point
@@ -48,12 +48,12 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const rises = loadsOf(plan).every(risesWhenActive)
   const bounded = network.isForest && rises
   const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
-  const solve = rises ? sparing(solver) : (c: Condition) => solver.solve(c, { below: NOT_SOUGHT })
-  const tried = all.filter(isCorner).map(solve)
-  const offIn = droppedIn(plan, tried, solver)
+  const sparing = new Sparing(solver, rises)
+  const tried = all.filter(isCorner).map(c => sparing.solve(c, { below: c.loadState === 'idle' ? 1 : NOT_SOUGHT }))
+  const offIn = droppedIn(plan, tried, sparing)
   const asJudged = (c: Condition) => {
     const off = offIn.get(c.source)
-    return off ? solver.solve(withOff(c, off), { below: NOT_SOUGHT }) : solve(c)
+    return sparing.solve(off ? withOff(c, off) : c, { below: NOT_SOUGHT })
   }
   const corners = tried.map(p => (offIn.get(p.condition.source) ? asJudged(p.condition) : p))
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
@@ -78,24 +78,30 @@ const WEAKER: Partial<Record<SourceState, readonly SourceState[]>> = {
 }
 
 /**
- * Solves conditions, idle ones first, where no load takes less when more of them are active. What is too much idle is
- * too much with anything active, and what a stronger state cannot carry a weaker one cannot either: neither is tried.
+ * Solves conditions and spares those that cannot stand, where no load takes less when more of them are active: what is
+ * too much idle is too much with anything active, and what a stronger state cannot carry a weaker one cannot either.
  */
-function sparing(solver: Solver): (c: Condition) => OperatingPoint {
-  const idleOf = new Map<SourceState, OperatingPoint>()
-  const tooMuch = new Map<string, OperatingPoint>()
-  return condition => {
+class Sparing {
+  private readonly tooMuch = new Map<string, OperatingPoint>()
+  private readonly overdrawnIdle = new Set<string>()
+
+  constructor(
+    private readonly solver: Solver,
+    private readonly rises: boolean,
+  ) {}
+
+  solve(condition: Condition, ask: Asked): OperatingPoint {
+    if (!this.rises) return this.solver.solve(condition, { ...ask, below: NOT_SOUGHT })
     const { source, loadState } = condition
-    const isIdle = loadState === 'idle'
-    const idle = idleOf.get(source)
-    const without = idle?.status === 'collapses' ? idle : tooMuch.get(`${source} ${loadState}`)
-    const overdrawn = idle?.sources.some(s => s.limit === 'overdrawn')
-    // The whole row rests on its idle point: where that has no solution, one is looked for step by step.
-    const ask = { below: isIdle ? 1 : NOT_SOUGHT, overdrawn }
-    const point = without ? { ...without, condition, most: undefined } : solver.solve(condition, ask)
-    if (isIdle) idleOf.set(source, point)
+    const off = [...(condition.off ?? [])].sort().join()
+    const keyOf = (state: SourceState, loads: string) => `${state} ${loads} ${off}`
+    const without = this.tooMuch.get(keyOf(source, 'idle')) ?? this.tooMuch.get(keyOf(source, loadState))
+    if (without) return { ...without, condition, most: undefined }
+    const lifted = ask.lifted || this.overdrawnIdle.has(keyOf(source, 'idle'))
+    const point = this.solver.solve(condition, { ...ask, lifted })
     if (point.status === 'collapses')
-      for (const weaker of WEAKER[source] ?? []) tooMuch.set(`${weaker} ${loadState}`, point)
+      for (const state of [source, ...(WEAKER[source] ?? [])]) this.tooMuch.set(keyOf(state, loadState), point)
+    else if (loadState === 'idle' && !lifted && isOverdrawn(point)) this.overdrawnIdle.add(keyOf(source, 'idle'))
     return point
   }
 }
@@ -127,11 +133,11 @@ function withMost(points: OperatingPoint[], solver: Solver): OperatingPoint[] {
 function droppedIn(
   plan: Plan,
   points: readonly OperatingPoint[],
-  solver: Solver,
+  sparing: Sparing,
 ): ReadonlyMap<SourceState, ReadonlySet<string> | null> {
   const states = new Set(points.filter(p => p.status === 'collapses').map(p => p.condition.source))
   const idle = conditionsOf(plan).filter(c => c.loadState === 'idle' && states.has(c.source))
-  return new Map(idle.map(c => [c.source, tooMuch(plan, c, solver)]))
+  return new Map(idle.map(c => [c.source, tooMuch(plan, c, sparing)]))
 }
 
 /** The condition with loads that are off: none of them is active. */
@@ -150,9 +156,9 @@ const MOST_TRIED = 24
  * stands, those of a fixed current first, since what takes a fixed power is what runs away, and the smaller ones first.
  * Null where none has to, where nothing would be left, or where it is not the loads.
  */
-function tooMuch(plan: Plan, condition: Condition, solver: Solver): ReadonlySet<string> | null {
+function tooMuch(plan: Plan, condition: Condition, sparing: Sparing): ReadonlySet<string> | null {
   const stands = (off: ReadonlySet<string>) =>
-    solver.solve(withOff(condition, off), { below: NOT_SOUGHT }).status === 'ok'
+    sparing.solve(withOff(condition, off), { below: NOT_SOUGHT, lifted: true }).status === 'ok'
   if (stands(new Set())) return null
   const rank = (part: LoadPart) => {
     const sink = sinkIn(part, condition)!
@@ -180,7 +186,9 @@ function tooMuch(plan: Plan, condition: Condition, solver: Solver): ReadonlySet<
 export const isCarried = ({ points }: SolvedPlan): boolean => points.every(p => p.status === 'ok' && !p.condition.off)
 
 /** No solution, or none with what the sources can give. */
-const isBroken = (p: OperatingPoint) => p.status !== 'ok' || p.sources.some(s => s.limit === 'overdrawn')
+const isBroken = (p: OperatingPoint) => p.status !== 'ok' || isOverdrawn(p)
+
+const isOverdrawn = (p: OperatingPoint) => p.sources.some(s => s.limit === 'overdrawn')
 
 /** A load whose draw does not grow with its voltage, is larger when active, and keeps to the power it is set to. */
 function risesWhenActive(part: ReturnType<typeof loadsOf>[number]): boolean {

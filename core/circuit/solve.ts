@@ -82,12 +82,17 @@ const TURNS_WITHOUT_A_RING = 6
 /** A circuit that cannot go so much of the way further has no point at the end of it. */
 const LEAST_CLIMB = 1 / 20
 
-/** How a share is raised: by what first, times what after a step that stood, down to what, up to what. */
+/** How a share is raised. */
 interface Climb {
+  /** By so much first; times `grows` after two steps that stood, parted by `shrinks` after one that led nowhere. */
   stride: number
   grows: number
+  shrinks?: number
+  /** Given up below this stride. */
   least: (share: number) => number
   enough?: number
+  /** There is a point to start from; without one each attempt starts from where the one before left off. */
+  stands?: boolean
 }
 
 /** The share that a collapsing circuit could carry is found to this part of itself, in so many attempts. */
@@ -102,6 +107,31 @@ export interface Moment extends Condition {
   placed: Placed
   /** By load; the others take what the condition says. */
   sinks: ReadonlyMap<string, Sink>
+}
+
+/** What part of their draw is taken: constant-power loads, the others, and the inputs of converters. */
+interface Scales {
+  powerScale: number
+  otherScale: number
+  inputScale: number
+}
+
+/** What is asked of a condition. */
+export interface Asked {
+  /** How much could be carried is looked for where it is less than this share; 0: not at all. */
+  below?: number
+  /** That the sources do not give it within their limits is known, or no matter. */
+  lifted?: boolean
+}
+
+/** Where the iteration is. */
+interface Here {
+  volts: Float64Array
+  amps: Float64Array
+  lifted: boolean
+  pieces: Int32Array
+  /** Of each converter what it gives, A, and takes, W. */
+  given: readonly { outA: number; inputW: number }[]
 }
 
 /** No operating point, and how much could be carried was not asked. */
@@ -139,6 +169,8 @@ export class Solver {
   private lines: (Lines | null)[] = []
   private pieces = new Int32Array(0)
   private lifted = false
+  /** Wires with a source that gives whatever is asked. */
+  private carried: ReadonlySet<number> = new Set()
   private working: {
     transfer: PlacedTransfer
     source: PlacedSource
@@ -156,6 +188,8 @@ export class Solver {
   private readonly wireOf: Int32Array
   private placed: Placed | null = null
   private warm = false
+  /** The last point that stood, in the same state: where the next one may start after one that did not. */
+  private stood: Here | null = null
   /** From far away diodes are taken at their knee until the nodes have nearly come to rest. */
   private fresh = true
   private readonly diodeOut = { amps: 0, siemens: 0 }
@@ -184,10 +218,10 @@ export class Solver {
 
   /**
    * The operating point in a condition. Its arrays are copies. Where there is none, how much could be carried is looked
-   * for, if it is less than the share `below`. `overdrawn`: that the sources do not give it is known.
+   * for, if it is less than the share `below`.
    */
-  solve(condition: Condition | Moment, { below = 1, overdrawn = false } = {}): OperatingPoint {
-    const most = this.run(condition, below, overdrawn)
+  solve(condition: Condition | Moment, { below = 1, lifted = false }: Asked = {}): OperatingPoint {
+    const most = this.run(condition, below, lifted)
     return {
       condition,
       status: most ? 'collapses' : 'ok',
@@ -207,27 +241,44 @@ export class Solver {
   }
 
   /** Solves in place, without copying: what the benchmark measures. Null, or how much could be carried. */
-  run(condition: Condition | Moment, below = 1, overdrawn = false): OperatingPoint['most'] | null {
-    const most = this.runReduced(condition, below, overdrawn)
+  run(condition: Condition | Moment, below = 1, lifted = false): OperatingPoint['most'] | null {
+    const most = this.runReduced(condition, below, lifted)
+    if (this.warm) this.stood = this.here()
     this.reduced.expand(this.volts, this.amps, this.allVolts, this.allAmps)
     return most
   }
 
-  private runReduced(condition: Condition | Moment, below: number, overdrawn: boolean): OperatingPoint['most'] | null {
+  private runReduced(condition: Condition | Moment, below: number, lifted: boolean): OperatingPoint['most'] | null {
     this.setSources(condition)
     this.setSinks(condition)
-    // Where the last point was only found with more than the sources give, this one is often near it.
-    if (this.warm && this.lifted && this.pieces.length === this.sources.length) {
-      this.warm = this.settle(1, 1)
-      if (this.warm && (overdrawn || !this.isOverdrawn())) return null
-    }
-    if (!overdrawn) {
-      this.lift(false)
-      if (this.settleAnyhow()) return null
-    }
-    // More is asked than the sources give: what would flow if they gave it.
+    if (!this.warm && this.stood) this.goBackToStood(this.stood)
     this.lift(true)
-    if (this.lines.some(l => l !== null) && this.settleAnyhow()) return null
+    if (!this.settleAnyhow()) return this.withinLimits() ? null : this.without(below)
+    const overdrawn = lifted ? [] : this.overdrawn()
+    // Within its limits one is asked for no less, where nothing takes less at a lower voltage.
+    if (!overdrawn.length || overdrawn.some(s => this.takesNoLess(s.wire))) return null
+    const liftedPoint = this.here()
+    this.warm = false
+    this.lift(false)
+    if (this.settleAnyhow()) return null
+    this.goBackToStood(liftedPoint)
+    return null
+  }
+
+  /**
+   * Where there is no point though sources gave all that is asked, there is none within their limits either: but where
+   * one that is held back takes less from what feeds it, as a charger before an empty pack.
+   * @returns whether there was one
+   */
+  private withinLimits(): boolean {
+    const isHeldBack = (s: PlacedSource & { wire: number }) => s.transfer && !isHeld(s) && !this.standsAlone(s.wire)
+    if (!this.sources.some(s => isHeldBack(s) && !this.carried.has(s.wire))) return false
+    this.lift(false)
+    return this.settleAnyhow()
+  }
+
+  private without(below: number): OperatingPoint['most'] | null {
+    this.lift(true)
     this.warm = false
     return below > 0 ? this.collapse(below) : NOT_SOUGHT
   }
@@ -237,13 +288,38 @@ export class Solver {
    * power takes nothing: that is the nearest to the upper root.
    */
   private settleAnyhow(): boolean {
-    if (!this.warm) this.cold()
-    this.warm = this.settle(1, 1)
-    if (this.warm) return true
+    if (this.warm && (this.warm = this.settle(1, 1))) return true
+    this.cold()
+    if ((this.warm = this.settle(1, 1))) return true
     this.cold()
     if (!this.settle(0, 1)) return false
     this.fresh = true
-    return (this.warm = this.settle(1, 1) || (this.mayGoAstray && this.climb()))
+    return (this.warm = this.mayGoAstray ? this.climb() : this.settle(1, 1))
+  }
+
+  private here(): Here {
+    const { volts, amps, lifted, pieces, working } = this
+    const given = working.map(w => ({ outA: w.outA, inputW: this.sinkValue[w.sink]! }))
+    return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
+  }
+
+  private goBack({ volts, amps, lifted, pieces, given }: Here) {
+    this.lift(lifted)
+    this.volts.set(volts)
+    this.amps.set(amps)
+    this.pieces.set(pieces)
+    this.working.forEach((w, i) => {
+      w.outA = given[i]!.outA
+      this.sinkValue[w.sink] = given[i]!.inputW
+    })
+    this.fresh = true
+  }
+
+  /** What stood needs no knees: its diodes are taken as they are there. */
+  private goBackToStood(stood: Here) {
+    this.goBack(stood)
+    this.fresh = false
+    this.warm = true
   }
 
   /** Converters, one behind the other, and diodes may lead Newton astray where the way is far. */
@@ -253,34 +329,46 @@ export class Solver {
 
   /** From where what takes constant power takes nothing, by steps to where it takes all. */
   private climb(): boolean {
-    this.cold()
-    if (!this.settle(0, 1)) return false
-    return this.raise(share => this.settle(share, 1), { stride: 0.5, grows: 1, least: () => LEAST_CLIMB }) === 1
+    return (
+      this.raise(share => this.settle(share, 1), { stride: 1, grows: 2, shrinks: 4, least: () => LEAST_CLIMB }) === 1
+    )
   }
 
   /**
    * Goes on by steps from the point that stands, towards a share of 1 or what is enough; a step that leads nowhere is
-   * halved, and after the last one the point of the share reached stands.
+   * made shorter, and after the last one the point of the share reached stands.
    * @returns that share
    */
-  private raise(attempt: (share: number) => boolean, { stride, grows, least, enough = 1 }: Climb): number {
-    const volts = this.volts.slice()
-    const amps = this.amps.slice()
+  private raise(
+    attempt: (share: number) => boolean,
+    { stride, grows, least, enough = 1, shrinks = 2, stands = true }: Climb,
+  ) {
+    let last = stands ? this.here() : null
     let share = 0
+    let stoodLast = false
     for (let n = 0; share < enough && stride > least(share) && n < MOST_ATTEMPTS; n++) {
       const next = Math.min(1, share + stride)
-      if (attempt(next)) {
+      if (attempt(next) || (last && this.onOtherPieces(last, () => attempt(next)))) {
         share = next
-        stride *= grows
-        volts.set(this.volts)
-        amps.set(this.amps)
+        // Right after a step that led nowhere it would lead there again.
+        if (stoodLast) stride *= grows
+        stoodLast = true
+        last = this.here()
         continue
       }
-      stride /= 2
-      this.volts.set(volts)
-      this.amps.set(amps)
+      stride /= shrinks
+      stoodLast = false
+      if (last) this.goBack(last)
     }
     return share
+  }
+
+  /** From a point, with sources on the pieces on which an attempt left them: one may be at its limit just beyond. */
+  private onOtherPieces(point: Here, attempt: () => boolean): boolean {
+    const pieces = this.pieces.slice()
+    if (pieces.every((p, k) => p === point.pieces[k])) return false
+    this.goBack({ ...point, pieces })
+    return attempt()
   }
 
   /**
@@ -290,8 +378,7 @@ export class Solver {
   private lift(lifted: boolean) {
     if (this.lifted === lifted && this.pieces.length === this.sources.length) return
     this.lifted = lifted
-    const carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
-    this.lines = this.sources.map(s => linesOf(s, lifted && !carried.has(s.wire)))
+    this.lines = this.sources.map(s => linesOf(s, lifted && !this.carried.has(s.wire)))
     this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
   }
 
@@ -299,6 +386,7 @@ export class Solver {
     const placed = 'placed' in condition ? condition.placed : placedIn(this.network, condition.source)
     if (this.placed === placed) return
     this.placed = placed
+    this.stood = null
     this.pieces = new Int32Array(0)
     const { nodeOf, nodeCount } = this.reduced
     this.unfed = new Uint8Array(nodeCount)
@@ -318,6 +406,7 @@ export class Solver {
       this.sinkLaw[loads + i] = s.law
       this.sinkValue[loads + i] = s.value
     })
+    this.carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
     this.working = placed.transfers.map((transfer, i) => {
       const sink = loads + extra.length + i
       this.sinkLaw[sink] = LAW.power
@@ -361,11 +450,11 @@ export class Solver {
   }
 
   /** The whole station: its networks with what converters carry between them, and on which piece each source is. */
-  private settle(powerScale: number, otherScale: number): boolean {
+  private settle(powerScale: number, otherScale: number, inputScale = powerScale): boolean {
     const seen = new Set<string>()
     let inOrder = false
     for (let turn = 0; turn < MOST_TURNS; turn++) {
-      const stands = this.newton(powerScale, otherScale)
+      const stands = this.newton({ powerScale, otherScale, inputScale })
       if (!stands && !this.release()) return false
       if (stands && !this.changePiece(inOrder)) return true
       if (turn < TURNS_WITHOUT_A_RING) continue
@@ -469,9 +558,25 @@ export class Solver {
     return atMost ? { ...flow, limit: 'gives-most' } : flow
   }
 
-  /** A source gives more than it can. */
-  private isOverdrawn(): boolean {
-    return this.sources.some(({ mostA = 0 }, k) => mostA > 0 && isMoreThan(mostA, this.sourceAmps(k)))
+  /** Sources that give more than they can, an empty pack among them. */
+  private overdrawn(): readonly { wire: number }[] {
+    return this.sources.filter(({ mostA = Infinity }, k) => isMoreThan(mostA, this.sourceAmps(k)))
+  }
+
+  /** No less is taken on a wire at a lower voltage, by what hangs behind converters neither. */
+  private takesNoLess(wire: number): boolean {
+    const behind = this.working.filter(w => this.wireOf[w.fromNode] === wire)
+    return this.standsAlone(wire) && behind.every(w => this.takesNoLess(this.wireOf[w.toNode]!))
+  }
+
+  /** A wire has one source, and nothing on it takes less at a lower voltage. */
+  private standsAlone(wire: number): boolean {
+    if (this.sources.filter(s => s.wire === wire).length > 1) return false
+    for (let k = 0; k < this.sinkNode.length; k++) {
+      const isOhm = this.sinkLaw[k] === LAW.ohm && this.sinkValue[k] !== Infinity
+      if (isOhm && this.wireOf[this.sinkNode[k]!] === wire) return false
+    }
+    return true
   }
 
   /** Converters start on their line: what each gave last, within what it can, at the voltage that its input allows. */
@@ -488,7 +593,7 @@ export class Solver {
   }
 
   /** What each converter gives and takes at these voltages; how the two hang together goes beside the matrix. */
-  private stampTransfers(powerScale: number) {
+  private stampTransfers(inputScale: number) {
     const { coupling, volts } = this
     for (let i = 0; i < this.working.length; i++) {
       const w = this.working[i]!
@@ -503,7 +608,7 @@ export class Solver {
       w.rise = (transferOutV(w.transfer, inV + SLOPE_STEP) - w.source.emfV) / SLOPE_STEP
       const perAmp = (transferInputW(w.transfer, outV, w.outA + SLOPE_STEP) - inputW) / SLOPE_STEP
       const perVolt = (transferInputW(w.transfer, outV + SLOPE_STEP, w.outA) - inputW) / SLOPE_STEP
-      const scale = this.held[w.fromNode] ? 0 : powerScale / inV
+      const scale = this.held[w.fromNode] ? 0 : inputScale / inV
       const lift = siemens * w.rise
       coupling.put(i, { perInput: scale * perAmp * lift, perOutput: scale * (perVolt - perAmp * siemens), lift })
     }
@@ -573,7 +678,7 @@ export class Solver {
    * Beyond the point of collapse the matrix stops being positive definite, and a pivot shows it.
    * @returns whether it arrived at a point where every load has a positive voltage
    */
-  private newton(powerScale: number, otherScale: number): boolean {
+  private newton(scales: Scales): boolean {
     const { pattern } = this.reduced
     const { volts, step, diagonal, entries } = this
     const hasDiodes = this.network.diodes.length > 0
@@ -588,9 +693,9 @@ export class Solver {
       entries.fill(0)
       step.fill(0)
       const currentChange = this.stampBranches()
-      this.stampTransfers(powerScale)
+      this.stampTransfers(scales.inputScale)
       this.stampSources()
-      if (!this.stampSinks(powerScale, otherScale)) return false
+      if (!this.stampSinks(scales)) return false
       for (const v of this.heldNodes) {
         diagonal[v] = 1
         step[v] = 0
@@ -715,8 +820,9 @@ export class Solver {
     }
   }
 
-  private stampSinks(powerScale: number, otherScale: number): boolean {
+  private stampSinks({ powerScale, otherScale, inputScale }: Scales): boolean {
     const { sinkNode, sinkLaw, sinkValue, volts, diagonal, step } = this
+    const firstInput = sinkNode.length - this.working.length
     for (let k = 0; k < sinkNode.length; k++) {
       const node = sinkNode[k]!
       const value = sinkValue[k]!
@@ -724,9 +830,10 @@ export class Solver {
       if (sinkLaw[k] === LAW.current) {
         step[node]! -= value * otherScale
       } else if (sinkLaw[k] === LAW.power) {
-        if (value === 0 || powerScale === 0) continue
+        const scale = k < firstInput ? powerScale : inputScale
+        if (value === 0 || scale === 0) continue
         if (!(v > 1e-3)) return false
-        const current = (value * powerScale) / v
+        const current = (value * scale) / v
         diagonal[node]! -= current / v
         step[node]! -= current
       } else if (value !== Infinity) {
@@ -762,23 +869,33 @@ export class Solver {
     return true
   }
 
+  /** Diodes taken as they are at the last point, or from their knees: now the one leads astray, now the other. */
+  private settleEitherWay(attempt: () => boolean): boolean {
+    const { fresh } = this
+    const from = this.here()
+    if (attempt()) return true
+    if (!this.network.diodes.length) return false
+    this.goBack(from)
+    this.fresh = !fresh
+    return attempt()
+  }
+
   /**
    * How much could be carried: raises the constant-power draw (or, where the rest alone is too much, all draw)
-   * step by step from a point that stands. A share of 1 means that the point was there after all. Not sought where it
-   * is `below` or more.
+   * step by step from a point that stands. A converter takes what the loads behind it then take. A share of 1 means
+   * that the point was there after all. Not sought where it is `below` or more.
    */
   private collapse(below: number): OperatingPoint['most'] | null {
     this.cold()
-    const powerOnly = this.settle(0, 1)
-    const attempt = (share: number) => (powerOnly ? this.settle(share, 1) : this.settle(share, share))
-    if (!powerOnly) {
-      this.cold()
-      attempt(0)
-    }
+    const powerOnly = this.settle(0, 1, 1)
+    if (!powerOnly) this.cold()
+    const stands = powerOnly || this.settle(0, 0, 1)
+    const settle = (share: number) => this.settle(share, powerOnly ? 1 : share, 1)
+    const attempt = (share: number) => (stands ? this.settleEitherWay(() => settle(share)) : settle(share))
     const least = (share: number) => SHARE_STEP * (share || 1)
-    const share = this.raise(attempt, { stride: below, grows: 1.5, least, enough: below })
-    if (share >= below && below < 1) return NOT_SOUGHT
+    const share = this.raise(attempt, { stride: below, grows: 1.5, least, enough: below, stands })
     this.warm = share === 1
+    if (share >= below && below < 1) return NOT_SOUGHT
     return share === 1 ? null : { share, of: powerOnly ? 'constant-power loads' : 'all loads' }
   }
 }
