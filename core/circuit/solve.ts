@@ -130,8 +130,8 @@ interface Here {
   amps: Float64Array
   lifted: boolean
   pieces: Int32Array
-  /** Of each converter what it gives, A, and takes, W. */
-  given: readonly { outA: number; inputW: number }[]
+  /** Of each converter what it gives, A, at which EMF, and takes, W. */
+  given: readonly { outA: number; emfV: number; inputW: number }[]
 }
 
 /** No operating point, and how much could be carried was not asked. */
@@ -299,7 +299,7 @@ export class Solver {
 
   private here(): Here {
     const { volts, amps, lifted, pieces, working } = this
-    const given = working.map(w => ({ outA: w.outA, inputW: this.sinkValue[w.sink]! }))
+    const given = working.map(w => ({ outA: w.outA, emfV: w.source.emfV, inputW: this.sinkValue[w.sink]! }))
     return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
   }
 
@@ -310,6 +310,7 @@ export class Solver {
     this.pieces.set(pieces)
     this.working.forEach((w, i) => {
       w.outA = given[i]!.outA
+      w.source.emfV = given[i]!.emfV
       this.sinkValue[w.sink] = given[i]!.inputW
     })
     this.fresh = true

@@ -3,6 +3,7 @@ import { compile } from '../../../core/circuit/network'
 import { solveMatrix } from '../../../core/circuit/matrix'
 import { placedIn } from '../../../core/circuit/placed'
 import { Solver } from '../../../core/circuit/solve'
+import { ruinedPlan } from '../../bench/broken'
 import { brokenPlan } from '../../data/brokenPlans'
 import { randomRun } from '../../data/randomEvents'
 import { randomPlan } from '../../data/randomPlans'
@@ -35,6 +36,21 @@ describe('a source that is held back', () => {
     // From 9 V, 8.95 behind their leads: 14 and 5.88 W of idle inverters, 60 mA of the radio.
     expect(bank!.amps).toBeCloseTo(0.06 + (14 + 5.88) / 8.95, 2)
     expect(other!.amps).toBeCloseTo(0, 6)
+  })
+
+  it('is told with the same current as a converter and as a source', () => {
+    let tried = 0
+    const plans = [...Array.from({ length: 300 }, (_, seed) => randomPlan(seed)), ruinedPlan(3)]
+    for (const plan of plans.filter(p => p !== null)) {
+      for (const { transfers, sources, condition } of solveMatrix(plan).points.filter(p => p.status === 'ok')) {
+        for (const { partId, outA } of transfers) {
+          const nearest = Math.min(...sources.filter(s => s.partId === partId).map(s => Math.abs(s.amps - outA)))
+          expect(nearest, `${plan.name} ${condition.id} ${partId}`).toBeLessThan(1e-3)
+          tried++
+        }
+      }
+    }
+    expect(tried).toBeGreaterThan(1000)
   })
 
   it('reaches its limit on the way to a point: what was tried just beyond it is gone on from', () => {
