@@ -271,12 +271,13 @@ export class Solver {
    * @returns whether there was one
    */
   private withinLimits(): boolean {
-    const isHeldBack = (s: PlacedSource & { wire: number }) => s.transfer && !isHeld(s) && !this.standsAlone(s.wire)
-    if (!this.sources.some(s => isHeldBack(s) && !this.carried.has(s.wire))) return false
+    const isHeldBack = this.sources.some(s => s.transfer && !this.carried.has(s.wire) && !this.standsAlone(s.wire))
+    if (!isHeldBack) return false
     this.lift(false)
     return this.settleAnyhow()
   }
 
+  /** There is no point: how much of it could be carried, if that is asked. */
   private without(below: number): OperatingPoint['most'] | null {
     this.lift(true)
     this.warm = false
@@ -343,7 +344,7 @@ export class Solver {
   private raise(
     attempt: (share: number) => boolean,
     { stride, grows, least, enough = 1, shrinks = 2, stands = true }: Climb,
-  ) {
+  ): number {
     let last = stands ? this.here() : null
     let share = 0
     let stoodLast = false
