@@ -5,7 +5,8 @@ import { partIdOf } from '../plan/find'
 import type { Plan } from '../plan/schema'
 import { conditionsOf, loadsOf, sinkIn, type Condition } from './conditions'
 import { compile, type Network } from './network'
-import { Solver, type Asked, type OperatingPoint } from './solve'
+import type { OperatingPoint } from './operatingPoint'
+import { Solver, type Asked } from './solve'
 
 /** A plan solved in its conditions: what checks, sheets and pictures read. */
 export interface SolvedPlan {

@@ -6,7 +6,7 @@ import { ambientOf, siteOf, type Lead } from '../plan/schema'
 import type { Network } from './network'
 import { sinkIn } from './conditions'
 import { placedIn, sourcesIn } from './placed'
-import type { OperatingPoint, WorkingTransfer } from './solve'
+import type { OperatingPoint, WorkingTransfer } from './operatingPoint'
 
 /** An operating point with its names, as the command line prints it. Volts are null where there is no solution. */
 export interface NamedPoint {

@@ -6,7 +6,7 @@ import { inlineLoopOhm, inlineWords, type Inline } from '../kinds/inline'
 import type { Lead } from '../plan/schema'
 import { leadResistance, type Network } from './network'
 import { sourcesIn } from './placed'
-import type { OperatingPoint } from './solve'
+import type { OperatingPoint } from './operatingPoint'
 import { asGiven } from '../units/number'
 
 /** One place where volts are lost on the way from a source to a load. */

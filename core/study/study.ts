@@ -4,7 +4,7 @@ import { arrivalSpan, largestAmps, solveCorners, solvedPoints, type Extreme, typ
 import { sourcesIn } from '../circuit/placed'
 import { partAmps } from '../circuit/point'
 import { staircase, type Staircase } from '../circuit/staircase'
-import type { OperatingPoint } from '../circuit/solve'
+import type { OperatingPoint } from '../circuit/operatingPoint'
 import { deviceKey } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { gives, kindOf, type Part } from '../kinds/index'

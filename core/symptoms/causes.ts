@@ -1,6 +1,6 @@
 import { conditionsOf, conditionWords, loadsOf } from '../circuit/conditions'
 import { arrivalSpan, largestAmps, solveMatrix, type SolvedPlan } from '../circuit/matrix'
-import type { OperatingPoint } from '../circuit/solve'
+import type { OperatingPoint } from '../circuit/operatingPoint'
 import { deviceAt, devicesIn } from '../graph/device'
 import { gives, isLoad, kindOf, needs, type LoadPart } from '../kinds/index'
 import type { Sink } from '../kinds/kind'

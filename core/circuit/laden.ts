@@ -1,0 +1,267 @@
+import { kindOf } from '../kinds/index'
+import type { Sink } from '../kinds/kind'
+import { sinkIn, type Condition } from './conditions'
+import { Coupling } from './coupling'
+import { flowOf, linesOf, steepest, type Flow, type Lines } from './lines'
+import type { Network } from './network'
+import { placedIn, type Placed, type PlacedSource, type PlacedTransfer } from './placed'
+import { reduceNetwork, type ReducedNetwork } from './reduce'
+
+export const LAW = { current: 0, power: 1, ohm: 2 } as const
+
+/** A condition in which what stands in the network, and what its loads take, are given and not those of a state. */
+export interface Moment extends Condition {
+  placed: Placed
+  /** By load; the others take what the condition says. */
+  sinks: ReadonlyMap<string, Sink>
+}
+
+/** A source in the reduced network: `node` is there, `outer` in the whole one. */
+export interface LadenSource extends PlacedSource {
+  outer: number
+  wire: number
+}
+
+/** A converter at work. */
+export interface WorkingConverter {
+  transfer: PlacedTransfer
+  source: PlacedSource
+  fromNode: number
+  toNode: number
+  sink: number
+  /** Its place among the sources. */
+  at: number
+  outA: number
+  /** Volts more at its output for each one at its input. */
+  rise: number
+}
+
+/** Where an iteration is. */
+export interface Here {
+  volts: Float64Array
+  amps: Float64Array
+  lifted: boolean
+  pieces: Int32Array
+  /** Of each converter what it gives, A, at which EMF, and takes, W. */
+  given: readonly { outA: number; emfV: number; inputW: number }[]
+}
+
+/** Holds its node at its EMF, whatever is asked. */
+export const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
+
+/** Gives whatever is asked, as a battery does. */
+const givesAll = (s: PlacedSource) => s.mostA === undefined && !s.curve
+
+/**
+ * A network laden with the sources and the loads of one condition, and where its voltages and currents are on the way
+ * to its operating point. Its nodes and branches are those of the reduced network.
+ */
+export class Laden {
+  readonly reduced: ReducedNetwork
+  readonly volts: Float64Array
+  readonly amps: Float64Array
+  readonly held: Uint8Array
+  heldNodes = new Int32Array(0)
+  unfed = new Uint8Array(0)
+  /** The wire on which a node is. */
+  readonly wireOf: Int32Array
+  /** Loads first, then what the state's parts take standing, then the inputs of its converters. */
+  sinkNode = new Int32Array(0)
+  sinkLaw = new Uint8Array(0)
+  sinkValue = new Float64Array(0)
+  sources: LadenSource[] = []
+  /** Of each source its lines and the piece it is on; null for one without limits. */
+  lines: (Lines | null)[] = []
+  pieces = new Int32Array(0)
+  working: WorkingConverter[] = []
+  coupling: Coupling
+  /** Wires with a source that gives whatever is asked. */
+  carried: ReadonlySet<number> = new Set()
+  /** From far away diodes are taken at their knee until the nodes have nearly come to rest. */
+  fresh = true
+  private lifted = false
+  private placed: Placed | null = null
+  private readonly loads: Network['plan']['parts']
+  private readonly idleSinks: Sink[]
+  private readonly activeSinks: Sink[]
+  private readonly loadNode: Int32Array
+  private readonly flow: Flow = { amps: 0, siemens: 0 }
+
+  constructor(readonly network: Network) {
+    this.reduced = reduceNetwork(network)
+    this.coupling = new Coupling(this.reduced.pattern, [])
+    const { nodeCount: n, branchCount, nodeOf } = this.reduced
+    this.volts = new Float64Array(n)
+    this.amps = new Float64Array(branchCount)
+    this.held = new Uint8Array(n)
+    this.loads = network.plan.parts.filter(p => kindOf(p).sink && !network.unfed[network.nodeOf.get(p.id)!])
+    this.idleSinks = this.loads.map(p => kindOf(p).sink!(p, false))
+    this.activeSinks = this.loads.map(p => kindOf(p).sink!(p, true))
+    this.wireOf = new Int32Array(n)
+    for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.wireOf[nodeOf[v]!] = network.component[v]!
+    this.loadNode = Int32Array.from(this.loads, p => nodeOf[network.nodeOf.get(p.id)!]!)
+  }
+
+  /** Sets the sources and the loads of a condition. @returns whether the sources are others than before */
+  set(condition: Condition | Moment): boolean {
+    const placed = 'placed' in condition ? condition.placed : placedIn(this.network, condition.source)
+    const areOthers = this.placed !== placed
+    if (areOthers) this.setSources(placed)
+    this.setSinks(condition)
+    return areOthers
+  }
+
+  private setSources(placed: Placed) {
+    this.placed = placed
+    this.pieces = new Int32Array(0)
+    const { nodeOf, nodeCount } = this.reduced
+    this.unfed = new Uint8Array(nodeCount)
+    for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.unfed[nodeOf[v]!] = placed.unfed[v]!
+    const { component } = this.network
+    this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]!, outer: s.node, wire: component[s.node]! }))
+    this.carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
+    this.setStanding(placed)
+    this.held.set(this.unfed)
+    for (const s of this.sources) {
+      if (!isHeld(s)) continue
+      this.held[s.node] = 1
+      this.volts[s.node] = s.emfV
+    }
+    this.heldNodes = Int32Array.from(this.held.keys()).filter(v => this.held[v])
+    for (const v of this.heldNodes) if (this.unfed[v]) this.volts[v] = 0
+  }
+
+  /** What takes current beside the loads: what stands by itself, and the inputs of converters. */
+  private setStanding({ standing, transfers }: Placed) {
+    const { nodeOf } = this.reduced
+    const loads = this.loadNode.length
+    const converters = loads + standing.length
+    this.sinkNode = Int32Array.from([
+      ...this.loadNode,
+      ...standing.map(s => nodeOf[s.node]!),
+      ...transfers.map(t => nodeOf[t.fromNode]!),
+    ])
+    this.sinkLaw = new Uint8Array(this.sinkNode.length)
+    this.sinkValue = new Float64Array(this.sinkNode.length)
+    standing.forEach((s, i) => {
+      this.sinkLaw[loads + i] = LAW[s.law]
+      this.sinkValue[loads + i] = s.value
+    })
+    this.sinkLaw.fill(LAW.power, converters)
+    this.working = transfers.map((transfer, i) => {
+      const at = this.sources.findIndex(s => s.transfer === transfer)
+      const [fromNode, toNode] = [nodeOf[transfer.fromNode]!, nodeOf[transfer.toNode]!]
+      const source = this.sources[at]!
+      return { transfer, source, at, fromNode, toNode, sink: converters + i, outA: 0, rise: 0 }
+    })
+    // Of each converter its input and its output.
+    const coupled = this.working.map(w => [w.fromNode, w.toNode] as const)
+    this.coupling = new Coupling(this.reduced.pattern, coupled)
+  }
+
+  private setSinks(condition: Condition | Moment) {
+    const { active, engineOff, off } = condition
+    const given = 'sinks' in condition ? condition.sinks : null
+    for (let i = 0; i < this.loads.length; i++) {
+      const part = this.loads[i]!
+      const usual = active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
+      const isOther = engineOff || off?.has(part.id) || active.get(part.id) !== undefined
+      const sink = given?.get(part.id) ?? (isOther ? sinkIn(part, condition)! : usual)
+      const nothing = sink.law === 'ohm' ? Infinity : 0
+      this.sinkLaw[i] = LAW[sink.law]
+      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? nothing : sink.value
+    }
+  }
+
+  /**
+   * With their limits, or as if those on which a wire depends gave all that is asked: where a battery stands beside
+   * them, it gives what they do not.
+   */
+  lift(lifted: boolean) {
+    if (this.lifted === lifted && this.pieces.length === this.sources.length) return
+    this.lifted = lifted
+    this.lines = this.sources.map(s => linesOf(s, lifted && !this.carried.has(s.wire)))
+    this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
+  }
+
+  here(): Here {
+    const { volts, amps, lifted, pieces, working } = this
+    const given = working.map(w => ({ outA: w.outA, emfV: w.source.emfV, inputW: this.sinkValue[w.sink]! }))
+    return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
+  }
+
+  goBack({ volts, amps, lifted, pieces, given }: Here) {
+    this.lift(lifted)
+    this.volts.set(volts)
+    this.amps.set(amps)
+    this.pieces.set(pieces)
+    this.working.forEach((w, i) => {
+      w.outA = given[i]!.outA
+      w.source.emfV = given[i]!.emfV
+      this.sinkValue[w.sink] = given[i]!.inputW
+    })
+    this.fresh = true
+  }
+
+  /** Every node at the highest EMF: above the upper root, from where Newton comes down to it. */
+  cold() {
+    for (const w of this.working) w.outA = 0
+    this.lines.forEach((l, k) => l && (this.pieces[k] = steepest(l)))
+    this.restart()
+  }
+
+  /** The same, with converters and sources as they were. */
+  restart() {
+    this.fresh = true
+    const top = Math.max(0, ...this.sources.map(s => s.emfV))
+    this.volts.fill(top)
+    this.amps.fill(0)
+    for (let v = 0; v < this.volts.length; v++) if (this.unfed[v]) this.volts[v] = 0
+    for (const s of this.sources) if (isHeld(s)) this.volts[s.node] = s.emfV
+  }
+
+  /** What a source gives, A. */
+  sourceAmps(k: number): number {
+    const s = this.sources[k]!
+    const lines = this.lines[k]
+    if (lines) {
+      flowOf(lines, this.pieces[k]!, this.aboveEmf(k), this.flow)
+      return this.flow.amps
+    }
+    if (!isHeld(s)) return (s.emfV - this.volts[s.node]!) / s.ohm
+    const others = this.sources.reduce(
+      (sum, o, i) => (o !== s && o.node === s.node && !isHeld(o) ? sum + this.sourceAmps(i) : sum),
+      0,
+    )
+    return this.outflow(s.node) - others
+  }
+
+  /** How far the voltage at a source is above where its lines begin, V. */
+  aboveEmf(k: number): number {
+    const s = this.sources[k]!
+    return this.volts[s.node]! - (s.curve ? 0 : s.emfV)
+  }
+
+  /** What a sink takes at its node's voltage, A. */
+  sinkAmps(k: number): number {
+    const value = this.sinkValue[k]!
+    const volts = this.volts[this.sinkNode[k]!]!
+    if (this.sinkLaw[k] === LAW.current) return value
+    return this.sinkLaw[k] === LAW.power ? value / volts : volts / value
+  }
+
+  /** What leaves a node by its branches and sinks, A. */
+  private outflow(node: number): number {
+    const { from, to, branchCount } = this.reduced
+    let out = 0
+    for (let b = 0; b < branchCount; b++) {
+      if (from[b] === node) out += this.amps[b]!
+      else if (to[b] === node) out -= this.amps[b]!
+    }
+    for (let k = 0; k < this.sinkNode.length; k++) {
+      if (this.sinkNode[k] !== node) continue
+      out += this.sinkAmps(k)
+    }
+    return out
+  }
+}
