@@ -1,4 +1,4 @@
-import { complain, out, printJson, readCall, Refusal, usage, type Command } from './command'
+import { complain, out, printJson, readCall, refuse, Refusal, usage, type Command } from './command'
 
 /** The command line: judges and solves a station's DC power path. */
 
@@ -30,8 +30,11 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
 }
 
 const helpOf = (command: Command) => `  ${usage(command)}\n      ${command.help.replaceAll('\n', '\n      ')}`
-async function help(): Promise<string> {
-  const commands = await Promise.all(Object.values(COMMANDS).map(load => load()))
+
+/** What `help` says: of all commands, or of those named. */
+async function help(names: readonly string[]): Promise<string> {
+  const loads = names.length ? names.map(commandNamed) : Object.values(COMMANDS)
+  const commands = await Promise.all(loads.map(load => load()))
   return `wireman: judges and solves a station's DC power path from the command line.
 
 ${commands.map(withWay).map(helpOf).join('\n')}
@@ -41,19 +44,27 @@ PLAN.json is a wireman-plan file; - reads it from standard input; --way looks at
 `
 }
 
+const ASKS_FOR_HELP = ['help', '--help', '-h']
+
+/** Throws Refusal where there is no such command. */
+function commandNamed(name: string): () => Promise<Command> {
+  if (Object.hasOwn(COMMANDS, name)) return COMMANDS[name]!
+  return refuse(name, 'there is no such command', `one of ${Object.keys(COMMANDS).join(', ')}`)
+}
+
 /** Does what the words say. @returns the exit code */
 export async function main([name = 'help', ...words]: string[]): Promise<number> {
-  if (name === 'help') {
-    out(await help())
-    return 0
-  }
-  const load = Object.hasOwn(COMMANDS, name) && COMMANDS[name]
-  if (!load) {
-    complain(`There is no command ${name}.\n\n${await help()}`)
-    return 2
-  }
-  const command = withWay(await load())
   try {
+    if (ASKS_FOR_HELP.includes(name)) {
+      out(await help(words.filter(w => w !== 'all')))
+      return 0
+    }
+    const load = commandNamed(name)
+    if (words.some(w => w !== 'help' && ASKS_FOR_HELP.includes(w))) {
+      out(await help([name]))
+      return 0
+    }
+    const command = withWay(await load())
     return await command.run(readCall(command, words))
   } catch (error) {
     if (!(error instanceof Refusal)) throw error

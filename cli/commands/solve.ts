@@ -1,4 +1,4 @@
-import { conditionsOf, findCondition } from '../../core/circuit/conditions'
+import { conditionsOf, findCondition, statesInWords } from '../../core/circuit/conditions'
 import { solveMatrix } from '../../core/circuit/matrix'
 import { namePoint, type NamedPoint } from '../../core/circuit/point'
 import type { Plan } from '../../core/plan/schema'
@@ -28,7 +28,9 @@ Exit 2: no such plan or condition.`,
 export function conditionNamed(plan: Plan, call: Call) {
   const found = findCondition(plan, call.value('condition') ?? conditionsOf(plan)[0]!.id)
   if (typeof found !== 'string') return found
-  return refuse('--condition', `there is no condition ${call.value('condition')}`, found)
+  const { sources, loads } = statesInWords(plan)
+  const right = `one of ${sources}, a stroke, and one of ${loads}`
+  return refuse('--condition', `there is no condition ${call.value('condition')} in this plan`, right)
 }
 
 function printPoint({ condition, status, most, nodes, leads }: NamedPoint) {

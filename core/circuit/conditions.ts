@@ -117,13 +117,17 @@ export function findCondition(plan: Plan, id: string): Condition | string {
   const all = conditionsOf(plan)
   const found = all.find(c => c.id === id)
   if (found) return found
-  const sources = sourceStatesOf(plan)
-  const loads = loadStatesOf(plan).map(s => s.id)
-  return (
-    `There is no condition ${id} in this plan. Source states: ${sources.join(', ')}; load states: ` +
-    `${loads.slice(0, 20).join(', ')}${loads.length > 20 ? ', …' : ''}.`
-  )
+  const { sources, loads } = statesInWords(plan)
+  return `There is no condition ${id} in this plan. Source states: ${sources}; load states: ${loads}.`
 }
+
+/** Of what conditions are named: source states and load states. */
+export function statesInWords(plan: Plan): { sources: string; loads: string } {
+  const loads = loadStatesOf(plan).map(s => s.id)
+  const named = `${loads.slice(0, MOST_STATES_NAMED).join(', ')}${loads.length > MOST_STATES_NAMED ? ', …' : ''}`
+  return { sources: sourceStatesOf(plan).join(', '), loads: named }
+}
+const MOST_STATES_NAMED = 20
 
 const SOURCE_WORDS: Record<SourceState, string> = {
   charging: 'end of charge',

@@ -78,6 +78,15 @@ describe('check', () => {
 })
 
 describe('solve', () => {
+  it('refuses a condition there is not once, with what it is made of', async () => {
+    const { status, stderr } = await run(['solve', 'demo/tern-rock-light.json', '--condition', 'noon/all'])
+    expect(status).toBe(2)
+    expect(stderr).toBe(
+      '--condition: there is no condition noon/all in this plan; right would be one of charging, bulk, full, ' +
+        'nominal, low, a stroke, and ' +
+        'one of idle, all, only:hf, only:vhf, only:log, only:lamps, both-operators, hf-half\n',
+    )
+  })
   it('gives one condition', async () => {
     const { stdout, status } = await run(['solve', 'demo/tern-rock-light.json', '--condition', 'low/all', '--json'])
     expect(status).toBe(0)
@@ -132,7 +141,30 @@ describe('words that a command has not', () => {
   it('an unknown command is answered with those there are', async () => {
     const { status, stderr } = spawned(['frobnicate'])
     expect(status).toBe(2)
-    expect(stderr).toContain('There is no command frobnicate')
+    expect(stderr).toContain('There is no command frobnicate; ./run help lists them.')
+    const program = await run(['frobnicate'])
+    expect(program.status).toBe(2)
+    expect(program.stderr).toMatch(
+      /^frobnicate: there is no such command; right would be one of check, mend, [^\n]*\n$/,
+    )
+  })
+})
+
+describe('help', () => {
+  it.each([
+    ['help', 'short'],
+    ['short', '--help'],
+    ['short', 'demo/clean-bench.json', '-h'],
+    ['--help', 'short'],
+  ])('%s %s: says what that command does, and of no other', async (...args) => {
+    const { status, stdout } = await run(args.filter(a => a !== undefined))
+    expect(status).toBe(0)
+    expect(stdout).toContain('./run short PLAN.json [--json] [--way NAME]')
+    expect(stdout).not.toContain('./run check')
+  })
+  it('is refused of a command there is not, and of an option', async () => {
+    expect(await run(['help', 'frobnicate'])).toMatchObject({ status: 2, stdout: '' })
+    expect((await run(['help', '--bogus'])).stderr).toContain('--bogus: there is no such command')
   })
 })
 
