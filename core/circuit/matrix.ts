@@ -25,7 +25,7 @@ export function solveMatrix(plan: Plan, conditions: Condition[] = conditionsOf(p
   const network = compile(plan)
   const solver = new Solver(network)
   const points = conditions.map(c => solver.solve(c))
-  const offIn = droppedIn(plan, points, new Sparing(solver, false))
+  const offIn = droppedIn(plan, points, eachByItself(solver))
   const judged = points.map(point => {
     const off = offIn.get(point.condition.source)
     if (!off) return point
@@ -49,12 +49,12 @@ export function solveCorners(plan: Plan): SolvedPlan {
   const rises = loadsOf(plan).every(risesWhenActive)
   const bounded = network.isForest && rises
   const isCorner = (c: Condition) => c.loadState === 'idle' || c.loadState === 'all'
-  const sparing = new Sparing(solver, rises)
-  const tried = all.filter(isCorner).map(c => sparing.solve(c, { below: c.loadState === 'idle' ? 1 : NOT_SOUGHT }))
-  const offIn = droppedIn(plan, tried, sparing)
+  const solve = rises ? sparing(solver) : eachByItself(solver)
+  const tried = all.filter(isCorner).map(c => solve(c, { below: c.loadState === 'idle' ? 1 : NOT_SOUGHT }))
+  const offIn = droppedIn(plan, tried, solve)
   const asJudged = (c: Condition) => {
     const off = offIn.get(c.source)
-    return sparing.solve(off ? withOff(c, off) : c, { below: NOT_SOUGHT })
+    return solve(off ? withOff(c, off) : c, { below: NOT_SOUGHT })
   }
   const corners = tried.map(p => (offIn.get(p.condition.source) ? asJudged(p.condition) : p))
   // Where a corner cannot be carried, what can be is judged from the rest of that state's row.
@@ -78,31 +78,31 @@ const WEAKER: Partial<Record<SourceState, readonly SourceState[]>> = {
   nominal: ['low'],
 }
 
+type Solve = (condition: Condition, asked: Asked) => OperatingPoint
+
+const eachByItself =
+  (solver: Solver): Solve =>
+  (condition, asked) =>
+    solver.solve(condition, { ...asked, below: NOT_SOUGHT })
+
 /**
  * Solves conditions and spares those that cannot stand, where no load takes less when more of them are active: what is
  * too much idle is too much with anything active, and what a stronger state cannot carry a weaker one cannot either.
  */
-class Sparing {
-  private readonly tooMuch = new Map<string, OperatingPoint>()
-  private readonly overdrawnIdle = new Set<string>()
-
-  constructor(
-    private readonly solver: Solver,
-    private readonly rises: boolean,
-  ) {}
-
-  solve(condition: Condition, ask: Asked): OperatingPoint {
-    if (!this.rises) return this.solver.solve(condition, { ...ask, below: NOT_SOUGHT })
+function sparing(solver: Solver): Solve {
+  const tooMuch = new Map<string, OperatingPoint>()
+  const overdrawnIdle = new Set<string>()
+  return (condition, asked) => {
     const { source, loadState } = condition
     const off = [...(condition.off ?? [])].sort().join()
     const keyOf = (state: SourceState, loads: string) => `${state} ${loads} ${off}`
-    const without = this.tooMuch.get(keyOf(source, 'idle')) ?? this.tooMuch.get(keyOf(source, loadState))
+    const without = tooMuch.get(keyOf(source, 'idle')) ?? tooMuch.get(keyOf(source, loadState))
     if (without) return { ...without, condition, most: undefined }
-    const lifted = ask.lifted || this.overdrawnIdle.has(keyOf(source, 'idle'))
-    const point = this.solver.solve(condition, { ...ask, lifted })
+    const lifted = asked.lifted || overdrawnIdle.has(keyOf(source, 'idle'))
+    const point = solver.solve(condition, { ...asked, lifted })
     if (point.status === 'collapses')
-      for (const state of [source, ...(WEAKER[source] ?? [])]) this.tooMuch.set(keyOf(state, loadState), point)
-    else if (loadState === 'idle' && !lifted && isOverdrawn(point)) this.overdrawnIdle.add(keyOf(source, 'idle'))
+      for (const state of [source, ...(WEAKER[source] ?? [])]) tooMuch.set(keyOf(state, loadState), point)
+    else if (loadState === 'idle' && !lifted && isOverdrawn(point)) overdrawnIdle.add(keyOf(source, 'idle'))
     return point
   }
 }
@@ -134,11 +134,11 @@ function withMost(points: OperatingPoint[], solver: Solver): OperatingPoint[] {
 function droppedIn(
   plan: Plan,
   points: readonly OperatingPoint[],
-  sparing: Sparing,
+  solve: Solve,
 ): ReadonlyMap<SourceState, ReadonlySet<string> | null> {
   const states = new Set(points.filter(p => p.status === 'collapses').map(p => p.condition.source))
   const idle = conditionsOf(plan).filter(c => c.loadState === 'idle' && states.has(c.source))
-  return new Map(idle.map(c => [c.source, tooMuch(plan, c, sparing)]))
+  return new Map(idle.map(c => [c.source, tooMuch(plan, c, solve)]))
 }
 
 /** The condition with loads that are off: none of them is active. */
@@ -157,9 +157,9 @@ const MOST_TRIED = 24
  * stands, those of a fixed current first, since what takes a fixed power is what runs away, and the smaller ones first.
  * Null where none has to, where nothing would be left, or where it is not the loads.
  */
-function tooMuch(plan: Plan, condition: Condition, sparing: Sparing): ReadonlySet<string> | null {
+function tooMuch(plan: Plan, condition: Condition, solve: Solve): ReadonlySet<string> | null {
   const stands = (off: ReadonlySet<string>) =>
-    sparing.solve(withOff(condition, off), { below: NOT_SOUGHT, lifted: true }).status === 'ok'
+    solve(withOff(condition, off), { below: NOT_SOUGHT, lifted: true }).status === 'ok'
   if (stands(new Set())) return null
   const rank = (part: LoadPart) => {
     const sink = sinkIn(part, condition)!
