@@ -45,6 +45,13 @@ describe('a load that cannot be carried even idle', () => {
     for (const id of ['hf', 'vhf'])
       for (const end of ['low', 'high'] as const) expect(beside[id]![end].value).toBeCloseTo(bench[id]![end].value, 6)
   })
+  it('leaves behind how much of it all could be carried', () => {
+    for (const { points } of [solveMatrix(far), solveCorners(far)]) {
+      const { most, condition } = points.find(p => p.condition.loadState === 'all')!
+      expect(condition.off).toEqual(new Set(['c0']))
+      expect(most!.share).toBeCloseTo(11 / 60, 2)
+    }
+  })
   it('is what the finding is about, with what could be carried', () => {
     const { findings } = judge(far).verdict
     const found = findings.find(f => f.check === 'collapse')!

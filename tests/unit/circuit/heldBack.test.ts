@@ -5,6 +5,7 @@ import { placedIn } from '../../../core/circuit/placed'
 import { Solver } from '../../../core/circuit/solve'
 import { ruinedPlan } from '../../bench/broken'
 import { brokenPlan } from '../../data/brokenPlans'
+import { lead, load, smallPlan } from '../../data/plans'
 import { randomRun } from '../../data/randomEvents'
 import { randomPlan } from '../../data/randomPlans'
 
@@ -24,6 +25,34 @@ describe('a source that is held back', () => {
     const of = (id: string) => point.sources.find(s => s.partId === id)!
     expect(of('dcdc')).toMatchObject({ limit: 'gives-most' })
     expect(of('house').amps).toBeLessThan(-15)
+  })
+
+  it('lets the voltage fall to what its current makes at a resistance, and says that it gives all it can', () => {
+    // 1 Ω behind 0.05 Ω of supply and a lead of 0.2 Ω: 13.8 V would drive 11 A; 8 A are all there is.
+    const joined = { conductor: { mm2: 10 }, ends: {}, inline: [{ id: 's', kind: 'switch', ohm: 0.2 }], lengthM: 1e-9 }
+    const plan = smallPlan({
+      parts: [
+        { id: 'sup', kind: 'supply', setV: 13.8, continuousA: 8, outputOhm: 0.05 },
+        load({ id: 'heater', draw: { model: 'resistive', idleOhm: 1, activeOhm: 1 } }),
+      ],
+      leads: [{ id: 'l1', from: 'sup', to: 'heater', ...joined }],
+    })
+    const [point] = solveMatrix(plan).points
+    expect(point).toMatchObject({ status: 'ok', sources: [{ partId: 'sup', limit: 'gives-most' }] })
+    expect(point!.sources[0]!.amps).toBeCloseTo(8, 6)
+    expect(point!.volts[solveMatrix(plan).network.nodeOf.get('heater')!]).toBeCloseTo(8, 6)
+    expect(point!.volts[solveMatrix(plan).network.nodeOf.get('sup')!]).toBeCloseTo(9.6, 6)
+  })
+  it('is told to be overdrawn where nothing takes less at a lower voltage', () => {
+    const plan = smallPlan({
+      parts: [
+        { id: 'sup', kind: 'supply', setV: 13.8, continuousA: 8, outputOhm: 0.05 },
+        load({ id: 'lamp', draw: { model: 'constant-current', idleA: 11, activeA: 11 } }),
+      ],
+      leads: [lead({ id: 'l1', from: 'sup', to: 'lamp', inline: [] })],
+    })
+    const [point] = solveMatrix(plan).points
+    expect(point!.sources).toMatchObject([{ partId: 'sup', limit: 'overdrawn', amps: expect.closeTo(11, 9) }])
   })
 
   it('is not told where a higher voltage needs no limit: of two roots the upper one', () => {
