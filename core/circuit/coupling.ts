@@ -147,7 +147,6 @@ function eliminate(rows: Float64Array[], n: number): boolean {
     for (let r = k + 1; r < n; r++) {
       const row = rows[r]!
       const ratio = row[k]! / pivot
-      if (ratio === 0) continue
       for (let c = k; c <= n; c++) row[c]! -= ratio * pivotRow[c]!
     }
   }

@@ -122,13 +122,9 @@ export class Laden {
     this.carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
     this.setStanding(placed)
     this.held.set(this.unfed)
-    for (const s of this.sources) {
-      if (!isHeld(s)) continue
-      this.held[s.node] = 1
-      this.volts[s.node] = s.emfV
-    }
+    for (const s of this.sources) if (isHeld(s)) this.held[s.node] = 1
     this.heldNodes = Int32Array.from(this.held.keys()).filter(v => this.held[v])
-    for (const v of this.heldNodes) if (this.unfed[v]) this.volts[v] = 0
+    this.hold()
   }
 
   /** What takes current beside the loads: what stands by itself, and the inputs of converters. */
@@ -216,7 +212,12 @@ export class Laden {
     const top = Math.max(0, ...this.sources.map(s => s.emfV))
     this.volts.fill(top)
     this.amps.fill(0)
-    for (let v = 0; v < this.volts.length; v++) if (this.unfed[v]) this.volts[v] = 0
+    this.hold()
+  }
+
+  /** Puts the nodes whose voltage is given to it: nothing where no source reaches, or the EMF of the one that holds. */
+  private hold() {
+    for (const v of this.heldNodes) this.volts[v] = 0
     for (const s of this.sources) if (isHeld(s)) this.volts[s.node] = s.emfV
   }
 
