@@ -1,7 +1,7 @@
 import type { Patch } from '../edit/patch'
 import type { Plan } from '../plan/schema'
 import { worseThan } from '../verdict/consequences'
-import { completedFixes } from '../verdict/fixes'
+import { firstFixThat } from '../verdict/fixes'
 import { judge, type Verdict } from '../verdict/verdict'
 
 /** What sizes bring beside what they are for. */
@@ -23,14 +23,20 @@ export function tidied(before: Verdict, sized: Plan): Plan {
   let now = sized
   for (let n = 0; n < MOST_TIDYING; n++) {
     const { verdict, study } = judge(now)
-    const fixes = worseThan(before, verdict)
-      .filter(f => f.severity !== 'note')
-      .flatMap(f => completedFixes(f, study, verdict))
-    const fix = fixes.find(({ proposal }) => isBeside(proposal.patch))
+    const worse = worseThan(before, verdict).filter(f => f.severity !== 'note')
+    const fix = firstOf(worse, f => firstFixThat(f, study, verdict, isBeside))
     if (!fix) return now
     now = fix.study.plan
   }
   return now
+}
+
+function firstOf<T, U>(items: readonly T[], make: (item: T) => U | null): U | null {
+  for (const item of items) {
+    const made = make(item)
+    if (made) return made
+  }
+  return null
 }
 
 /** What the sizes bring that was not there, in words: a thicker main lead may let more through than a fuse breaks. */

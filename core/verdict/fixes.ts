@@ -1,5 +1,6 @@
 import { CHECKS } from '../checks/index'
 import type { Severity } from '../checks/check'
+import type { Patch } from '../edit/patch'
 import type { Study } from '../study/study'
 import { capital } from '../units/words'
 import type { Proposal } from '../fixes/proposal'
@@ -34,14 +35,27 @@ export function fixesOf(finding: Finding, study: Study, before: Verdict): Fix[] 
 
 /** The same as they are solved, in the check's order. */
 export function completedFixes(finding: Finding, study: Study, before: Verdict): Completed[] {
-  const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
-  const fixes = proposals.flatMap(proposal => {
-    const fix = completed(study, finding, proposal, before)
-    return fix && isMended(finding, fix.verdict) && holds(fix, finding) ? [fix] : []
-  })
+  const fixes = [...completing(finding, study, before, () => true)]
   // Two that were proposed may come to the same once what belongs to them has come along.
   const patches = fixes.map(({ proposal }) => JSON.stringify(proposal.patch))
   return fixes.filter((_, i) => patches.indexOf(patches[i]!) === i)
+}
+
+/** The first of them of which all that it changes may be changed; what none may is not solved. */
+export function firstFixThat(finding: Finding, study: Study, before: Verdict, mayChange: MayChange): Completed | null {
+  for (const fix of completing(finding, study, before, mayChange)) return fix
+  return null
+}
+
+type MayChange = (patch: Patch) => boolean
+
+function* completing(finding: Finding, study: Study, before: Verdict, mayChange: MayChange): Generator<Completed> {
+  const proposals = byId.get(finding.check)?.fixes?.(finding, study) ?? []
+  // What comes along with a proposal takes back nothing of what that changes.
+  for (const proposal of proposals.filter(p => mayChange(p.patch))) {
+    const fix = completed(study, finding, proposal, before)
+    if (fix && isMended(finding, fix.verdict) && holds(fix, finding) && mayChange(fix.proposal.patch)) yield fix
+  }
 }
 
 /**
