@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { compile } from '../../../core/circuit/network'
+import { solveMatrix } from '../../../core/circuit/matrix'
 import { battery, lead, radio, smallPlan } from '../../data/plans'
 
 const plain = (id: string, from: string, to: string) => lead({ id, from, to, inline: [] })
@@ -15,5 +16,22 @@ describe('a network of trees with one source each', () => {
     expect(compile(smallPlan({ parts, leads: [...way, plain('l3', 'j.b', 'hf')] })).isForest).toBe(false)
     const second = [...parts, battery({ id: 'bat2' })]
     expect(compile(smallPlan({ parts: second, leads: [...way, plain('l3', 'bat2', 'j.b')] })).isForest).toBe(false)
+  })
+})
+
+describe('droppers of two sizes in one lead', () => {
+  it('drop together what each drops by itself', () => {
+    const dropper = (id: string, ratedA: number) => ({ id, kind: 'dropper', ratedA, atM: 0.3, stripe: 'to' })
+    const arrives = (...inline: object[]) => {
+      const draw = { model: 'constant-current', idleA: 5, activeA: 5 }
+      const leads = [lead({ id: 'l1', from: 'bat', to: 'hf', inline })]
+      const { points, network } = solveMatrix(smallPlan({ parts: [battery(), radio({ draw })], leads }))
+      return points[0]!.volts[network.nodeOf.get('hf')!]!
+    }
+    const [small, large] = [dropper('d1', 6), dropper('d2', 60)]
+    const without = arrives()
+    const apart = without - arrives(small) + (without - arrives(large))
+    expect(apart).toBeGreaterThan(1)
+    expect(without - arrives(small, large)).toBeCloseTo(apart, 5)
   })
 })
