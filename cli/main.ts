@@ -44,7 +44,8 @@ PLAN.json is a wireman-plan file; - reads it from standard input; --way looks at
 `
 }
 
-const ASKS_FOR_HELP = ['help', '--help', '-h']
+/** How help is asked for in other programs, before a command or after it. */
+const asksForHelp = (word: string) => word === '--help' || word === '-h'
 
 /** Throws Refusal where there is no such command. */
 function commandNamed(name: string): () => Promise<Command> {
@@ -55,12 +56,12 @@ function commandNamed(name: string): () => Promise<Command> {
 /** Does what the words say. @returns the exit code */
 export async function main([name = 'help', ...words]: string[]): Promise<number> {
   try {
-    if (ASKS_FOR_HELP.includes(name)) {
+    if (name === 'help' || asksForHelp(name)) {
       out(await help(words.filter(w => w !== 'all')))
       return 0
     }
     const load = commandNamed(name)
-    if (words.some(w => w !== 'help' && ASKS_FOR_HELP.includes(w))) {
+    if (words.some(asksForHelp)) {
       out(await help([name]))
       return 0
     }

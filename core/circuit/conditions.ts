@@ -121,13 +121,15 @@ export function findCondition(plan: Plan, id: string): Condition | string {
   return `There is no condition ${id} in this plan. Source states: ${sources}; load states: ${loads}.`
 }
 
+/** So many load states are told of a plan that has more. */
+const MOST_STATES_NAMED = 20
+
 /** Of what conditions are named: source states and load states. */
 export function statesInWords(plan: Plan): { sources: string; loads: string } {
   const loads = loadStatesOf(plan).map(s => s.id)
   const named = `${loads.slice(0, MOST_STATES_NAMED).join(', ')}${loads.length > MOST_STATES_NAMED ? ', …' : ''}`
   return { sources: sourceStatesOf(plan).join(', '), loads: named }
 }
-const MOST_STATES_NAMED = 20
 
 const SOURCE_WORDS: Record<SourceState, string> = {
   charging: 'end of charge',

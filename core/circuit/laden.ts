@@ -47,7 +47,7 @@ export interface Here {
 }
 
 /** Holds its node at its EMF, whatever is asked. */
-export const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
+const isHeld = (s: PlacedSource) => s.ohm === 0 && linesOf(s, false) === null
 
 /** Gives whatever is asked, as a battery does. */
 const givesAll = (s: PlacedSource) => s.mostA === undefined && !s.curve
@@ -180,12 +180,14 @@ export class Laden {
     this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
   }
 
+  /** A copy of where the iteration is. */
   here(): Here {
     const { volts, amps, lifted, pieces, working } = this
     const given = working.map(w => ({ outA: w.outA, emfV: w.source.emfV, inputW: this.sinkValue[w.sink]! }))
     return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
   }
 
+  /** To where it was, in the same condition's sources; what its loads take stays as it is now. */
   goBack({ volts, amps, lifted, pieces, given }: Here) {
     this.lift(lifted)
     this.volts.set(volts)

@@ -83,8 +83,8 @@ describe('solve', () => {
     expect(status).toBe(2)
     expect(stderr).toBe(
       '--condition: there is no condition noon/all in this plan; right would be one of charging, bulk, full, ' +
-        'nominal, low, a stroke, and ' +
-        'one of idle, all, only:hf, only:vhf, only:log, only:lamps, both-operators, hf-half\n',
+        'nominal, low, a stroke, and one of idle, all, only:hf, only:vhf, only:log, only:lamps, both-operators, ' +
+        'hf-half\n',
     )
   })
   it('gives one condition', async () => {
@@ -157,7 +157,7 @@ describe('help', () => {
     ['short', 'demo/clean-bench.json', '-h'],
     ['--help', 'short'],
   ])('%s %s: says what that command does, and of no other', async (...args) => {
-    const { status, stdout } = await run(args.filter(a => a !== undefined))
+    const { status, stdout } = await run(args)
     expect(status).toBe(0)
     expect(stdout).toContain('./run short PLAN.json [--json] [--way NAME]')
     expect(stdout).not.toContain('./run check')
