@@ -7,7 +7,7 @@ import { isClosed } from '../graph/device'
 import { aroundBy, graphOf, type Graph } from '../graph/graph'
 import { groupNodes, Groups } from '../graph/groups'
 import { isLoad, takesAt, type Part } from '../kinds/index'
-import { diodeLaw, inlineLoopOhm } from '../kinds/inline'
+import { diodeLaw, inlineLoopOhm, type Dropper } from '../kinds/inline'
 import type { Around, Link, Terminal } from '../kinds/kind'
 import { ambientOf, siteOf, type Lead, type Plan } from '../plan/schema'
 import { sourceStatesOf } from './conditions'
@@ -76,18 +76,18 @@ export function leadResistance(lead: Lead): LeadResistance {
   }
 }
 
-function diodesOf(lead: Lead): DiodeString[] {
-  return (lead.inline ?? [])
-    .filter(item => item.kind === 'dropper')
-    .map(item => {
-      const law = diodeLaw(item)
-      return {
-        forward: item.stripe === 'from' ? -1 : 1,
-        slopeV: law.emission * THERMAL_V * (item.count ?? 1),
-        saturationA: law.saturationA,
-      }
-    })
+/** The diodes of one dropper. */
+export function diodesIn(dropper: Dropper): DiodeString {
+  const law = diodeLaw(dropper)
+  return {
+    forward: dropper.stripe === 'from' ? -1 : 1,
+    slopeV: law.emission * THERMAL_V * (dropper.count ?? 1),
+    saturationA: law.saturationA,
+  }
 }
+
+const diodesOf = (lead: Lead): DiodeString[] =>
+  (lead.inline ?? []).filter(item => item.kind === 'dropper').map(diodesIn)
 
 /** Several droppers of a lead as one string; ones that oppose each other block both ways. */
 function oneString(strings: DiodeString[]): DiodeString | null {

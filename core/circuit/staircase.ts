@@ -2,9 +2,9 @@ import { conductorName } from '../conductor/resistance'
 import { connector } from '../catalog/connectors'
 import { matingLoopOhm } from '../connector/mate'
 import { nameOf, partIdOf } from '../plan/find'
-import { inlineLoopOhm, inlineWords, type Inline } from '../kinds/inline'
+import { inlineLoopOhm, inlineWords, type Dropper, type Inline } from '../kinds/inline'
 import type { Lead } from '../plan/schema'
-import { leadResistance, type Network } from './network'
+import { diodesIn, leadResistance, type Network } from './network'
 import { sourcesIn } from './placed'
 import type { OperatingPoint } from './operatingPoint'
 import { asGiven } from '../units/number'
@@ -224,7 +224,7 @@ function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
   const chain: { atM: number; put: () => void }[] = []
   for (const item of lead.inline ?? []) {
     if (item.kind === 'choke') continue
-    const dropV = amps * inlineLoopOhm(item) + diodesV * shareOfDiodes(lead, item)
+    const dropV = amps * inlineLoopOhm(item) + diodesV * shareOfDiodes(lead, item, amps)
     chain.push({ atM: item.atM ?? 0, put: () => down(inlineWords(item), lead.id, STEP_KIND[item.kind], dropV) })
   }
   if (wire20Ohm > 0) {
@@ -244,9 +244,14 @@ function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
   contact(forward ? 'to' : 'from')
 }
 
-/** What part of a lead's diodes an item is: 0 for what is none. */
-function shareOfDiodes(lead: Lead, item: Inline): number {
+/** What part of the volts across a lead's diodes is an item's: as each by itself would drop at that current. */
+function shareOfDiodes(lead: Lead, item: Inline, amps: number): number {
   if (item.kind !== 'dropper') return 0
-  const count = (i: Inline) => (i.kind === 'dropper' ? (i.count ?? 1) : 0)
-  return count(item) / lead.inline!.reduce((n, i) => n + count(i), 0)
+  const own = (dropper: Dropper) => {
+    const { slopeV, saturationA } = diodesIn(dropper)
+    // Where next to nothing flows a thousandth of a milliampere stands for it.
+    return slopeV * Math.log1p(Math.max(amps, GIVES_A) / saturationA)
+  }
+  const all = lead.inline!.filter(i => i.kind === 'dropper').reduce((sum, dropper) => sum + own(dropper), 0)
+  return own(item) / all
 }

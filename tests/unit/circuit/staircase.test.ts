@@ -48,6 +48,21 @@ describe('the staircase of voltages', () => {
     expect(drops[1]! / drops[0]!).toBeCloseTo(3, 9)
     expect(drops[0]!).toBeGreaterThan(0.4)
   })
+  it('gives each of two droppers of unlike size what it drops by itself at the same current', () => {
+    const dropper = (id: string, ratedA: number) => ({ id, kind: 'dropper', ratedA, stripe: 'to', atM: 0.4 })
+    const draw = { model: 'constant-current', idleA: 5, activeA: 5 }
+    const dropsOf = (...inline: object[]) =>
+      stairsOf(smallPlan({ parts: [battery(), radio({ draw })], leads: [lead({ inline })] }), 'hf')
+        .steps.filter(s => s.kind === 'diode')
+        .map(s => s.dropV)
+    const [small, large] = [dropper('d1', 6), dropper('d2', 60)]
+    const apart = [...dropsOf(small), ...dropsOf(large)]
+    // Ten times the junctions: n·Vt·ln 10 less, and a tenth of the silicon's resistance.
+    expect(apart[0]! - apart[1]!).toBeGreaterThan(0.09)
+    const together = dropsOf(small, large)
+    expect(together[0]).toBeCloseTo(apart[0]!, 5)
+    expect(together[1]).toBeCloseTo(apart[1]!, 5)
+  })
 })
 
 describe('loads that no source reaches', () => {
