@@ -48,6 +48,7 @@ describe('conditions', () => {
     expect(conditionWords(tern, 'low/all')).toBe('nearly empty, all active')
     expect(conditionWords(tern, 'full/only:hf')).toBe('full, HF radio transmits')
     expect(conditionWords(demoPlan('clean-bench'), 'nominal/idle')).toBe('all idle')
+    expect(conditionWords(tern, 'low/both-operators')).toBe('nearly empty, both radios transmit')
   })
   it('a level that is set decides the current', () => {
     const levels = [

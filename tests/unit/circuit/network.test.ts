@@ -35,3 +35,21 @@ describe('droppers of two sizes in one lead', () => {
     expect(without - arrives(small, large)).toBeCloseTo(apart, 5)
   })
 })
+
+describe('the diodes inside an adapter', () => {
+  it('drop one after the other, as so many of a dropper in a lead do', () => {
+    const draw = { model: 'constant-current', idleA: 5, activeA: 5 }
+    const adapter = (more: object) => ({ id: 'ad', kind: 'adapter', a: 'stack-45', b: 'stack-45', ohm: 0, ...more })
+    const arrives = (more: object) => {
+      const plan = smallPlan({
+        parts: [battery(), adapter(more), radio({ draw })],
+        leads: [lead({ to: 'ad.a' }), lead({ id: 'l2', from: 'ad.b', ends: {}, inline: [], lengthM: 0.1 })],
+      })
+      const { points, network } = solveMatrix(plan)
+      return points[0]!.volts[network.nodeOf.get('hf')!]!
+    }
+    const drop = (count: number) => arrives({}) - arrives({ dropper: { count, ratedA: 6 } })
+    expect(drop(1)).toBeGreaterThan(0.5)
+    expect(drop(3)).toBeCloseTo(3 * drop(1), 6)
+  })
+})
