@@ -29,8 +29,6 @@ const ALIKE = 0.03
 const STIFF_TOLERANCE_V = 1e-9
 /** A diode's slope changes with every step: its last one is no measure of the next, V. */
 const DIODE_TOLERANCE_V = 1e-7
-/** Behind a diode that passes next to nothing a node is held by less than this, S: it comes no nearer than that. */
-const LOOSE_SIEMENS = 1e-3
 /** A current that goes backward through a diode by less than this is none, A. */
 const LEAST_DIODE_A = 1e-12
 /** With diodes no node moves farther in one round, V. */
@@ -76,15 +74,14 @@ export class Newton {
       const currentChange = this.findStep(scales)
       if (currentChange === null) return false
       const largest = largestOf(step)
-      if (!(largest < Infinity)) return false
       alike = Math.abs(largest - twoBefore) < ALIKE * largest ? alike + 1 : 0
       if (alike === TO_AND_FRO) return false
       twoBefore = before
       before = largest
       const atKnee = this.hasDiodes && laden.fresh
       const off = this.take(largest, atKnee)
-      const isQuiet = !atKnee && off < toleranceV && currentChange < TOLERANCE_A
-      if (!isQuiet || !(largest < toleranceV || (this.hasDiodes && this.standsStill(toleranceV)))) continue
+      const isAtRest = !atKnee && Math.max(largest, off) < toleranceV && currentChange < TOLERANCE_A
+      if (!isAtRest) continue
       this.finishAmps()
       return this.loadsArePositive()
     }
@@ -129,16 +126,6 @@ export class Newton {
     const off = keepOnLine(laden, step)
     this.carryAmps()
     return off
-  }
-
-  /** No node's last step was more than the tolerance, or, where hardly anything holds it, than a diode's. */
-  private standsStill(toleranceV: number): boolean {
-    const { step, diagonal } = this
-    for (let v = 0; v < step.length; v++) {
-      const allowed = diagonal[v]! * LOOSE_SIEMENS > 1 ? DIODE_TOLERANCE_V : toleranceV
-      if (Math.abs(step[v]!) >= allowed) return false
-    }
-    return true
   }
 
   /**

@@ -6,8 +6,6 @@ import { Newton, type Scales } from './newton'
 export const PIECE_TOLERANCE = 1e-6
 /** Sources change their piece, one at a time, at most so often. */
 const MOST_TURNS = 60
-/** From here on it is looked whether they go round in a ring. */
-const TURNS_WITHOUT_A_RING = 6
 
 /** Brings a laden network to rest: its nodes with what converters carry between them, each source on its piece. */
 export class Settler {
@@ -28,7 +26,6 @@ export class Settler {
       const stands = this.newton.arrive(scales)
       if (!stands && !this.release()) return false
       if (stands && !this.changePiece(inOrder)) return true
-      if (turn < TURNS_WITHOUT_A_RING) continue
       const pieces = this.laden.pieces.join()
       if (!seen.has(pieces)) {
         seen.add(pieces)

@@ -218,7 +218,7 @@ interface Descent {
 function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
   const forward = network.from[hop.branch] === hop.upstream
   const amps = Math.abs(point.amps[hop.branch]!)
-  const { wire20Ohm, fixedOhm } = leadResistance(lead)
+  const { fixedOhm } = leadResistance(lead)
   const wireV = wireVolts(network, point, hop.branch)
   const diodesV = branchVolts(network, point, hop.branch) - wireV - amps * fixedOhm
   const chain: { atM: number; put: () => void }[] = []
@@ -227,10 +227,8 @@ function leadSteps({ network, point, hop }: Descent, lead: Lead, down: Down) {
     const dropV = amps * inlineLoopOhm(item) + diodesV * shareOfDiodes(lead, item, amps)
     chain.push({ atM: item.atM ?? 0, put: () => down(inlineWords(item), lead.id, STEP_KIND[item.kind], dropV) })
   }
-  if (wire20Ohm > 0) {
-    const wire = `${conductorName(lead.conductor)}, ${asGiven(lead.lengthM)} m`
-    chain.push({ atM: lead.lengthM / 2 + 1e-9, put: () => down(wire, lead.id, 'wire', wireV) })
-  }
+  const wire = `${conductorName(lead.conductor)}, ${asGiven(lead.lengthM)} m`
+  chain.push({ atM: lead.lengthM / 2 + 1e-9, put: () => down(wire, lead.id, 'wire', wireV) })
   if (lead.return === 'chassis') {
     chain.push({ atM: lead.lengthM, put: () => down('chassis', lead.id, 'part', amps * (lead.chassisOhm ?? 0)) })
   }

@@ -89,4 +89,30 @@ describe('a source that is held back', () => {
     expect(point.status).toBe('ok')
     expect(point.sources[0]).toMatchObject({ partId: 'sup0', limit: 'gives-most' })
   })
+
+  it('by a higher one gives before the lower ones do, whatever their order in the plan', () => {
+    const engineOn = solveMatrix(randomPlan(3000)!).points.filter(p => p.condition.source === 'engine-on')
+    expect(engineOn.map(p => p.status)).toEqual(['ok', 'ok', 'ok'])
+    const plan = smallPlan({
+      parts: [
+        { id: 'bank', kind: 'usbSource', voltages: [{ volts: 5, amps: 3 }] },
+        { id: 'car', kind: 'vehicle', engineOnV: 14.2, engineOffV: 12.5, alternatorSpareA: 10, internalOhm: 0.03 },
+        load({ id: 'heater', draw: { model: 'constant-power', idleW: 10, activeW: 900 } }),
+      ],
+      leads: [
+        lead({ id: 'l1', from: 'bank', to: 'car', inline: [], ends: {} }),
+        lead({ id: 'l2', from: 'car', to: 'heater', inline: [], ends: {}, conductor: { mm2: 35 }, lengthM: 0.5 }),
+      ],
+    })
+    const { points, network } = solveMatrix(plan)
+    const { status, sources, volts, amps } = points.find(p => p.condition.id === 'engine-on/all')!
+    const [bank, alternator, starter] = sources
+    const [atCarV, atHeaterV] = ['car', 'heater'].map(id => volts[network.nodeOf.get(id)!]!)
+    expect(status).toBe('ok')
+    expect(bank!.amps).toBeCloseTo(0, 6)
+    expect(alternator).toMatchObject({ amps: expect.closeTo(10, 6), limit: 'gives-most' })
+    expect(starter!.amps).toBeCloseTo((12.5 - atCarV!) / 0.03, 4)
+    expect(starter!.amps + 10).toBeCloseTo(900 / atHeaterV!, 4)
+    expect(amps[network.branchOfLead.get('l2')!]).toBeCloseTo(900 / atHeaterV!, 4)
+  })
 })

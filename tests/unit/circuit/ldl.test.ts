@@ -130,4 +130,19 @@ describe('couples beside the matrix', () => {
       { seed: 8, numRuns: 300 },
     )
   })
+
+  it('that leave a matrix without a solution are told apart', () => {
+    // 2 S and what is given for each volt there, −2 S: any voltage would do.
+    const solved = (perInput: number) => {
+      const pattern = analyse(1, [])
+      const coupling = new Coupling(pattern, [[0, 0]])
+      coupling.put(0, { perInput, perOutput: 0, lift: 0 })
+      const diagonal = Float64Array.of(2)
+      expect(factor(pattern, diagonal, new Float64Array(0))).toBe(true)
+      const x = Float64Array.of(3)
+      return coupling.solve(diagonal, new Float64Array(0), x) && x[0]
+    }
+    expect(solved(-2)).toBe(false)
+    expect(solved(1)).toBeCloseTo(1, 12)
+  })
 })

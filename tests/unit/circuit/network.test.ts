@@ -53,3 +53,35 @@ describe('the diodes inside an adapter', () => {
     expect(drop(3)).toBeCloseTo(3 * drop(1), 6)
   })
 })
+
+describe('two batteries without resistance, joined by a thin lead', () => {
+  it('drive through it what its own law gives, warming counted, though neither voltage moves', () => {
+    const held = { internalOhm: 0, charged: 'elsewhere' }
+    const plan = smallPlan({
+      parts: [battery(held), battery({ ...held, id: 'agm', chemistry: 'agm', seriesCells: 6 }), radio()],
+      leads: [
+        lead({ id: 'joins', to: 'agm', conductor: { awg: 16 }, inline: [], ends: {} }),
+        lead({ conductor: { awg: 8 }, inline: [], ends: {} }),
+      ],
+    })
+    const { points, network } = solveMatrix(plan)
+    const branch = network.branchOfLead.get('joins')!
+    for (const { volts, amps } of points) {
+      const acrossV = volts[network.nodeOf.get('bat')!]! - volts[network.nodeOf.get('agm')!]!
+      const lawA = rootBetween(0, 100, i => i * (network.ohm[branch]! + i * i * network.ohmPerAmp2[branch]!) - acrossV)
+      expect(amps[branch]).toBeCloseTo(lawA, 6)
+      // Without its warming it would be several amps more.
+      expect(acrossV / network.ohm[branch]! - lawA).toBeGreaterThan(2)
+    }
+  })
+})
+
+/** Where a rising function is nothing, by halves. */
+function rootBetween(low: number, high: number, f: (x: number) => number): number {
+  for (let k = 0; k < 60; k++) {
+    const middle = (low + high) / 2
+    if (f(middle) > 0) high = middle
+    else low = middle
+  }
+  return low
+}
