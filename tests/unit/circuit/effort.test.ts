@@ -1,4 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
+import type * as Ldl from '../../../core/circuit/ldl'
 import { solveCorners, solveMatrix } from '../../../core/circuit/matrix'
 import { ruinedPlan } from '../../bench/broken'
 import { brokenPlan } from '../../data/brokenPlans'
@@ -13,7 +14,7 @@ import { randomPlan } from '../../data/randomPlans'
 
 const rounds = vi.hoisted(() => ({ count: 0 }))
 vi.mock('../../../core/circuit/ldl', async whole => {
-  const ldl = await whole<typeof import('../../../core/circuit/ldl')>()
+  const ldl = await whole<typeof Ldl>()
   const factor: typeof ldl.factor = (...given) => {
     rounds.count++
     return ldl.factor(...given)
@@ -55,7 +56,7 @@ describe('the rounds that it takes to solve', () => {
     expect(roundsOf(() => solveCorners(ruinedPlan(seed)!))).toBeLessThanOrEqual(most)
   })
 
-  it('one that gives too little is not asked again within its limit, where nothing takes less at a lower voltage', () => {
+  it('no second time for one that gives too little, where nothing takes less at a lower voltage', () => {
     const behind = (draw: object) =>
       roundsOf(() =>
         solveMatrix(

@@ -50,6 +50,7 @@ describe('the corners stand for the whole matrix', () => {
   it('where every load takes more when active', () => expect(told({ draw: current(1, 10) })).toEqual([2, 4]))
   it.each([
     ['takes by its resistance', { draw: { model: 'resistive', idleOhm: 10, activeOhm: 5 } }],
+    ['takes more from a higher voltage', { draw: { model: 'resistive', idleOhm: 5, activeOhm: 10 } }],
     ['takes less when active', { draw: current(10, 1) }],
   ])('not where one %s', (_what, more) => expect(told(more)).toEqual([4, 4]))
   it('not where one has a level beyond what it is set to', () => {
