@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { Coupling } from '../../../core/circuit/coupling'
-import { analyse, factor, solveFactored } from '../../../core/circuit/ldl'
+import { analyse, factor, solveFactored, solveUnit } from '../../../core/circuit/ldl'
 
 /** A conductance network: edges with siemens, and siemens to ground at each node; positive definite by construction. */
 const aNetwork = fc.integer({ min: 2, max: 12 }).chain(n =>
@@ -74,6 +74,25 @@ describe('sparse LDLᵀ', () => {
         const expected = dense(matrix, b)
         for (let v = 0; v < n; v++) expect(x[pattern.position[v]!]).toBeCloseTo(expected[v]!, 6)
       }),
+    )
+  })
+
+  it('solves for one unit entry, its own node first, and leaves nothing behind where no more is wanted', () => {
+    fc.assert(
+      fc.property(aNetwork, fc.nat(11), ({ n, edges, siemens, b }, at) => {
+        const node = at % n
+        const matrix = matrixOf(n, edges, siemens)
+        const { pattern, diagonal, entries } = factored(matrix, edges, b)
+        const unit = Array.from({ length: n }, (_, v) => Number(v === node))
+        const expected = dense(matrix, unit)
+        const k = pattern.position[node]!
+        const x = new Float64Array(n)
+        expect(solveUnit(pattern, diagonal, entries, k, x, false)).toBeCloseTo(expected[node]!, 6)
+        expect([...x]).toEqual(new Array(n).fill(0))
+        expect(solveUnit(pattern, diagonal, entries, k, x, true)).toBeCloseTo(expected[node]!, 6)
+        for (let v = 0; v < n; v++) expect(x[pattern.position[v]!]).toBeCloseTo(expected[v]!, 6)
+      }),
+      { seed: 8 },
     )
   })
 
