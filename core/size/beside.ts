@@ -18,15 +18,16 @@ const isBeside = (patch: Patch) =>
 /** Changes beside the sizes for what they bring: another class of fuse, where more may flow now. */
 const MOST_TIDYING = 4
 
+export type Judged = ReturnType<typeof judge>
+
 /** The sizes with what else has to change along with them, as long as that is no conductor. */
-export function tidied(before: Verdict, sized: Plan): Plan {
-  let now = sized
+export function tidied(before: Verdict, sized: Plan): Judged {
+  let now: Judged = judge(sized)
   for (let n = 0; n < MOST_TIDYING; n++) {
-    const { verdict, study } = judge(now)
-    const worse = worseThan(before, verdict).filter(f => f.severity !== 'note')
-    const fix = firstOf(worse, f => firstFixThat(f, study, verdict, isBeside))
+    const { verdict, study } = now
+    const fix = firstOf(worseBy(before, verdict), f => firstFixThat(f, study, verdict, isBeside))
     if (!fix) return now
-    now = fix.study.plan
+    now = fix
   }
   return now
 }
@@ -39,8 +40,8 @@ function firstOf<T, U>(items: readonly T[], make: (item: T) => U | null): U | nu
   return null
 }
 
+const worseBy = (before: Verdict, after: Verdict) => worseThan(before, after).filter(f => f.severity !== 'note')
+
 /** What the sizes bring that was not there, in words: a thicker main lead may let more through than a fuse breaks. */
-export function brought(before: Verdict, sized: Plan): string[] {
-  const worse = worseThan(before, judge(sized).verdict)
-  return worse.filter(f => f.severity !== 'note').map(f => `it would bring this: ${f.title}`)
-}
+export const brought = (before: Verdict, after: Verdict): string[] =>
+  worseBy(before, after).map(f => `it would bring this: ${f.title}`)

@@ -114,6 +114,8 @@ const MOST_STEPS = 2000
 function rowsInto({ protection, sources }: Study, zone: number): Row[] {
   const fed = new Set(sources.map(p => protection.zoneOf.get(p.id)))
   const rows: ZonedDevice[][] = []
+  const goesOn = (zones: ReadonlySet<number>, device: ZonedDevice) =>
+    [...zones].some(z => protection.devicesAt[z]!.some(d => d !== device))
   let steps = 0
   const walk = (at: ReadonlySet<number>, row: readonly ZonedDevice[], seen: ReadonlySet<number>) => {
     for (const device of new Set([...at].flatMap(z => protection.devicesAt[z]!))) {
@@ -123,7 +125,7 @@ function rowsInto({ protection, sources }: Study, zone: number): Row[] {
         const longer = [...row, device]
         // What stands beyond a source could only make the row pass less.
         if ([...next].some(z => fed.has(z))) rows.push(longer)
-        else walk(next, longer, new Set([...seen, ...next]))
+        else if (goesOn(next, device)) walk(next, longer, new Set([...seen, ...next]))
       }
     }
   }

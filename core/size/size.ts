@@ -8,7 +8,7 @@ import { difference, tryPatch, type Patch } from '../edit/patch'
 import { leadById, nameOf } from '../plan/find'
 import { placeName } from '../plan/names'
 import { percent } from '../units/show'
-import { judge } from '../verdict/verdict'
+import { judge, verdictOf } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
 import { shortsByItself } from '../protection/prospective'
 import type { Conductor, Plan } from '../plan/schema'
@@ -138,11 +138,11 @@ function leastOf(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, 
   const found = tried.filter(t => !('obstacles' in t)) as Settled[]
   const sorted = found.sort((a, b) => a.cost - b.cost)
   const before = judge(start).verdict
-  return (
-    sorted.find(f => !brought(before, tidied(before, f.plan)).length) ??
-    sorted[0] ??
-    tried[sets.findIndex(f => !areChosen(f))]!
-  )
+  for (const least of sorted) {
+    const { study, verdict } = tidied(before, least.plan)
+    if (!brought(before, verdict).length) return { ...least, plan: study.plan }
+  }
+  return sorted[0] ?? tried[sets.findIndex(f => !areChosen(f))]!
 }
 
 /** With so many fuses every one of them is tried smaller and larger with every other. */
@@ -207,15 +207,16 @@ function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<st
 
 function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean): SizeResult {
   const before = totals(plan, options.owned)
-  const verdict = judge(plan).verdict
-  const sized = withoutExcess(tidied(verdict, chosen), leastRatings(plan, chosen, options), tried => {
+  const was = judge(plan).verdict
+  const tidy = tidied(was, chosen)
+  const sized = withoutExcess(tidy.study.plan, leastRatings(plan, chosen, options), tried => {
     const study = studyOf(tried)
     const isMet = !violations(study, options, unlearned()) && allCarry(study, options)
-    return isMet && !brought(verdict, tried).length
+    return isMet && !brought(was, verdictOf(study)).length
   })
-  const study = studyOf(sized)
+  const { study, verdict } = sized === tidy.study.plan ? tidy : judge(sized)
   const ports = options.row === undefined ? overloadedPorts(study) : []
-  const obstacles = [...(violations(study, options, unlearned()) ?? []), ...ports, ...brought(verdict, sized)]
+  const obstacles = [...(violations(study, options, unlearned()) ?? []), ...ports, ...brought(was, verdict)]
   if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
   return {
     patch: difference(plan, sized),

@@ -262,7 +262,7 @@ describe('what belongs to sizes', () => {
     const fused = smallPlan({ leads: [lead({ inline: [fuse(20)] })] })
     const bare = smallPlan({ leads: [lead({ inline: [] })] })
     // 1.25 × 10 A: the next blade is 15 A.
-    expect(tidied(judge(fused).verdict, bare).leads[0]!.inline).toMatchObject([{ kind: 'fuse', ratedA: 15 }])
+    expect(tidied(judge(fused).verdict, bare).study.plan.leads[0]!.inline).toMatchObject([{ kind: 'fuse', ratedA: 15 }])
   })
   it('is never a reason against them where it is a mere note, as a little power given up', () => {
     const sagging = (awg: number) =>
@@ -273,7 +273,7 @@ describe('what belongs to sizes', () => {
     const before = judge(sagging(10)).verdict
     const checks = (plan: Plan) => judge(plan).verdict.findings.map(f => f.check)
     expect([checks(sagging(10)), checks(sagging(14))]).toEqual([[], ['power-sag']])
-    expect(brought(before, sagging(14))).toEqual([])
+    expect(brought(before, judge(sagging(14)).verdict)).toEqual([])
   })
 })
 
