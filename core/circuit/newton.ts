@@ -118,14 +118,32 @@ export class Newton {
   private take(largest: number, atKnee: boolean): number {
     const { laden, step } = this
     const { volts } = laden
-    // A diode without current has hardly a slope: the step from there would go to millions of volts.
-    const isFar = this.hasDiodes && largest > DIODE_STEP_V
-    const share = isFar && !atKnee ? DIODE_STEP_V / largest : 1
-    laden.fresh = atKnee && isFar
+    const share = this.hasDiodes && !atKnee ? this.allowedShare() : 1
+    laden.fresh = atKnee && largest > DIODE_STEP_V
     for (let v = 0; v < volts.length; v++) volts[v]! += step[v]! *= share
     const off = keepOnLine(laden, step)
     this.carryAmps()
     return off
+  }
+
+  /**
+   * How much of the step is taken. A diode without current has hardly a slope: the step from there would go to millions
+   * of volts. One that blocks may come as far as to where it would conduct; what goes backward goes freely.
+   */
+  private allowedShare(): number {
+    const { step, diodes } = this
+    const { volts, reduced } = this.laden
+    const { from, to, diode, branchCount } = reduced
+    let share = 1
+    for (let b = 0; b < branchCount; b++) {
+      if (diode[b]! < 0) continue
+      const [i, j] = [from[b]!, to[b]!]
+      const { forward } = diodes[diode[b]!]!
+      const ahead = forward * (step[i]! - step[j]!)
+      const allowed = DIODE_STEP_V + Math.max(0, -forward * (volts[i]! - volts[j]!))
+      if (ahead > allowed) share = Math.min(share, allowed / ahead)
+    }
+    return share
   }
 
   /**

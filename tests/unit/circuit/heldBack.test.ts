@@ -115,4 +115,21 @@ describe('a source that is held back', () => {
     expect(starter!.amps + 10).toBeCloseTo(900 / atHeaterV!, 4)
     expect(amps[network.branchOfLead.get('l2')!]).toBeCloseTo(900 / atHeaterV!, 4)
   })
+
+  it('far above the rest by a diode that blocks is found at what it holds without a load, however far that is', () => {
+    // Two panels in a row straight on a power station's socket; from its other port an inverter, with a diode between.
+    const { points, network } = solveMatrix(randomPlan(643)!)
+    expect(points.map(p => p.status)).toEqual(['ok', 'ok', 'ok'])
+    const { volts, sources } = points[0]!
+    const at = (terminal: string) => volts[network.nodeOf.get(terminal)!]!
+    expect(at('pow1.socket')).toBeCloseTo(56.6, 3)
+    expect(at('pow1.barrel')).toBeGreaterThan(13)
+    // 6 W while it idles, and nothing else is there.
+    expect(sources[2]!.amps).toBeCloseTo(6 / at('inv3'), 4)
+    expect(sources[0]!.amps).toBeCloseTo(0, 4)
+    for (const seed of [1437, 1653, 2068, 2442, 2477, 2626, 2971, 3215, 3454, 3717]) {
+      const statuses = solveMatrix(randomPlan(seed)!).points.map(p => p.status)
+      expect(statuses[0], `seed ${seed}`).toBe('ok')
+    }
+  })
 })

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { conditionsOf } from '../../../core/circuit/conditions'
 import { solveMatrix } from '../../../core/circuit/matrix'
-import { staircase } from '../../../core/circuit/staircase'
+import { staircase, wireDropTo } from '../../../core/circuit/staircase'
 import type { Plan } from '../../../core/plan/schema'
 import { battery, fuse, lead, load, pointOf, radio, smallPlan } from '../../data/plans'
 
@@ -62,6 +62,29 @@ describe('the staircase of voltages', () => {
     const together = dropsOf(small, large)
     expect(together[0]).toBeCloseTo(apart[0]!, 5)
     expect(together[1]).toBeCloseTo(apart[1]!, 5)
+  })
+})
+
+describe('the way to a load', () => {
+  it('begins at a source that gives, past one that gives nothing', () => {
+    // The bank holds 12 V and gives nothing while the supply holds 13.8 V; the way from it goes by the bank's post.
+    const bank = { id: 'bank', kind: 'usbSource', voltages: [{ volts: 12, amps: 3 }] }
+    const plan = smallPlan({
+      parts: [supply(), bank, radio()],
+      leads: [
+        lead({ id: 'l1', from: 'psu', to: 'bank', inline: [], ends: {} }),
+        lead({ id: 'l2', from: 'bank', to: 'hf', inline: [], ends: {} }),
+      ],
+    })
+    expect(stairsOf(plan, 'hf')).toMatchObject({ sourceId: 'psu', leads: ['l1', 'l2'] })
+    const condition = conditionsOf(plan).find(c => c.id.endsWith('/all'))!
+    const { network, points } = solveMatrix(plan, [condition])
+    const { steps } = staircase(network, points[0]!, 'hf')!
+    const wireV = steps.filter(s => s.kind === 'wire').reduce((sum, s) => sum + s.dropV, 0)
+    expect(wireDropTo(network, points[0]!, 'hf')).toBeCloseTo(wireV, 9)
+    expect(wireV).toBeGreaterThan(0.05)
+    expect(wireDropTo(network, { ...points[0]!, status: 'collapses' }, 'hf')).toBe(0)
+    expect(wireDropTo(network, points[0]!, 'nowhere')).toBe(0)
   })
 })
 
