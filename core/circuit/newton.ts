@@ -31,7 +31,7 @@ const STIFF_TOLERANCE_V = 1e-9
 const DIODE_TOLERANCE_V = 1e-7
 /** A current that goes backward through a diode by less than this is none, A. */
 const LEAST_DIODE_A = 1e-12
-/** With diodes no node moves farther in one round, V. */
+/** A diode goes no farther forward in one round, beyond where it begins to conduct, V. */
 const DIODE_STEP_V = 1
 /** A constant-power load at less than this has no current, V. */
 const LEAST_LOAD_V = 1e-3
