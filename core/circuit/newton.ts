@@ -137,7 +137,8 @@ export class Newton {
     let share = 1
     for (let b = 0; b < branchCount; b++) {
       if (diode[b]! < 0) continue
-      const [i, j] = [from[b]!, to[b]!]
+      const i = from[b]!
+      const j = to[b]!
       const { forward } = diodes[diode[b]!]!
       const ahead = forward * (step[i]! - step[j]!)
       const allowed = DIODE_STEP_V + Math.max(0, -forward * (volts[i]! - volts[j]!))

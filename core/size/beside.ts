@@ -18,7 +18,7 @@ const isBeside = (patch: Patch) =>
 /** Changes beside the sizes for what they bring: another class of fuse, where more may flow now. */
 const MOST_TIDYING = 4
 
-export type Judged = ReturnType<typeof judge>
+type Judged = ReturnType<typeof judge>
 
 /** The sizes with what else has to change along with them, as long as that is no conductor. */
 export function tidied(before: Verdict, sized: Plan): Judged {
