@@ -190,9 +190,11 @@ describe('the survey', () => {
     await page.getByLabel('Attenuator').blur()
     await page.getByText('more than usual here').first().waitFor()
   })
-  it('changed in two windows keeps both', async () => {
+  it('changed in two windows keeps both, and one that hears of the other shows what it read', async () => {
     const id = await open('tern', 'survey')
     const other = await context.newPage()
+    // The other does not hear of this one: else it has the first reading before it makes its own, and nothing to merge.
+    await other.route('**/api/changes', route => route.abort())
     await other.goto(`${server.url}/station/${id}/quiet?tool=survey`)
     await other.getByText('9 of 20 to read').waitFor()
     await page.keyboard.press('1')
@@ -202,6 +204,7 @@ describe('the survey', () => {
     await other.getByText('what each changed is kept').waitFor()
     const state = await until(id, s => s.logbook.surveys[0]!.readings.mains?.['80 m'] === 'S6')
     expect(state.logbook.surveys[0]!.readings.ctl9!['20 m']).toBe('S1')
+    await page.getByRole('button', { name: 'Mains supply working, 80 m' }).filter({ hasText: 'S6' }).waitFor()
   })
 })
 
