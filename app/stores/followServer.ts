@@ -60,17 +60,10 @@ function hearChanges() {
     source?.close()
     source = document.visibilityState === 'visible' ? new EventSource('/api/changes') : null
     source?.addEventListener('message', ({ data }) => take(JSON.parse(data as string) as Change))
-    // Broken off and joined again, it has missed what was said meanwhile.
-    let isFirst = true
-    source?.addEventListener('open', () => {
-      if (!isFirst) take({ of: 'all' })
-      isFirst = false
-    })
+    // Joined a while after the page was read, and again after it broke off, it has missed what was said meanwhile.
+    source?.addEventListener('open', () => take({ of: 'all' }))
   }
-  document.addEventListener('visibilitychange', () => {
-    hear()
-    if (source) take({ of: 'all' })
-  })
+  document.addEventListener('visibilitychange', hear)
   hear()
 }
 

@@ -190,10 +190,13 @@ describe('the survey', () => {
     await page.getByLabel('Attenuator').blur()
     await page.getByText('more than usual here').first().waitFor()
   })
-  it('changed in two windows keeps both, and one that hears of the other shows what it read', async () => {
+  it('changed in two windows keeps both, and shows in one what the other read before and after it listens', async () => {
+    let listen = () => {}
+    const listens = new Promise<void>(resolve => (listen = resolve))
+    await page.route('**/api/changes', route => listens.then(() => route.continue()))
     const id = await open('tern', 'survey')
     const other = await context.newPage()
-    // The other does not hear of this one: else it has the first reading before it makes its own, and nothing to merge.
+    // Else it has the first reading before it makes its own, and nothing is to be merged.
     await other.route('**/api/changes', route => route.abort())
     await other.goto(`${server.url}/station/${id}/quiet?tool=survey`)
     await other.getByText('9 of 20 to read').waitFor()
@@ -204,7 +207,14 @@ describe('the survey', () => {
     await other.getByText('what each changed is kept').waitFor()
     const state = await until(id, s => s.logbook.surveys[0]!.readings.mains?.['80 m'] === 'S6')
     expect(state.logbook.surveys[0]!.readings.ctl9!['20 m']).toBe('S1')
-    await page.getByRole('button', { name: 'Mains supply working, 80 m' }).filter({ hasText: 'S6' }).waitFor()
+
+    const shown = page.getByRole('button', { name: 'Mains supply working, 80 m' })
+    expect(await shown.textContent()).not.toContain('S6')
+    listen()
+    await shown.filter({ hasText: 'S6' }).waitFor()
+    await other.getByRole('button', { name: 'Mains supply working, 80 m' }).click()
+    await other.keyboard.press('7')
+    await shown.filter({ hasText: 'S7' }).waitFor()
   })
 })
 
