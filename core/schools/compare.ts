@@ -39,7 +39,7 @@ export interface Side {
 }
 
 export function sideOf(plan: Plan): Side {
-  const { verdict } = judge(plan)
+  const { verdict, study } = judge(plan)
   const { arrivals } = verdict
   const between = plan.parts.filter(p => kindOf(p).role === 'between')
   return {
@@ -56,7 +56,7 @@ export function sideOf(plan: Plan): Side {
       const dB = 10 * Math.log10(Math.min(1, share))
       return [{ id: radio.id, name: nameOf(radio), watts: radio.powerW * Math.min(1, share), dB }]
     }),
-    grams: totals(plan).grams + plan.parts.reduce((g, p) => g + (p.massG ?? 0), 0),
+    grams: totals(study).grams + plan.parts.reduce((g, p) => g + (p.massG ?? 0), 0),
     cost: needsOf(plan).reduce((c, n) => c + n.count * n.unitCost, 0),
     lossW: lostW(plan),
     noisy: plan.parts.filter(p => kindOf(p).switching?.(p)).map(nameOf),

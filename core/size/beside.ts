@@ -1,8 +1,8 @@
 import type { Patch } from '../edit/patch'
-import type { Plan } from '../plan/schema'
 import { worseThan } from '../verdict/consequences'
 import { firstFixThat } from '../verdict/fixes'
-import { judge, type Verdict } from '../verdict/verdict'
+import type { Verdict } from '../verdict/verdict'
+import type { Judged } from './looked'
 
 /** What sizes bring beside what they are for. */
 
@@ -18,11 +18,9 @@ const isBeside = (patch: Patch) =>
 /** Changes beside the sizes for what they bring: another class of fuse, where more may flow now. */
 const MOST_TIDYING = 4
 
-type Judged = ReturnType<typeof judge>
-
 /** The sizes with what else has to change along with them, as long as that is no conductor. */
-export function tidied(before: Verdict, sized: Plan): Judged {
-  let now: Judged = judge(sized)
+export function tidied(before: Verdict, sized: Judged): Judged {
+  let now = sized
   for (let n = 0; n < MOST_TIDYING; n++) {
     const { verdict, study } = now
     const fix = firstOf(worseBy(before, verdict), f => firstFixThat(f, study, verdict, isBeside))

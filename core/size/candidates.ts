@@ -111,33 +111,40 @@ export function costPerM(conductor: Conductor, owned: Stock[] | undefined): numb
   )
 }
 
+/** A conductor that carries what flows in a lead, and goes into its contacts. */
+export interface Fitting extends Candidate {
+  mm2: number
+  /** The largest fuse that it may stand behind, A. */
+  largestFuseA: number
+}
+
+/** What a lead may be made of, behind whichever fuse. */
+export function fitting(study: Study, lead: Lead, options: SizeOptions): Fitting[] {
+  const { ampacity } = study.site
+  const current = study.leadAmps(lead).value
+  const ambientC = study.ambient(lead).high
+  // For least drop a wire that is too thick for its contact is not made thinner for it.
+  const relaxed = options.for === 'drop' || (options.relax?.includes('contacts') ?? false)
+  return ladder(lead.conductor, options.owned)
+    .filter(
+      c =>
+        ampacityA(c, ampacity, ambientC, lead.bundledConductors) >= current &&
+        takenByEnds(study, lead, conductorMm2(c), relaxed),
+    )
+    .map(c => ({
+      ...candidate(study, lead, c, options),
+      mm2: conductorMm2(c),
+      largestFuseA: largestFuseA(c, ampacity, ambientC, lead.bundledConductors),
+    }))
+}
+
 /** What a lead's conductor must be: as much as its fuse, so thick at least, none of those barred. */
-interface Bounds {
-  protector: { ratedA: number } | null
+export interface Bounds {
+  /** Of the fuse before it; 0 where there is none. */
+  ratedA: number
   leastMm2: number
   banned: ReadonlySet<string> | undefined
 }
 
-export function candidates(
-  study: Study,
-  lead: Lead,
-  options: SizeOptions,
-  { protector, leastMm2, banned }: Bounds,
-): Candidate[] {
-  const { ampacity } = study.site
-  const current = study.leadAmps(lead).value
-  const all = ladder(lead.conductor, options.owned).filter(
-    c => !banned?.has(conductorName(c)) && conductorMm2(c) >= leastMm2 - 1e-9,
-  )
-  const ambientC = study.ambient(lead).high
-  const carries = all.filter(
-    c =>
-      ampacityA(c, ampacity, ambientC, lead.bundledConductors) >= current &&
-      largestFuseA(c, ampacity, ambientC, lead.bundledConductors) >= (protector?.ratedA ?? 0),
-  )
-  // For least drop a wire that is too thick for its contact is not made thinner for it.
-  const relaxed = options.for === 'drop' || (options.relax?.includes('contacts') ?? false)
-  return carries
-    .filter(c => takenByEnds(study, lead, conductorMm2(c), relaxed))
-    .map(c => candidate(study, lead, c, options))
-}
+export const within = (fitting: readonly Fitting[], { ratedA, leastMm2, banned }: Bounds): Candidate[] =>
+  fitting.filter(c => c.largestFuseA >= ratedA && c.mm2 >= leastMm2 - 1e-9 && !banned?.has(conductorName(c.conductor)))

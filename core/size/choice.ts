@@ -3,7 +3,7 @@ import { nameOf } from '../plan/find'
 import type { Conductor, Lead } from '../plan/schema'
 import { areChosen, protectors, SELECTIVE_RATIO, type Row } from './fuses'
 import { amps } from './totals'
-import { type Candidate, type Entry, merge, pareto, candidate, candidates } from './candidates'
+import { type Candidate, type Entry, type Fitting, candidate, fitting, merge, pareto, within } from './candidates'
 import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './tree'
 import { asGiven, fixed } from '../units/number'
 
@@ -43,6 +43,7 @@ class Choice {
   private readonly settled
   private readonly free
   private readonly lists = new Map<string, Candidate[]>()
+  private readonly fittings = new Map<string, readonly Fitting[]>()
   private readonly onPath = new Set<string>()
 
   constructor(
@@ -97,12 +98,9 @@ class Choice {
     if (known) return known
     const lead = this.leads.get(id)!
     const { study, options } = this
+    const { least, banned } = this.learned
     const list = this.tree.isFree(id)
-      ? candidates(study, lead, options, {
-          protector: protectedBy ? { ratedA } : null,
-          leastMm2: this.learned.least.get(id) ?? 0,
-          banned: this.learned.banned.get(id),
-        })
+      ? within(this.fittingOf(lead), { ratedA, leastMm2: least.get(id) ?? 0, banned: banned.get(id) })
       : [candidate(study, lead, lead.conductor, options)]
     // Behind one rating of a fuse that is chosen here nothing may fit, behind another something.
     if (!list.length && !this.free) {
@@ -114,6 +112,12 @@ class Choice {
     }
     this.lists.set(key, list)
     return list
+  }
+
+  private fittingOf(lead: Lead): readonly Fitting[] {
+    const known = this.fittings.get(lead.id) ?? fitting(this.study, lead, this.options)
+    this.fittings.set(lead.id, known)
+    return known
   }
 
   /** What each drop allowed before a lead costs at least, with the sizes and the fuses that do it. */

@@ -5,17 +5,14 @@ import { kindOf, type Part } from '../kinds/index'
 import type { Terminal } from '../kinds/kind'
 import { partIdOf } from '../plan/find'
 import { terminalName } from '../plan/names'
-import type { Plan } from '../plan/schema'
-import { studyOf, type Study } from '../study/study'
+import type { Study } from '../study/study'
 import { amps } from '../units/show'
 
 /**
  * Puts leads whose port gives too little onto free ports that give enough: the largest current onto the largest port.
  */
-export function placePorts(plan: Plan): { patch: Patch } {
-  const study = studyOf(plan)
-  return { patch: plan.parts.filter(p => kindOf(p).ports?.distributes).flatMap(p => placeOn(study, p)) }
-}
+export const placePorts = (study: Study): Patch =>
+  study.plan.parts.filter(p => kindOf(p).ports?.distributes).flatMap(p => placeOn(study, p))
 
 /** Last bits of a solved current do not count. */
 const TOLERANCE_A = 1e-6

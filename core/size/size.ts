@@ -1,5 +1,5 @@
-import { studyOf, type Study } from '../study/study'
-import { isCarried, solveCorners } from '../circuit/matrix'
+import type { Study } from '../study/study'
+import { isCarried } from '../circuit/matrix'
 import { drop } from '../checks/arrival'
 import { conductorMm2, conductorName } from '../conductor/resistance'
 import { deviceKey } from '../graph/device'
@@ -8,7 +8,6 @@ import { difference, tryPatch, type Patch } from '../edit/patch'
 import { leadById, nameOf } from '../plan/find'
 import { placeName } from '../plan/names'
 import { percent } from '../units/show'
-import { judge, verdictOf } from '../verdict/verdict'
 import { siteOf } from '../plan/schema'
 import { shortsByItself } from '../protection/prospective'
 import type { Conductor, Plan } from '../plan/schema'
@@ -22,6 +21,7 @@ import { overloadedPorts, placePorts } from './ports'
 import { type Totals, overdrawn, totals } from './totals'
 import { withoutExcess, withRatings } from './enlarged'
 import { candidate } from './candidates'
+import { Looked } from './looked'
 import { choose } from './choice'
 import { MARGIN_V, ratingsFor, targetsOf, tree, type Sizing } from './tree'
 import { fixed } from '../units/number'
@@ -56,14 +56,18 @@ const MOST_ROUNDS = 24
  * Where a stock is too short, one of the leads that use it has to do without: each is tried in turn (branch and bound).
  */
 export function sizePlan(plan: Plan, options: SizeOptions): SizeResult {
-  const result = sizeWithin(plan, options)
+  const asked = { ...options, looked: new Looked() }
+  const result = sizeWithin(plan, asked)
   if (result.plan) return result
-  const yields = yielding(plan, options)
+  const yields = yielding(plan, asked)
   return yields ? { ...result, yields } : result
 }
 
+/** What is asked for, and what was looked at for it. */
+type Asked = SizeOptions & { looked: Looked }
+
 /** The first limit that, let go, leaves a plan that passes all others. */
-function yielding(plan: Plan, options: SizeOptions): SizeResult['yields'] | null {
+function yielding(plan: Plan, options: Asked): SizeResult['yields'] | null {
   for (const relax of ['contacts', 'share'] as const) {
     if (options.relax?.includes(relax)) continue
     const without = sizeWithin(plan, { ...options, relax: [...(options.relax ?? []), relax] })
@@ -80,12 +84,14 @@ function yielding(plan: Plan, options: SizeOptions): SizeResult['yields'] | null
   return null
 }
 
-function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
-  const before = totals(plan, options.owned)
-  const ported = placePorts(plan)
-  const start = (ported.patch.length ? tryPatch(plan, ported.patch) : null) ?? plan
-  const { isFree: isSized } = tree(studyOf(start), options)
-  let exact = solveCorners(plan).network.isForest && plan.parts.filter(p => shortsByItself(p).length).length < 2
+function sizeWithin(plan: Plan, options: Asked): SizeResult {
+  const { looked, owned } = options
+  const study = looked.study(plan)
+  const before = totals(study, owned)
+  const ported = placePorts(study)
+  const start = (ported.length ? tryPatch(plan, ported) : null) ?? plan
+  const { isFree: isSized } = tree(looked.study(start), options)
+  let exact = study.solved.network.isForest && plan.parts.filter(p => shortsByItself(p).length).length < 2
   let best: { plan: Plan; cost: number } | null = null
   let obstacles: string[] = []
   const waiting: ReadonlyMap<string, Set<string>>[] = [new Map()]
@@ -103,7 +109,7 @@ function sizeWithin(plan: Plan, options: SizeOptions): SizeResult {
     }
     if (!sized.isFree) exact = false
     if (best && sized.cost >= best.cost - 1e-9) continue
-    const short = overdrawn(sized.plan, options.owned, isSized)
+    const short = overdrawn(sized.plan, owned, isSized)
     if (!short) {
       best = sized
       continue
@@ -132,14 +138,14 @@ const inWords = (banned: ReadonlyMap<string, Set<string>>) =>
  * Sizes with the fuses that go with them: a small one lets the wire behind it be thin, a large one drops less, leaves
  * the wire more, and stands apart from those behind it. For least drop none becomes smaller.
  */
-function leastOf(start: Plan, options: SizeOptions, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
+function leastOf(start: Plan, options: Asked, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
   const sets = fusesToTry(start, options)
   const tried = sets.map(fuses => settle(start, { ...options, fuses }, banned))
   const found = tried.filter(t => !('obstacles' in t)) as Settled[]
   const sorted = found.sort((a, b) => a.cost - b.cost)
-  const before = judge(start).verdict
+  const before = options.looked.judge(start).verdict
   for (const least of sorted) {
-    const { study, verdict } = tidied(before, least.plan)
+    const { study, verdict } = tidied(before, options.looked.judge(least.plan))
     if (!brought(before, verdict).length) return { ...least, plan: study.plan }
   }
   return sorted[0] ?? tried[sets.findIndex(f => !areChosen(f))]!
@@ -179,42 +185,45 @@ interface Obstacles {
 const MOST_BRANCHES = 120
 
 /** Sizes one plan with some conductors barred from some leads: solved, chosen, solved again until nothing moves. */
-function settle(start: Plan, options: Sizing, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
+function settle(start: Plan, options: Asked & Sizing, banned: ReadonlyMap<string, Set<string>>): Settled | Obstacles {
   const learned = unlearned()
+  const { looked } = options
   let isHeldByDrop = false
-  let now = withRatings(start, ratingsFor(studyOf(start), options))
-  let study = studyOf(now)
+  let study = looked.study(withRatings(start, ratingsFor(looked.study(start), options)))
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const flowing = study
     const chosen = choose(study, options, { ...learned, banned })
     if ('obstacles' in chosen) return chosen
     isHeldByDrop = chosen.isHeldByDrop
-    const next = withContacts(apply(now, chosen.sizes, chosen.ratings), l => flowing.leadAmps(l).value)
+    const next = withContacts(apply(study.plan, chosen.sizes, chosen.ratings), l => flowing.leadAmps(l).value)
     // Loads of constant power draw a little more or less over other wires, which may ask for another fuse.
-    const fused = withRatings(next, ratingsFor(studyOf(next), options))
-    const settled = JSON.stringify(fused) === JSON.stringify(now)
-    now = fused
-    study = studyOf(now)
+    study = looked.study(withRatings(next, ratingsFor(looked.study(next), options)))
+    const knew = asText(learned)
     const left = violations(study, options, learned)
-    if (!left && settled) break
-    if (left && round === MOST_ROUNDS - 1) return { obstacles: left }
+    const isSettled = study === flowing
+    if (!left && isSettled) break
+    // With the same plan and nothing learned of it the next round is this one again.
+    const isStuck = isSettled && asText(learned) === knew
+    if (left && (isStuck || round === MOST_ROUNDS - 1)) return { obstacles: left }
   }
-  const cost = now.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0)
+  const { plan } = study
+  const cost = plan.leads.reduce((sum, l) => sum + candidate(study, l, l.conductor, options).cost, 0)
   const hasFuse = study.protection.devices.some(d => d.kind === 'fuse')
   const isFree = !learned.least.size && (options.fuses === 'chosen' || !hasFuse || !isHeldByDrop)
-  return { plan: now, cost, isFree }
+  return { plan, cost, isFree }
 }
 
-function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean): SizeResult {
-  const before = totals(plan, options.owned)
-  const was = judge(plan).verdict
-  const tidy = tidied(was, chosen)
+function finish(plan: Plan, chosen: Plan, options: Asked, exact: boolean): SizeResult {
+  const { looked, owned } = options
+  const before = totals(looked.study(plan), owned)
+  const was = looked.judge(plan).verdict
+  const tidy = tidied(was, looked.judge(chosen))
   const sized = withoutExcess(tidy.study.plan, leastRatings(plan, chosen, options), tried => {
-    const study = studyOf(tried)
+    const study = looked.study(tried)
     const isMet = !violations(study, options, unlearned()) && allCarry(study, options)
-    return isMet && !brought(was, verdictOf(study)).length
+    return isMet && !brought(was, looked.judge(tried).verdict).length
   })
-  const { study, verdict } = sized === tidy.study.plan ? tidy : judge(sized)
+  const { study, verdict } = sized === tidy.study.plan ? tidy : looked.judge(sized)
   const ports = options.row === undefined ? overloadedPorts(study) : []
   const obstacles = [...(violations(study, options, unlearned()) ?? []), ...ports, ...brought(was, verdict)]
   if (obstacles.length) return { patch: null, plan: null, changes: [], before, after: null, exact, obstacles }
@@ -223,16 +232,16 @@ function finish(plan: Plan, chosen: Plan, options: SizeOptions, exact: boolean):
     plan: sized,
     changes: [...leadChanges(plan, sized), ...portChanges(plan, sized)],
     before,
-    after: totals(sized, options.owned),
+    after: totals(study, owned),
     exact,
     obstacles: [],
   }
 }
 
 /** What each fuse is rated at least among the sizes chosen: as it was, or more where it does not carry its current. */
-function leastRatings(plan: Plan, chosen: Plan, options: SizeOptions): ReadonlyMap<string, number> {
+function leastRatings(plan: Plan, chosen: Plan, options: Asked): ReadonlyMap<string, number> {
   const was = new Map(devicesOf(plan).map(d => [deviceKey(d), d.ratedA]))
-  return ratingsFor(studyOf(withRatings(chosen, was)), { ...options, fuses: 'own' })
+  return ratingsFor(options.looked.study(withRatings(chosen, was)), { ...options, fuses: 'own' })
 }
 
 /** Whether every fuse that may change carries what flows in it. */
@@ -253,6 +262,8 @@ interface Learned {
 }
 
 const unlearned = (): Learned => ({ least: new Map(), reduceV: new Map() })
+
+const asText = ({ least, reduceV }: Learned) => JSON.stringify([[...least], [...reduceV]])
 
 /** A conductor that is too thin becomes so much thicker, by area: no size of a ladder is passed over. */
 const THICKER = 1.2

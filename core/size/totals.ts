@@ -1,4 +1,4 @@
-import { studyOf } from '../study/study'
+import type { Study } from '../study/study'
 import { conductorGramsPerM, conductorName } from '../conductor/resistance'
 import { needs } from '../kinds/index'
 import { nominalVolts } from '../kinds/draw'
@@ -43,8 +43,8 @@ const wireM = (leads: readonly Lead[]) => leads.reduce((m, l) => m + legsM(l), 0
 const legsM = (lead: Lead) => legsOf(lead) * lead.lengthM
 
 /** Weight and cost of a plan's conductors, and the largest share that any radio's wires drop. */
-export function totals(plan: Plan, owned?: Stock[]): Totals {
-  const study = studyOf(plan)
+export function totals(study: Study, owned?: Stock[]): Totals {
+  const { plan } = study
   const shares = study.loads.map(load => {
     const low = study.arrival(load.id)?.low
     const stairs = low ? study.staircase(load.id, low.condition) : null

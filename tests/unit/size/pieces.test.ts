@@ -123,10 +123,10 @@ describe('totals and stocks', () => {
     ],
   })
   it('add up both legs of each lead, one of a chassis return, and take the worst drop', () => {
-    const { grams, cost, worstDropShare } = totals(two)
+    const { grams, cost, worstDropShare } = totals(studyOf(two))
     expect(grams).toBeCloseTo(5.5 * conductorGramsPerM({ awg: 10 }), 6)
     expect(cost).toBeCloseTo(5.5 * costPerM({ awg: 10 }, undefined), 6)
-    const alone = (id: string) => totals({ ...two, leads: two.leads.filter(l => l.id === id) }).worstDropShare
+    const alone = (id: string) => totals(studyOf({ ...two, leads: two.leads.filter(l => l.id === id) })).worstDropShare
     expect(worstDropShare).toBeCloseTo(Math.max(alone('a'), alone('b')), 2)
   })
   it.each([
@@ -207,7 +207,7 @@ describe('ports of a block', () => {
       ],
     })
   const landed = (plan: Plan) => {
-    const made = applyEdit(plan, placePorts(plan).patch)
+    const made = applyEdit(plan, placePorts(studyOf(plan)))
     return made.ok ? made.plan.leads.find(l => l.id === 'r')!.from : made.faults
   }
   it('that give too little are left for a free one that gives enough and has the same connector', () => {
@@ -239,7 +239,7 @@ describe('ports of a block', () => {
         lead({ id: 'l', from: 'blk.p2', to: 'large', ends: {}, inline: [] }),
       ],
     })
-    const made = applyEdit(plan, placePorts(plan).patch)
+    const made = applyEdit(plan, placePorts(studyOf(plan)))
     if (!made.ok) throw new Error(JSON.stringify(made.faults))
     expect(made.plan.leads.map(l => l.from)).toEqual(['bat', 'blk.p4', 'blk.p3'])
     expect(overloadedPorts(studyOf(made.plan))).toEqual([])
@@ -262,7 +262,9 @@ describe('what belongs to sizes', () => {
     const fused = smallPlan({ leads: [lead({ inline: [fuse(20)] })] })
     const bare = smallPlan({ leads: [lead({ inline: [] })] })
     // 1.25 × 10 A: the next blade is 15 A.
-    expect(tidied(judge(fused).verdict, bare).study.plan.leads[0]!.inline).toMatchObject([{ kind: 'fuse', ratedA: 15 }])
+    expect(tidied(judge(fused).verdict, judge(bare)).study.plan.leads[0]!.inline).toMatchObject([
+      { kind: 'fuse', ratedA: 15 },
+    ])
   })
   it('is never a reason against them where it is a mere note, as a little power given up', () => {
     const sagging = (awg: number) =>

@@ -75,7 +75,7 @@ function bruteForce(
       tried.leads.every(l => study.ampacity(l) >= study.leadAmps(l).value) &&
       study.overfused.length === 0 &&
       study.shorts.shorts.every(s => s.survives || !s.opens.length)
-    const { grams } = totals(tried)
+    const { grams } = totals(studyOf(tried))
     if (fits && (best === null || grams < best)) best = grams
   }
   choose(0, [])
