@@ -61,25 +61,27 @@ export class Laden {
   readonly volts: Float64Array
   readonly amps: Float64Array
   readonly held: Uint8Array
-  heldNodes = new Int32Array(0)
-  unfed = new Uint8Array(0)
   /** The wire on which a node is. */
   readonly wireOf: Int32Array
+  // What follows stands once a condition is set.
+  heldNodes!: Int32Array
+  unfed!: Uint8Array
   /** Loads first, then what the state's parts take standing, then the inputs of its converters. */
-  sinkNode = new Int32Array(0)
-  sinkLaw = new Uint8Array(0)
-  sinkValue = new Float64Array(0)
-  sources: LadenSource[] = []
+  sinkNode!: Int32Array
+  sinkLaw!: Uint8Array
+  sinkValue!: Float64Array
+  sources!: LadenSource[]
   /** Of each source its lines and the piece it is on; null for one without limits. */
-  lines: (Lines | null)[] = []
-  pieces = new Int32Array(0)
-  working: WorkingConverter[] = []
-  coupling: Coupling
+  lines!: (Lines | null)[]
+  pieces!: Int32Array
+  working!: WorkingConverter[]
+  coupling!: Coupling
   /** Wires with a source that gives whatever is asked. */
-  carried: ReadonlySet<number> = new Set()
+  carried!: ReadonlySet<number>
   /** From far away diodes are taken at their knee until the nodes have nearly come to rest. */
   fresh = true
-  private lifted = false
+  /** Whether its lines are lifted; null where its sources are others than those. */
+  private lifted: boolean | null = null
   private placed: Placed | null = null
   private readonly loads: Network['plan']['parts']
   private readonly idleSinks: Sink[]
@@ -89,16 +91,14 @@ export class Laden {
 
   constructor(readonly network: Network) {
     this.reduced = reduceNetwork(network)
-    this.coupling = new Coupling(this.reduced.pattern, [])
-    const { nodeCount: n, branchCount, nodeOf } = this.reduced
+    const { nodeCount: n, branchCount, nodeOf, outer } = this.reduced
     this.volts = new Float64Array(n)
     this.amps = new Float64Array(branchCount)
     this.held = new Uint8Array(n)
     this.loads = network.plan.parts.filter(p => kindOf(p).sink && !network.unfed[network.nodeOf.get(p.id)!])
     this.idleSinks = this.loads.map(p => kindOf(p).sink!(p, false))
     this.activeSinks = this.loads.map(p => kindOf(p).sink!(p, true))
-    this.wireOf = new Int32Array(n)
-    for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.wireOf[nodeOf[v]!] = network.component[v]!
+    this.wireOf = outer.map(v => network.component[v]!)
     this.loadNode = Int32Array.from(this.loads, p => nodeOf[network.nodeOf.get(p.id)!]!)
   }
 
@@ -113,10 +113,9 @@ export class Laden {
 
   private setSources(placed: Placed) {
     this.placed = placed
-    this.pieces = new Int32Array(0)
-    const { nodeOf, nodeCount } = this.reduced
-    this.unfed = new Uint8Array(nodeCount)
-    for (let v = 0; v < nodeOf.length; v++) if (nodeOf[v]! >= 0) this.unfed[nodeOf[v]!] = placed.unfed[v]!
+    this.lifted = null
+    const { nodeOf, outer } = this.reduced
+    this.unfed = Uint8Array.from(outer, v => placed.unfed[v]!)
     const { component } = this.network
     this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]!, outer: s.node, wire: component[s.node]! }))
     this.carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
@@ -174,7 +173,7 @@ export class Laden {
    * them, it gives what they do not.
    */
   lift(lifted: boolean) {
-    if (this.lifted === lifted && this.pieces.length === this.sources.length) return
+    if (this.lifted === lifted) return
     this.lifted = lifted
     this.lines = this.sources.map(s => linesOf(s, lifted && !this.carried.has(s.wire)))
     this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
@@ -184,7 +183,7 @@ export class Laden {
   here(): Here {
     const { volts, amps, lifted, pieces, working } = this
     const given = working.map(w => ({ outA: w.outA, emfV: w.source.emfV, inputW: this.sinkValue[w.sink]! }))
-    return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
+    return { volts: volts.slice(), amps: amps.slice(), lifted: lifted === true, pieces: pieces.slice(), given }
   }
 
   /** To where it was, in the same condition's sources; what its loads take stays as it is now. */

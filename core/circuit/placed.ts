@@ -4,7 +4,6 @@ import { isThroughRelay } from '../graph/device'
 import { graphOf } from '../graph/graph'
 import { hasEngine, kindOf, type Part } from '../kinds/index'
 import type { Around, Sink, Source, Transfer } from '../kinds/kind'
-import { transferOutV } from '../kinds/transfer'
 import type { Plan } from '../plan/schema'
 import { Fed } from './fed'
 import type { Network } from './network'
@@ -79,13 +78,10 @@ export function placedTogether(network: Network, standing: Standing): Placed {
   const fed = new Fed(network)
   for (const s of sources) fed.from(s.node)
   const working = workingTransfers(transfers, component, fed)
-  // What follows its input follows what feeds that: a panel elsewhere does not stand at its output.
-  const highestOn = (wire: number) => Math.max(0, ...sources.filter(s => component[s.node] === wire).map(s => s.emfV))
   for (const t of working) {
-    const top = highestOn(component[t.fromNode]!)
     // A converter and a gate pass nothing backward.
     const limits = { leastA: 0, ...(t.mostA !== undefined && { mostA: t.mostA }) }
-    sources.push({ partId: t.partId, node: t.toNode, emfV: transferOutV(t, top), ohm: 0, ...limits, transfer: t })
+    sources.push({ partId: t.partId, node: t.toNode, emfV: t.setV, ohm: 0, ...limits, transfer: t })
   }
   return {
     sources,

@@ -12,6 +12,8 @@ export interface ReducedNetwork {
   nodeCount: number
   /** Reduced node of each node, or −1. */
   nodeOf: Int32Array
+  /** Of each reduced node the one it is. */
+  outer: Int32Array
   branchCount: number
   from: Int32Array
   to: Int32Array
@@ -51,9 +53,12 @@ export function reduceNetwork(network: Network): ReducedNetwork {
     chains.map(c => [number[c.a]!, number[c.b]!]),
   )
   const nodeOf = number.map(i => (i < 0 ? -1 : pattern.position[i]!))
+  const outer = new Int32Array(kept.length)
+  for (const v of kept) outer[nodeOf[v]!] = v
   return {
     nodeCount: kept.length,
     nodeOf,
+    outer,
     branchCount: chains.length,
     from: Int32Array.from(chains, c => nodeOf[c.a]!),
     to: Int32Array.from(chains, c => nodeOf[c.b]!),
@@ -62,7 +67,7 @@ export function reduceNetwork(network: Network): ReducedNetwork {
     ohmPerAmp2: Float64Array.from(chains, c => c.ohmPerAmp2),
     diode: Int32Array.from(chains, c => c.diode),
     pattern,
-    expand: expander(network, nodeOf, chains, removed),
+    expand: expander(network, outer, chains, removed),
   }
 }
 
@@ -159,9 +164,8 @@ function flat(lists: Chain['members'][]): { start: Int32Array; branch: Int32Arra
   return { start, branch: Int32Array.from(all, m => m.branch), sign: Float64Array.from(all, m => m.sign) }
 }
 
-function expander(network: Network, nodeOf: Int32Array, chains: Chain[], removed: Removed[]): ReducedNetwork['expand'] {
+function expander(network: Network, outer: Int32Array, chains: Chain[], removed: Removed[]): ReducedNetwork['expand'] {
   const { ohm, ohmPerAmp2 } = network
-  const keptNodes = Int32Array.from(nodeOf.keys()).filter(v => nodeOf[v]! >= 0)
   const inChain = flat(chains.map(c => c.members))
   // In the order of return: the last taken out leans on what is still there.
   const back = [...removed].reverse()
@@ -174,7 +178,7 @@ function expander(network: Network, nodeOf: Int32Array, chains: Chain[], removed
       for (let m = inChain.start[k]!; m < inChain.start[k + 1]!; m++)
         allAmps[inChain.branch[m]!] = inChain.sign[m]! * current
     }
-    for (let i = 0; i < keptNodes.length; i++) allVolts[keptNodes[i]!] = volts[nodeOf[keptNodes[i]!]!]!
+    for (let i = 0; i < outer.length; i++) allVolts[outer[i]!] = volts[i]!
     for (let r = 0; r < node.length; r++) {
       let v = allVolts[near[r]!]!
       for (let m = onWay.start[r]!; m < onWay.start[r + 1]!; m++) {

@@ -47,8 +47,7 @@ export class Settler {
     const { lines, pieces } = this.laden
     let farthest = 0
     let which = -1
-    for (let k = 0; k < lines.length; k++) {
-      const its = lines[k]
+    for (const [k, its] of lines.entries()) {
       if (!its) continue
       const off = beyond(its, pieces[k]!, this.laden.aboveEmf(k))
       if (Math.abs(off) <= Math.max(PIECE_TOLERANCE, Math.abs(farthest))) continue
@@ -57,7 +56,7 @@ export class Settler {
       if (inOrder) break
     }
     if (which < 0) return false
-    pieces[which]! += farthest > 0 ? 1 : -1
+    pieces[which]! += Math.sign(farthest)
     return true
   }
 

@@ -88,6 +88,26 @@ describe('the way to a load', () => {
   })
 })
 
+describe('the way to a load where nothing flows', () => {
+  const off = { model: 'constant-current', idleA: 0, activeA: 5 }
+  const feed = lead({ id: 'feed', inline: [], ends: {} })
+  const on = lead({ id: 'on', from: 'hf', to: 'end', inline: [], ends: {} })
+  const onward = lead({ id: 'onward', from: 'end', to: 'last', inline: [], ends: {} })
+  it.each([
+    [[feed, on, onward]],
+    [[on, onward, feed]],
+    [[onward, on, feed]],
+    [[{ ...on, from: 'end', to: 'hf' }, { ...onward, from: 'last', to: 'end' }, feed]],
+  ])('goes by its own lead, and not by those to loads beyond it', leads => {
+    const ends = ['end', 'last'].map(id => load({ id, draw: off, terminal: 'stack-45' }))
+    const plan = smallPlan({ parts: [battery(), radio({ draw: off }), ...ends], leads })
+    const condition = conditionsOf(plan).find(c => c.id === 'nominal/idle')!
+    const { network, points } = solveMatrix(plan, [condition])
+    expect(staircase(network, points[0]!, 'hf')).toMatchObject({ sourceId: 'bat', leads: ['feed'] })
+    expect(staircase(network, points[0]!, 'last')).toMatchObject({ leads: ['feed', 'on', 'onward'] })
+  })
+})
+
 describe('loads that no source reaches', () => {
   it.each([
     ['a current', { model: 'constant-current', idleA: 1, activeA: 5 }],
