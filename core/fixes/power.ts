@@ -123,11 +123,24 @@ function anyRadioDown(plan: Plan, passes: Passes): Proposal | null {
   const radios = partsOf(plan.parts, 'radio').sort(
     (a, b) => kindOf(b).sink!(b, true).value - kindOf(a).sink!(a, true).value,
   )
-  for (const radio of radios) {
-    const proposal = turnDownUntil(plan, radio.id, passes)
-    if (proposal) return proposal
-  }
-  return null
+  return firstDown(plan, radios, passes)
+}
+
+/** The level at which a radio takes least, where it takes less than now: the one of least power need not. */
+const leastOf = (radio: Radio) =>
+  lowerLevels(radio)
+    .filter(({ activeA }) => activeA < kindOf(radio).sink!(radio, true).value)
+    .sort((a, b) => a.activeA - b.activeA)
+    .slice(0, 1)
+
+/** The first radio that is enough: where several at their least together are not, none of them is. */
+function firstDown(plan: Plan, radios: readonly Radio[], passes: Passes): Proposal | null {
+  if (radios.length < 2) return radios.length ? turnDownUntil(plan, radios[0]!.id, passes) : null
+  const least = radios.flatMap(radio => leastOf(radio).flatMap(level => setPower(plan, radio, level).patch))
+  const solved = solvedAfter(plan, least)
+  if (!solved || !passes(solved)) return null
+  const half = radios.length >> 1
+  return firstDown(plan, radios.slice(0, half), passes) ?? firstDown(plan, radios.slice(half), passes)
 }
 
 /** As little as is asked for on the inverters, and a radio turned down beside it. */

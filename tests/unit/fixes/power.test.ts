@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { SolvedPlan } from '../../../core/circuit/matrix'
+import { isCarried, largestAmps, solveCorners, type SolvedPlan } from '../../../core/circuit/matrix'
 import { applyEdit } from '../../../core/edit/patch'
 import {
   lessHung,
@@ -10,10 +10,13 @@ import {
   turnDownUntil,
 } from '../../../core/fixes/power'
 import type { Proposal } from '../../../core/fixes/proposal'
-import { asKind } from '../../../core/kinds/index'
+import { asKind, kindOf, partsOf, type Part } from '../../../core/kinds/index'
+import { isLoadAssumed } from '../../../core/kinds/inverter'
 import { partById } from '../../../core/plan/find'
 import type { Plan } from '../../../core/plan/schema'
+import { brokenPlan } from '../../data/brokenPlans'
 import { battery, lead, radio, smallPlan } from '../../data/plans'
+import { randomPlan } from '../../data/randomPlans'
 
 function partAfter(plan: Plan, proposal: Proposal, id: string) {
   const result = applyEdit(plan, proposal.patch)
@@ -63,6 +66,51 @@ describe('less power', () => {
     // It passes as it is: power is not what is wrong.
     expect(turnDownAny(two, () => true)).toBeNull()
     expect(turnDownAny(two, s => (s.network.plan.parts[1] as { powerW?: number }).powerW! < 50)!.label).toContain('vhf')
+  })
+  it('of many radios is found without each being tried, where none is enough and where one is', () => {
+    const ids = Array.from({ length: 24 }, (_, i) => `r${i}`)
+    const many = smallPlan({
+      parts: [battery(), ...ids.map(id => ({ ...big, id }))],
+      leads: ids.map(id => lead({ id: `to-${id}`, to: id })),
+    })
+    const powerOf = ({ plan }: SolvedPlan, id: string) => asKind(partById(plan, id), 'radio')!.powerW!
+    const asked = (passes: (solved: SolvedPlan) => boolean) => {
+      let times = 0
+      const proposal = turnDownAny(many, solved => {
+        times++
+        return passes(solved)
+      })
+      return { times, label: proposal?.label }
+    }
+    // As it is, all of them down, and each half of them.
+    expect(asked(solved => ids.every(id => powerOf(solved, id) < 100))).toEqual({ times: 4, label: undefined })
+    // As it is, 24, 12, 6, 3 and 1 or 2 of them in turn, and the levels of the last.
+    const last = asked(solved => powerOf(solved, 'r23') <= 25)
+    expect(last.label).toBe('Turn r23 down to 25 W')
+    expect(last.times).toBeLessThanOrEqual(14)
+  })
+  it('is that of the first radio that is enough by itself, as trying one after the other finds', () => {
+    let found = 0
+    for (const make of [randomPlan, brokenPlan])
+      for (let seed = 1; seed <= 60; seed++) {
+        const plan = make(seed)
+        const radios = plan ? partsOf(plan.parts, 'radio') : []
+        if (!plan || radios.length < 2 || partsOf(plan.parts, 'inverter').some(isLoadAssumed)) continue
+        for (const { id } of plan.leads.slice(0, 3)) {
+          const ampsIn = (s: SolvedPlan) => largestAmps(s, s.network.branchOfLead.get(id)).value
+          const mostA = 0.9 * ampsIn(solveCorners(plan))
+          const passes = (s: SolvedPlan) => isCarried(s) && ampsIn(s) <= mostA
+          const drawOf = (radio: Part) => kindOf(radio).sink!(radio, true).value
+          const inTurn = radios
+            .sort((a, b) => drawOf(b) - drawOf(a))
+            .map(radio => turnDownUntil(plan, radio.id, passes))
+            .find(proposal => proposal !== null)
+          if (passes(solveCorners(plan))) continue
+          if (inTurn) found++
+          expect(turnDownAny(plan, passes), `${plan.name}, ${id}`).toEqual(inTurn ?? null)
+        }
+      }
+    expect(found).toBeGreaterThan(20)
   })
   it('or a supply set otherwise: by tenths, within what it can be set to', () => {
     const supply = {
