@@ -8,6 +8,7 @@ import { benchHours } from './hours'
 import { benchNoise } from './noise'
 import { benchReadings } from './readings'
 import { benchManyStations } from './manyStations'
+import { benchSeeds } from './seeds'
 import { benchSymptoms } from './symptoms'
 
 type Print = (line: string) => void
@@ -24,6 +25,7 @@ const PARTS: Readonly<Record<string, (print: Print) => void | Promise<void>>> = 
   between: benchBetween,
   durable: benchDurable,
   browser: benchBrowser,
+  seeds: benchSeeds,
 }
 
 const named = process.argv.slice(2)

@@ -17,6 +17,7 @@ import type { Plan } from '../../core/plan/schema'
 import { brokenPlan } from './brokenPlans'
 import { randomRun } from './randomEvents'
 import { randomPlan } from './randomPlans'
+import { bySeed } from './sampled'
 
 /** How events of any kind go on stations of any kind: whole answers, as in `recorded.ts`. */
 
@@ -64,10 +65,7 @@ function lastingAnswer({ plan, event }: Asked) {
 }
 
 const over = (make: typeof randomPlan, seeds: number, answer: (asked: Asked) => unknown) =>
-  Array.from({ length: seeds }, (_, i) => {
-    const asked = randomRun(i + 1, make)
-    return asked && { name: asked.plan.name, ...(answer(asked) as object) }
-  }).filter(answered => answered !== null)
+  bySeed(seed => randomRun(seed, make), seeds, answer)
 
 export const RECORDED_HOURS: Record<string, () => Record<string, unknown>> = {
   'random-courses': () => ({ wild: over(randomPlan, 40, courseAnswer), ordinary: over(brokenPlan, 24, courseAnswer) }),

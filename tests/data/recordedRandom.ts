@@ -23,20 +23,17 @@ import { fixesOf } from '../../core/verdict/fixes'
 import { judge } from '../../core/verdict/verdict'
 import { brokenPlan } from './brokenPlans'
 import { randomPlan } from './randomPlans'
-import { on } from './someOf'
+import { bySeed } from './sampled'
 
 /**
  * Whole answers, as in `recorded.ts`, on stations that nobody would plan and on ordinary ones with a few things wrong:
  * they reach what no demo station does.
  */
 
-const plansOf = (make: (seed: number) => Plan | null, count: number): Plan[] =>
-  Array.from({ length: count }, (_, i) => make(i + 1)).filter(plan => plan !== null)
-
 /** The same question of the wild ones and of the ordinary ones. */
 const ofBoth = (wild: number, ordinary: number, answer: (plan: Plan) => unknown) => () => ({
-  wild: on(plansOf(randomPlan, wild), answer)(),
-  ordinary: on(plansOf(brokenPlan, ordinary), answer)(),
+  wild: bySeed(randomPlan, wild, answer),
+  ordinary: bySeed(brokenPlan, ordinary, answer),
 })
 
 function foundOn(plan: Plan) {

@@ -4,6 +4,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { PAIRS } from '../../data/pairs'
 import { asRecorded } from '../../data/recorded'
 import { changesAround } from '../../data/recordedAround'
+import { sampled } from '../../data/sampled'
 
 const file = join(import.meta.dirname, '../../data/recorded/around-pairs.json')
 const writes = process.env.WIREMAN_RECORD === '1'
@@ -13,7 +14,7 @@ describe('around every plan that makes a check fire', () => {
   const held = writes ? {} : (JSON.parse(readFileSync(file, 'utf8')) as Record<string, unknown>)
   afterAll(() => writes && writeFileSync(file, asRecorded(answers)))
 
-  it.each(Object.entries(PAIRS))('%s says what it said of each figure changed', (id, { fires }) => {
+  it.each(sampled(Object.entries(PAIRS)))('%s says what it said of each figure changed', (id, { fires }) => {
     const answer = changesAround(id, fires)
     answers[id] = answer
     if (!writes) expect(JSON.parse(asRecorded(answer))).toEqual(held[id])
