@@ -232,7 +232,7 @@ export class Laden {
     }
     if (!isHeld(s)) return (s.emfV - this.volts[s.node]!) / s.ohm
     const others = this.sources.reduce(
-      (sum, o, i) => (o !== s && o.node === s.node && !isHeld(o) ? sum + this.sourceAmps(i) : sum),
+      (sum, o, i) => (o.node === s.node && !isHeld(o) ? sum + this.sourceAmps(i) : sum),
       0,
     )
     return this.outflow(s.node) - others

@@ -3,10 +3,21 @@ import {
   conditionsOf,
   conditionWords,
   findCondition,
+  loadStateNames,
   loadStatesOf,
   sourceStatesOf,
 } from '../../../core/circuit/conditions'
 import { battery, demoPlan, lead, pointOf, radio, smallPlan } from '../../data/plans'
+
+describe('a load state', () => {
+  it('that a plan does not have is called by its id, whether the plan has states of its own or none', () => {
+    const { loadStates, ...without } = demoPlan('tern-rock-light')
+    expect(loadStates).toBeDefined()
+    expect(loadStateNames(without)('evening')).toBe('evening')
+    expect(loadStateNames({ ...without, loadStates })('nowhere')).toBe('nowhere')
+    expect(loadStateNames({ ...without, loadStates })(loadStates![0]!.id)).toBe(loadStates![0]!.name)
+  })
+})
 
 describe('conditions', () => {
   const tern = demoPlan('tern-rock-evening')

@@ -26,6 +26,23 @@ const held = (more: Record<string, unknown> = {}, hf: Record<string, unknown> = 
     leads: [plain({ id: 'in', to: 'bb.in', lengthM: 0.001 }), plain({ id: 'out', from: 'bb.out', lengthM: 0.001 })],
   })
 
+describe('chargers that only idle', () => {
+  it('take their idle power each, whatever stands beside them', () => {
+    const charger = (id: string, idleW: number) => ({
+      ...converter({ idleW, charges: { chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.6 } }, set: 'lifepo4' } }),
+      id,
+    })
+    const monitor = { id: 'mon', kind: 'monitor', drawA: 0.02 }
+    const plan = smallPlan({
+      parts: [battery({ internalOhm: 0.001 }), monitor, charger('one', 26), charger('two', 13), radio()],
+      leads: ['mon', 'one.in', 'two.in', 'hf'].map((to, i) => plain({ id: `l${i}`, to, lengthM: 0.001 })),
+    })
+    const { parts, nodes } = pointOf(plan, 'nominal/idle')
+    const volts = nodes.bat!.volts!
+    expect(parts.bat!.amps).toBeCloseTo(1 + 0.02 + (26 + 13) / volts, 3)
+  })
+})
+
 describe('a converter', () => {
   it('holds its output and takes P/η and its idle draw', () => {
     const point = pointOf(held(), 'nominal/all')

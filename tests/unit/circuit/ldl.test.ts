@@ -16,6 +16,24 @@ const aNetwork = fc.integer({ min: 2, max: 12 }).chain(n =>
   }),
 )
 
+/** How many neighbours each node of a network has at the time it is taken out, and the least that any had then. */
+function degrees(n: number, edges: readonly [number, number][], position: Int32Array) {
+  const near = Array.from({ length: n }, () => new Set<number>())
+  for (const [a, b] of edges) {
+    near[a]!.add(b)
+    near[b]!.add(a)
+  }
+  const order = [...position.keys()].sort((a, b) => position[a]! - position[b]!)
+  return order.map((v, i) => {
+    const left = order.slice(i)
+    const least = Math.min(...left.map(u => near[u]!.size))
+    const mine = [...near[v]!]
+    for (const u of mine) near[u]!.delete(v)
+    for (const u of mine) for (const w of mine) if (u !== w) near[u]!.add(w)
+    return { own: mine.length, least }
+  })
+}
+
 /** Gaussian elimination with pivoting, for comparison. */
 function dense(a: number[][], b: number[]): number[] {
   const n = b.length
@@ -96,6 +114,13 @@ describe('sparse LDLᵀ', () => {
     )
   })
 
+  it('takes out a node with as few neighbours as any has by then', () => {
+    fc.assert(
+      fc.property(aNetwork, ({ n, edges }) => {
+        for (const { own, least } of degrees(n, edges, analyse(n, edges).position)) expect(own).toBeLessThanOrEqual(Math.max(1, least))
+      }),
+    )
+  })
   it('fills nothing on a tree', () => {
     const edges = Array.from({ length: 99 }, (_, i) => [Math.floor(i / 3), i + 1] as const)
     const pattern = analyse(100, edges)
