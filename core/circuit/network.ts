@@ -91,15 +91,14 @@ const diodesOf = (lead: Lead): DiodeString[] =>
 
 /** Several droppers of a lead as one string; ones that oppose each other block both ways. */
 function oneString(strings: DiodeString[]): DiodeString | null {
-  if (!strings.length) return null
   const [first] = strings
-  if (strings.length === 1) return first!
-  if (strings.some(s => s.forward !== first!.forward))
+  if (!first) return null
+  if (strings.some(s => s.forward !== first.forward))
     return { forward: 1, slopeV: 1e6, saturationA: 1e-9, opposed: true }
   const slopeV = strings.reduce((v, s) => v + s.slopeV, 0)
   // The drops Σ slopeV·ln(I/Is) are those of one string with the mean of ln Is, each by its slope.
   const logSaturation = strings.reduce((sum, s) => sum + s.slopeV * Math.log(s.saturationA), 0) / slopeV
-  return { forward: first!.forward, slopeV, saturationA: Math.exp(logSaturation) }
+  return { forward: first.forward, slopeV, saturationA: Math.exp(logSaturation) }
 }
 
 interface Branch {

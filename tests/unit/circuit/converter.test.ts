@@ -29,7 +29,10 @@ const held = (more: Record<string, unknown> = {}, hf: Record<string, unknown> = 
 describe('chargers that only idle', () => {
   it('take their idle power each, whatever stands beside them', () => {
     const charger = (id: string, idleW: number) => ({
-      ...converter({ idleW, charges: { chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.6 } }, set: 'lifepo4' } }),
+      ...converter({
+        idleW,
+        charges: { chemistries: { lifepo4: { absorptionV: 14.4, floatV: 13.6 } }, set: 'lifepo4' },
+      }),
       id,
     })
     const monitor = { id: 'mon', kind: 'monitor', drawA: 0.02 }

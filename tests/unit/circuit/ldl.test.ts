@@ -117,7 +117,8 @@ describe('sparse LDLᵀ', () => {
   it('takes out a node with as few neighbours as any has by then', () => {
     fc.assert(
       fc.property(aNetwork, ({ n, edges }) => {
-        for (const { own, least } of degrees(n, edges, analyse(n, edges).position)) expect(own).toBeLessThanOrEqual(Math.max(1, least))
+        for (const { own, least } of degrees(n, edges, analyse(n, edges).position))
+          expect(own).toBeLessThanOrEqual(Math.max(1, least))
       }),
     )
   })

@@ -32,6 +32,23 @@ function largestThatStands(plan: Plan, network: Network, condition: Condition): 
 }
 
 describe('how much could be carried', () => {
+  it('is told where it was asked for and there is no point, and nowhere else', () => {
+    // 13 V behind 2 Ω give 21 W at most.
+    const plan = smallPlan({
+      parts: [battery({ internalOhm: 2 }), load({ draw: { model: 'constant-power', idleW: 5, activeW: 30 } })],
+      leads: [plain({ to: 'pc' })],
+    })
+    const solver = new Solver(compile(plan))
+    const solve = (id: string, below: number) =>
+      solver.solve(
+        conditionsOf(plan).find(c => c.id === id)!,
+        { below },
+      )
+    expect(solve('nominal/all', 1).most!.share).toBeCloseTo(13.16 ** 2 / 8 / 30, 2)
+    expect(solve('nominal/all', 0)).toMatchObject({ status: 'collapses' })
+    expect('most' in solve('nominal/all', 0)).toBe(false)
+    expect('most' in solve('nominal/idle', 1)).toBe(false)
+  })
   it.each([
     ['one converter', 1],
     ['two, one behind the other', 2],
