@@ -85,8 +85,9 @@ export class Solver {
     laden.lift(true)
     if (!this.settleAnyhow()) return this.withinLimits() ? null : this.without(asked.below ?? 1)
     const overdrawn = asked.lifted ? [] : this.overdrawn()
-    // Within its limits one is asked for no less, where nothing takes less at a lower voltage.
-    if (!overdrawn.length || overdrawn.some(s => this.takesNoLess(s.wire))) return null
+    // Within its limits one is asked for no less, where nothing takes less at a lower voltage. What hangs behind
+    // converters may: but with nothing on their wire to hold its voltage no such point was ever found.
+    if (!overdrawn.length || overdrawn.some(s => this.standsAlone(s.wire))) return null
     const liftedPoint = laden.here()
     this.warm = false
     laden.lift(false)
@@ -193,13 +194,6 @@ export class Solver {
   /** Sources that give more than they can, an empty pack among them. */
   private overdrawn(): readonly LadenSource[] {
     return this.laden.sources.filter(({ mostA = Infinity }, k) => isMoreThan(mostA, this.laden.sourceAmps(k)))
-  }
-
-  /** No less is taken on a wire at a lower voltage, by what hangs behind converters neither. */
-  private takesNoLess(wire: number): boolean {
-    const { working, wireOf } = this.laden
-    const behind = working.filter(w => wireOf[w.fromNode] === wire)
-    return this.standsAlone(wire) && behind.every(w => this.takesNoLess(wireOf[w.toNode]!))
   }
 
   /** A wire has one source, and nothing on it takes less at a lower voltage. */

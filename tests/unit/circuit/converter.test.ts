@@ -185,6 +185,26 @@ describe('sources by their own states', () => {
     })
   const idle = { draw: { model: 'constant-current', idleA: 0, activeA: 10 } }
 
+  it('that asks its supply for more than that gives is told as asking so much, at the voltage it would want', () => {
+    const draw = { model: 'resistive', idleOhm: 2, activeOhm: 2 }
+    const plan = smallPlan({
+      parts: [
+        { id: 'psu', kind: 'supply', setV: 13.8, continuousA: 5 },
+        converter({ topology: 'buck', dropoutV: 0.5, idleW: 0 }),
+        load({ draw }),
+      ],
+      leads: [
+        plain({ id: 'in', from: 'psu', to: 'bb.in', lengthM: 0.001 }),
+        plain({ id: 'out', from: 'bb.out', to: 'pc', lengthM: 0.001 }),
+      ],
+    })
+    const { points } = solveMatrix(plan)
+    const all = points.find(p => p.condition.id === 'nominal/all')!
+    // 13.3 V over 2 Ω, at 90 %, out of 13.8 V.
+    expect(all.sources[0]).toMatchObject({ amps: expect.closeTo(13.3 ** 2 / 2 / 0.9 / 13.8, 2), limit: 'overdrawn' })
+    expect(pointOf(plan, 'nominal/all').nodes.pc!.volts).toBeCloseTo(13.3, 2)
+  })
+
   it('a gate that charges takes from its supply what it gives, whether or not it says to what it is set', () => {
     for (const set of [{}, { chemistries: { lifepo4: { absorptionV: 14.4 } }, set: 'lifepo4' }]) {
       const point = pointOf(gated({ chargeA: 5, ...set }, idle), 'bulk/idle')

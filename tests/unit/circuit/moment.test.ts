@@ -12,7 +12,8 @@ const network = compile(plan)
 function momentOf({ sources, sinks }: Pick<Standing, 'sources' | 'sinks'>) {
   const placed = placedTogether(network, { sources, transfers: [], sinks })
   const nothing = new Map([['hf', { at: 'hf', law: 'current' as const, value: 0 }]])
-  const moment: Moment = { id: 'now', source: 'nominal', loadState: 'idle', active: new Map(), placed, sinks: nothing }
+  const state = { id: 'now', source: 'nominal', loadState: 'idle', active: new Map(), engineOff: false } as const
+  const moment: Moment = { ...state, placed, sinks: nothing }
   return new Solver(network).solve(moment)
 }
 const ideal = { partId: 'bat', at: 'bat', emfV: 13, ohm: 0 }

@@ -66,6 +66,18 @@ describe('the staircase of voltages', () => {
 })
 
 describe('the way to a load', () => {
+  it('names the fuse of a port by the port', () => {
+    const port = { id: 'p1', connector: 'stack-45', fuse: { type: 'blade', ratedA: 20 } }
+    const rail = { id: 'blk', kind: 'block', feed: 'ring-m6', ratedA: 60, ports: [port] }
+    const plan = smallPlan({
+      parts: [battery(), rail, radio()],
+      leads: [
+        lead({ id: 'l1', to: 'blk.feed', inline: [], ends: {} }),
+        lead({ id: 'l2', from: 'blk.p1', inline: [], ends: {} }),
+      ],
+    })
+    expect(stairsOf(plan, 'hf').steps.map(s => s.label)).toContain('fuse 20 A, port p1')
+  })
   it('begins at a source that gives, past one that gives nothing', () => {
     // The bank holds 12 V and gives nothing while the supply holds 13.8 V; the way from it goes by the bank's post.
     const bank = { id: 'bank', kind: 'usbSource', voltages: [{ volts: 12, amps: 3 }] }
