@@ -8,7 +8,7 @@ import type { Plan } from '../../../core/plan/schema'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
 import { ends } from '../../data/hard/hard'
-import { demoPlan, lead, load } from '../../data/plans'
+import { battery, demoPlan, lead, load, smallPlan } from '../../data/plans'
 
 /** The clean bench with computers on ports of their own, each by a thin lead of so many metres. */
 function withFar(...computers: { idleW: number; lengthM: number }[]): Plan {
@@ -44,6 +44,16 @@ describe('a load that cannot be carried even idle', () => {
     expect(beside.c0).toBeNull()
     for (const id of ['hf', 'vhf'])
       for (const end of ['low', 'high'] as const) expect(beside[id]![end].value).toBeCloseTo(bench[id]![end].value, 6)
+  })
+  it('is of those that take a power, though one that takes a current takes more', () => {
+    // 2 A out of 13 V behind 2 Ω leave 9 V, of which no more than 9² / 8 = 10 W come: but 15 W are 1.1 A of 13 V.
+    const steady = load({ id: 'steady', draw: { model: 'constant-current', idleA: 2, activeA: 2 } })
+    const computer = load({ draw: { model: 'constant-power', idleW: 15, activeW: 15 } })
+    const plan = smallPlan({
+      parts: [battery({ internalOhm: 2 }), computer, steady],
+      leads: [lead({ to: 'pc', inline: [], ends: {} }), lead({ id: 'l2', to: 'steady', inline: [], ends: {} })],
+    })
+    expect(offIn(plan)).toEqual(['pc'])
   })
   it('leaves behind how much of it all could be carried', () => {
     for (const { points } of [solveMatrix(far), solveCorners(far)]) {
