@@ -190,7 +190,7 @@ describe('the survey', () => {
     await page.getByLabel('Attenuator').blur()
     await page.getByText('more than usual here').first().waitFor()
   })
-  it('changed in two windows keeps both, and shows in one what the other read before and after it listens', async () => {
+  it('changed in two windows keeps both; one shows what the other read before and after it listens', async () => {
     let listen = () => {}
     const listens = new Promise<void>(resolve => (listen = resolve))
     await page.route('**/api/changes', route => listens.then(() => route.continue()))

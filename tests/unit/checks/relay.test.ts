@@ -55,6 +55,13 @@ describe('a relay that the engine closes', () => {
   })
   it('with a load on its own side it is judged as closed, on the careful side', () =>
     expect(Math.abs(pointOf(plan(byEngine, [load()]), 'full/idle').leads.e!.amps!)).toBeGreaterThan(10))
+  it('feeds what hangs on the vehicle alone while the engine runs, and nothing after', () => {
+    const alone = smallPlan({ parts: [radio(), car()], leads: [engineLead(byEngine, { to: 'hf' })] })
+    expect(pointOf(alone, 'engine-on/idle').nodes.hf!.volts).toBeCloseTo(14.4, 1)
+    expect(pointOf(alone, 'engine-off/idle').nodes.hf!.volts).toBe(0)
+    const switched = smallPlan({ parts: [radio(), car()], leads: [engineLead({}, { to: 'hf' })] })
+    expect(pointOf(switched, 'engine-off/idle').nodes.hf!.volts).toBeCloseTo(12.6, 1)
+  })
   it('is rated like any switch', () =>
     expect(checks(plan({ ...byEngine, ratedA: 60 }))).toContain('danger item-rating e'))
   it('is refused in a lead that is no lead of a vehicle', () => {
