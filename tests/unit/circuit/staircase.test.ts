@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { conditionsOf } from '../../../core/circuit/conditions'
+import { conditionsOf, loadsOf } from '../../../core/circuit/conditions'
 import { solveMatrix } from '../../../core/circuit/matrix'
 import { staircase, wireDropTo } from '../../../core/circuit/staircase'
 import type { Plan } from '../../../core/plan/schema'
-import { battery, fuse, lead, load, pointOf, radio, smallPlan } from '../../data/plans'
+import { brokenPlan } from '../../data/brokenPlans'
+import { battery, DEMOS, demoPlan, fuse, lead, load, pointOf, radio, smallPlan } from '../../data/plans'
+import { randomPlan } from '../../data/randomPlans'
+import { some } from '../../data/someOf'
 
 const stairsOf = (plan: Plan, loadId: string) => {
   const condition = conditionsOf(plan).find(c => c.id.endsWith('/all'))!
@@ -11,6 +14,8 @@ const stairsOf = (plan: Plan, loadId: string) => {
   return staircase(network, points[0]!, loadId)!
 }
 const supply = (more = {}) => ({ id: 'psu', kind: 'supply', setV: 13.8, continuousA: 30, terminal: 'ring-m6', ...more })
+
+const SEEDS = Array.from({ length: 20 }, (_, i) => i + 201)
 
 describe('the staircase of voltages', () => {
   it('falls from the source to what arrives, and its steps are all there is between them', () => {
@@ -20,6 +25,27 @@ describe('the staircase of voltages', () => {
     expect(steps.at(-1)!.volts).toBeCloseTo(emfV - steps.reduce((v, s) => v + s.dropV, 0), 9)
     expect(stairsOf(smallPlan(), 'hf').steps.every(s => s.dropV >= 0)).toBe(true)
     expect(steps.at(-1)!.volts).toBeCloseTo(arrives, 9)
+  })
+  it('is all there is between the source and any load of any plan', () => {
+    let looked = 0
+    for (const plan of [...DEMOS.map(name => demoPlan(name)), ...some(randomPlan, SEEDS), ...some(brokenPlan, SEEDS)]) {
+      const { network, points } = solveMatrix(plan)
+      for (const point of points.filter(p => p.status === 'ok'))
+        for (const { id } of loadsOf(plan)) {
+          const way = staircase(network, point, id)
+          if (!way) continue
+          looked++
+          const arrives = point.volts[network.nodeOf.get(id)!]!
+          const dropV = way.steps.reduce((sum, s) => sum + s.dropV, 0)
+          expect(way.emfV - dropV, `${plan.name} ${id} ${point.condition.id}`).toBeCloseTo(arrives, 6)
+        }
+    }
+    expect(looked).toBeGreaterThan(1000)
+  })
+  it('has a step in the chassis where the current goes back through it', () => {
+    const back = lead({ return: 'chassis', chassisOhm: 0.005, inline: [] })
+    const chassis = stairsOf(smallPlan({ leads: [back] }), 'hf').steps.find(s => s.label === 'chassis')!
+    expect(chassis.dropV).toBeCloseTo(10 * 0.005, 9)
   })
   it('has no step inside a source without resistance, and one of current times resistance inside another', () => {
     const held = smallPlan({ parts: [supply(), radio()], leads: [lead({ from: 'psu' })] })
