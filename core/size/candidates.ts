@@ -139,7 +139,7 @@ export function fitting(study: Study, lead: Lead, options: SizeOptions): Fitting
 }
 
 /** What a lead's conductor must be: as much as its fuse, so thick at least, none of those barred. */
-export interface Bounds {
+interface Bounds {
   /** Of the fuse before it; 0 where there is none. */
   ratedA: number
   leastMm2: number
