@@ -26,11 +26,17 @@ export const useHours = defineStore('hours', () => {
     },
   })
   const history = useDocumentHistory(document)
+  /** What was said of a merge is read by the time one goes on. */
+  const change: typeof history.change = (next, label) => {
+    notice.value = ''
+    history.change(next, label)
+  }
 
   async function open(id: string) {
     if (stationId.value === id && document.value.value) return
     await document.saveNow()
     document.value.value = null
+    notice.value = ''
     try {
       const name = documentName('hours', id)
       await document.open(
@@ -55,7 +61,7 @@ export const useHours = defineStore('hours', () => {
     saveState: document.state,
     undoable: history.undoable,
     open,
-    change: history.change,
+    change,
     follow: () => history.follow(() => hoursApi.read(stationId.value)),
     saveNow: document.saveNow,
   }

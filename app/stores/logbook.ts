@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, type Ref } from 'vue'
 import type { TriedCure } from '#core/noise/cure'
 import type { Logbook, NoiseCase } from '#core/noise/logbook'
 import type { Survey } from '#core/noise/survey/survey'
@@ -8,7 +8,7 @@ import { noiseApi, triedCures } from './stationsApi'
 import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
 import { changedElsewhere } from './changedElsewhere'
-import { useSavedDocument } from './useSavedDocument'
+import { useSavedDocument, type SavedDocumentOptions } from './useSavedDocument'
 
 /** In the place of the one with its id, or at the end. */
 function withItem<T extends { id: string }>(items: readonly T[], item: T): T[] {
@@ -20,31 +20,39 @@ function withItem<T extends { id: string }>(items: readonly T[], item: T): T[] {
 const nameOfItem = (list: 'surveys' | 'cases', item: Survey | NoiseCase) =>
   `${list === 'surveys' ? 'survey' : 'complaint'} “${'name' in item ? item.name : item.title}”`
 
+/** How a logbook is saved: to its station; what was merged is told. */
+const savingOf = (stationId: Ref<string>, notice: Ref<string>): SavedDocumentOptions<Logbook, Logbook> => ({
+  saveAfterMs: 300,
+  send: async (logbook, baseRevision) => {
+    const { status, revision, value: theirs } = await noiseApi.save(stationId.value, baseRevision, logbook)
+    return { status, revision, theirs }
+  },
+  onConflict: (theirs, now, base) => {
+    const { value, clashes } = DOCUMENTS.noise.merge(base, now, theirs)
+    notice.value = changedElsewhere('The logbook', clashes)
+    return value
+  },
+})
+
 /** The open station's noise logbook: changed as a value, saved whole as one works. */
 export const useLogbook = defineStore('logbook', () => {
   const stationId = ref('')
   const tried = shallowRef<TriedCure[]>([])
   const openProblem = ref('')
   const notice = ref('')
-  const document = useSavedDocument<Logbook, Logbook>({
-    saveAfterMs: 300,
-    send: async (logbook, baseRevision) => {
-      const { status, revision, value: theirs } = await noiseApi.save(stationId.value, baseRevision, logbook)
-      return { status, revision, theirs }
-    },
-    onConflict: (theirs, now, base) => {
-      const { value, clashes } = DOCUMENTS.noise.merge(base, now, theirs)
-      notice.value = changedElsewhere('The logbook', clashes)
-      return value
-    },
-  })
-
+  const document = useSavedDocument(savingOf(stationId, notice))
   const history = useDocumentHistory(document)
+  /** What was said of a merge is read by the time one goes on. */
+  const change: typeof history.change = (next, label) => {
+    notice.value = ''
+    history.change(next, label)
+  }
 
   async function open(id: string) {
     if (stationId.value === id && document.value.value) return
     await document.saveNow()
     document.value.value = null
+    notice.value = ''
     try {
       const name = documentName('noise', id)
       await document.open(
@@ -76,9 +84,9 @@ export const useLogbook = defineStore('logbook', () => {
     saveState: document.state,
     open,
     undoable: history.undoable,
-    change: history.change,
+    change,
     follow: () => history.follow(() => noiseApi.read(stationId.value)),
-    ...itemsOf(() => document.value.value, history.change),
+    ...itemsOf(() => document.value.value, change),
     saveNow: document.saveNow,
     refreshTried,
   }

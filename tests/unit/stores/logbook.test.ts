@@ -82,6 +82,9 @@ describe('the logbook store', () => {
     expect(log.logbook!.cases).toHaveLength(2)
     expect(log.notice).toContain('what each changed is kept')
     expect(log.problem).toBe('')
+    // Who goes on has read it.
+    log.put('cases', aCase('next'))
+    expect(log.notice).toBe('')
   })
   it('loses nothing while the server is away, and saves when it is back', async () => {
     const log = await opened()
