@@ -5,7 +5,7 @@ import { DOCUMENTS, documentName } from './documents'
 import { hoursApi } from './stationsApi'
 import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
-import { changedElsewhere } from './changedElsewhere'
+import { savedOfStation } from './savedOfStation'
 import { useSavedDocument } from './useSavedDocument'
 
 /** The open station's events: changed as a value, saved whole as one works. */
@@ -13,18 +13,9 @@ export const useHours = defineStore('hours', () => {
   const stationId = ref('')
   const openProblem = ref('')
   const notice = ref('')
-  const document = useSavedDocument<HoursEvent[], HoursEvent[]>({
-    saveAfterMs: 300,
-    send: async (events, baseRevision) => {
-      const { status, revision, value: theirs } = await hoursApi.save(stationId.value, baseRevision, events)
-      return { status, revision, theirs }
-    },
-    onConflict: (theirs, now, base) => {
-      const { value, clashes } = DOCUMENTS.hours.merge(base, now, theirs)
-      notice.value = changedElsewhere('The events', clashes)
-      return value
-    },
-  })
+  const document = useSavedDocument<HoursEvent[], HoursEvent[]>(
+    savedOfStation('The events', DOCUMENTS.hours, { stationId, notice }),
+  )
   const history = useDocumentHistory(document)
   /** What was said of a merge is read by the time one goes on. */
   const change: typeof history.change = (next, label) => {

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, type Ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import type { TriedCure } from '#core/noise/cure'
 import type { Logbook, NoiseCase } from '#core/noise/logbook'
 import type { Survey } from '#core/noise/survey/survey'
@@ -7,8 +7,8 @@ import { DOCUMENTS, documentName } from './documents'
 import { noiseApi, triedCures } from './stationsApi'
 import type { ApiError } from './request'
 import { useDocumentHistory } from './useDocumentHistory'
-import { changedElsewhere } from './changedElsewhere'
-import { useSavedDocument, type SavedDocumentOptions } from './useSavedDocument'
+import { savedOfStation } from './savedOfStation'
+import { useSavedDocument } from './useSavedDocument'
 
 /** In the place of the one with its id, or at the end. */
 function withItem<T extends { id: string }>(items: readonly T[], item: T): T[] {
@@ -20,27 +20,15 @@ function withItem<T extends { id: string }>(items: readonly T[], item: T): T[] {
 const nameOfItem = (list: 'surveys' | 'cases', item: Survey | NoiseCase) =>
   `${list === 'surveys' ? 'survey' : 'complaint'} “${'name' in item ? item.name : item.title}”`
 
-/** How a logbook is saved: to its station; what was merged is told. */
-const savingOf = (stationId: Ref<string>, notice: Ref<string>): SavedDocumentOptions<Logbook, Logbook> => ({
-  saveAfterMs: 300,
-  send: async (logbook, baseRevision) => {
-    const { status, revision, value: theirs } = await noiseApi.save(stationId.value, baseRevision, logbook)
-    return { status, revision, theirs }
-  },
-  onConflict: (theirs, now, base) => {
-    const { value, clashes } = DOCUMENTS.noise.merge(base, now, theirs)
-    notice.value = changedElsewhere('The logbook', clashes)
-    return value
-  },
-})
-
 /** The open station's noise logbook: changed as a value, saved whole as one works. */
 export const useLogbook = defineStore('logbook', () => {
   const stationId = ref('')
   const tried = shallowRef<TriedCure[]>([])
   const openProblem = ref('')
   const notice = ref('')
-  const document = useSavedDocument(savingOf(stationId, notice))
+  const document = useSavedDocument<Logbook, Logbook>(
+    savedOfStation('The logbook', DOCUMENTS.noise, { stationId, notice }),
+  )
   const history = useDocumentHistory(document)
   /** What was said of a merge is read by the time one goes on. */
   const change: typeof history.change = (next, label) => {
