@@ -133,7 +133,10 @@ const leastOf = (radio: Radio) =>
     .sort((a, b) => a.activeA - b.activeA)
     .slice(0, 1)
 
-/** The first radio that is enough: where several at their least together are not, none of them is. */
+/**
+ * The first radio that is enough: where several at their least together are not, none of them is, since nothing that
+ * stands is worse for less being drawn.
+ */
 function firstDown(plan: Plan, radios: readonly Radio[], passes: Passes): Proposal | null {
   if (radios.length < 2) return radios.length ? turnDownUntil(plan, radios[0]!.id, passes) : null
   const least = radios.flatMap(radio => leastOf(radio).flatMap(level => setPower(plan, radio, level).patch))
