@@ -13,12 +13,19 @@ export interface ConductorInPlace extends ConductorSize {
   insulationC?: number
 }
 
-const awgAreaTables = Object.fromEntries(
-  Object.entries(AMPACITY).map(([school, table]) => [
-    school,
-    table.awg.map(([awg, amps]) => [conductorMm2({ awg }), amps] as const),
-  ]),
-) as Record<AmpacitySchool, (readonly [number, number])[]>
+type Row = readonly [number, number]
+
+/** Rows by area, mm², in place of AWG numbers. */
+const byArea = (rows: readonly Row[]): Row[] => rows.map(([awg, amps]) => [conductorMm2({ awg }), amps])
+
+const AMPACITY_BY_AREA: Record<AmpacitySchool, Row[]> = {
+  enclosed: byArea(AMPACITY.enclosed.awg),
+  open: byArea(AMPACITY.open.awg),
+}
+const SMALL_BY_AREA: Record<AmpacitySchool, Row[]> = {
+  enclosed: byArea(SMALL_CONDUCTOR_A.enclosed),
+  open: byArea(SMALL_CONDUCTOR_A.open),
+}
 
 /**
  * Current at which this conductor reaches the table's temperature, A, in the table's ambient, bundle derating applied.
@@ -31,7 +38,7 @@ export function tableAmps(
   bundledConductors = 2,
 ): { amps: number; inTable: boolean } {
   const table = AMPACITY[school]
-  const rows = size.mm2 !== undefined && table.mm2.length ? table.mm2 : awgAreaTables[school]
+  const rows = size.mm2 !== undefined && table.mm2.length ? table.mm2 : AMPACITY_BY_AREA[school]
   const exact = size.awg !== undefined ? table.awg.find(([awg]) => awg === awgNumber(size.awg!)) : undefined
   const area = conductorMm2(size)
   const listed = exact ? exact[1] : logLogInterpolate(rows, area)
@@ -60,16 +67,16 @@ export function largestFuseA(
   bundledConductors = 2,
 ): number {
   const carriesA = ampacityA(conductor, school, ambientC, bundledConductors)
-  const rows = SMALL_CONDUCTOR_A[school]
+  const rows = SMALL_BY_AREA[school]
   const area = conductorMm2(conductor)
-  const next = rows.findIndex(([awg]) => conductorMm2({ awg }) > area * (1 + AREA_TOLERANCE))
-  const isLarge = next < 0 && area >= conductorMm2({ awg: LARGE_AWG }) * (1 - AREA_TOLERANCE)
+  const next = rows.findIndex(([mm2]) => mm2 > area * (1 + AREA_TOLERANCE))
+  const isLarge = next < 0 && area >= LARGE_MM2 * (1 - AREA_TOLERANCE)
   const row = next < 0 ? rows.at(-1) : rows[Math.max(0, next - 1)]
   return !row || isLarge ? carriesA : Math.min(carriesA, row[1])
 }
 const AREA_TOLERANCE = 1e-3
-/** From here on a conductor is no small one. */
-const LARGE_AWG = 8
+/** From 8 AWG on a conductor is no small one. */
+const LARGE_MM2 = conductorMm2({ awg: 8 })
 
 /**
  * Temperature rise per A² above ambient, °C/A²: rise = (Ttable − Tambient,table) · (I / Itable)².

@@ -36,8 +36,11 @@ export interface Protection {
   zoneCount: number
   stretchesIn: readonly Stretch[][]
   devicesAt: readonly ZonedDevice[][]
-  /** Zones from which a gate leads into each. */
-  entered: readonly (readonly number[])[]
+  /**
+   * Each zone and those from which a short in it draws with nothing that opens between: a gate passes on whatever is
+   * asked of it, and nothing back.
+   */
+  into: readonly ReadonlySet<number>[]
 }
 
 /** A device with the names of the zones on its sides, which have no numbers yet. */
@@ -87,19 +90,13 @@ export function protectionOf(plan: Plan): Protection {
   const entered: number[][] = Array.from({ length: zones.count }, () => [])
   for (const { from, to, faultOhm } of graph.passes)
     if (faultOhm !== null) entered[numbers.get(to)!]!.push(numbers.get(from)!)
-  return { devices: all, stretches, stretchesIn, devicesAt, zoneCount: zones.count, zoneOf: numbers, entered }
+  const into = entered.map((_, zone) => reach([zone], z => entered[z]!))
+  return { devices: all, stretches, stretchesIn, devicesAt, zoneCount: zones.count, zoneOf: numbers, into }
 }
 
-/**
- * A zone and those from which a short in it draws with nothing that opens between: a gate passes on whatever is asked
- * of
- * it, and nothing back.
- */
-export const zonesInto = ({ entered }: Protection, zone: number): Set<number> => reach([zone], z => entered[z]!)
-
 /** Fuses and breakers that stand next to a zone, or next to one from which a gate leads into it. */
-export const devicesInto = (protection: Protection, zone: number): ZonedDevice[] => [
-  ...new Set([...zonesInto(protection, zone)].flatMap(z => protection.devicesAt[z]!)),
+export const devicesInto = ({ into, devicesAt }: Protection, zone: number): ZonedDevice[] => [
+  ...new Set([...into[zone]!].flatMap(z => devicesAt[z]!)),
 ]
 
 /** The largest fuse that protects a lead, or another conductor in its place, in the hottest ambient of the site, A. */
@@ -261,11 +258,11 @@ function threatBehind(
   sourcesIn: ReadonlyMap<number, readonly Part[]>,
   { zone, device: first, protectedByA }: { zone: number; device: ZonedDevice; protectedByA: number },
 ): Part | null {
-  const visited = zonesInto(protection, zone)
+  const visited = new Set(protection.into[zone])
   const queue = [first]
   while (queue.length) {
     const device = queue.pop()!
-    for (const next of device.zones.flatMap(z => (visited.has(z) ? [] : [...zonesInto(protection, z)]))) {
+    for (const next of device.zones.flatMap(z => (visited.has(z) ? [] : [...protection.into[z]!]))) {
       if (visited.has(next)) continue
       visited.add(next)
       for (const part of sourcesIn.get(next) ?? []) {

@@ -1,11 +1,12 @@
 import { connector, STRONGER_CONNECTORS } from '../catalog/connectors'
 import { fitsContact } from '../connector/fits'
 import { conductorMm2 } from '../conductor/resistance'
-import { fitEnd, setTerminalConnector } from '../edit/ends'
+import { fitEnd } from '../edit/ends'
 import type { LeadEnd } from '../edit/items'
 import { inTurn, tryPatch } from '../edit/patch'
+import { setField } from '../edit/set'
 import { graphOf } from '../graph/graph'
-import { leadById } from '../plan/find'
+import { leadById, partIdOf } from '../plan/find'
 import type { Lead, Plan } from '../plan/schema'
 import type { Study } from '../study/study'
 
@@ -43,17 +44,23 @@ export function takenByEnds(study: Study, lead: Lead, area: number, relaxed: boo
 
 /** The plan with contacts, on both sides of a mating, that take the conductors its leads have. */
 export function withContacts(plan: Plan, ampsOf: (lead: Lead) => number): Plan {
-  const changes = plan.leads.flatMap(lead =>
+  const { terminals } = graphOf(plan)
+  const edits = plan.leads.flatMap(lead =>
     ENDS.flatMap(end => {
       const area = conductorMm2(lead.conductor)
       if (takes(lead, end, area)) return []
       const wanted = strongerFor(plan, lead, end, { area, amps: ampsOf(lead) })
-      return wanted === null ? [] : [{ lead: lead.id, end, wanted }]
+      if (wanted === null) return []
+      const at = lead[end]
+      // Where a terminal's family is said stays the same: the graph of each plan on the way is not needed.
+      const field = terminals.get(at)!.fields!.connector!
+      return [
+        (now: Plan) => [
+          ...fitEnd(now, leadById(now, lead.id)!, end, wanted),
+          ...setField(now, partIdOf(at), field, wanted),
+        ],
+      ]
     }),
   )
-  const edits = changes.map(({ lead: id, end, wanted }) => (now: Plan) => {
-    const lead = leadById(now, id)!
-    return [...fitEnd(now, lead, end, wanted), ...(setTerminalConnector(now, lead[end], wanted) ?? [])]
-  })
   return edits.length ? tryPatch(plan, inTurn(plan, ...edits))! : plan
 }

@@ -4,7 +4,7 @@ import { ratingsCarrying } from '../fuse/fuse'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
 import { heldToA } from '../protection/prospective'
-import { devicesInto, hasFuseAtTap, zonesInto, type ZonedDevice } from '../protection/zones'
+import { devicesInto, hasFuseAtTap, type ZonedDevice } from '../protection/zones'
 
 /**
  * Which fuses are taken: each chosen together with the conductors, and with `apart` so that of two in a row the second
@@ -84,17 +84,30 @@ export function freeFuses(study: Study, isFree: (leadId: string) => boolean): Ma
 /** Fuses in a row, each with its own rating: the smallest of them opens. */
 export type Row = readonly { key: string; ratedA: number }[]
 
+/** What holds back the sources that feed each lead, a row for each way, by lead id. */
+type Protectors = ReadonlyMap<string, readonly Row[]>
+
+const known = new WeakMap<Study, Protectors>()
+
 /**
  * What holds back the sources that feed each lead, a row for each way: the fuses in it, or the source by itself. The
- * way that passes most decides.
+ * way that passes most decides. Worked out once a study.
  */
-export function protectors(study: Study): Map<string, Row[]> {
+export function protectors(study: Study): Protectors {
+  const found = known.get(study) ?? protectorsIn(study)
+  known.set(study, found)
+  return found
+}
+
+function protectorsIn(study: Study): Protectors {
   const found = new Map<string, Row[]>()
+  const ways = new Map<number, Row[]>()
+  for (const { zone } of study.protection.stretches) if (!ways.has(zone)) ways.set(zone, rowsInto(study, zone))
   for (const stretch of study.protection.stretches) {
     if (stretch.lengthM === 0) continue
     // What stands before a fuse right at the tap is protected by that fuse too.
     const atTap = hasFuseAtTap(stretch) ? [ratedOf(stretch.device!)] : []
-    const rows = rowsInto(study, stretch.zone).map(row => [...row, ...atTap])
+    const rows = ways.get(stretch.zone)!.map(row => [...row, ...atTap])
     if (rows.length) found.set(stretch.lead.id, [...(found.get(stretch.lead.id) ?? []), ...rows])
   }
   // What no fuse protects, for it carries all that its source gives, goes on carrying it.
@@ -121,7 +134,7 @@ function rowsInto({ protection, sources }: Study, zone: number): Row[] {
     for (const device of new Set([...at].flatMap(z => protection.devicesAt[z]!))) {
       for (const beyond of device.zones) {
         if (seen.has(beyond) || ++steps > MOST_STEPS) continue
-        const next = zonesInto(protection, beyond)
+        const next = protection.into[beyond]!
         const longer = [...row, device]
         // What stands beyond a source could only make the row pass less.
         if ([...next].some(z => fed.has(z))) rows.push(longer)
@@ -129,7 +142,7 @@ function rowsInto({ protection, sources }: Study, zone: number): Row[] {
       }
     }
   }
-  const here = zonesInto(protection, zone)
+  const here = protection.into[zone]!
   walk(here, [], here)
   // A fuse is never larger than its own wire carries, whatever stands before it; a breaker stays what it is.
   const held = rows.map(row => (row[0]!.kind === 'fuse' ? row.slice(0, 1) : row))
