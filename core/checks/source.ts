@@ -185,12 +185,12 @@ function overLimit(study: Study, part: Part, limit: Limit, sunk: { atV: number; 
 export const supplyOverload: Check = {
   id: 'supply-overload',
   severities: ['fail'],
-  looksAt: 'all; the largest current out of each source that says what it gives in all',
+  looksAt: 'all; the largest current out of each part that says what it gives in all',
   title: 'Supply asked for more than it gives',
   why: 'Over its rating a supply limits its current or shuts down: its voltage falls, and every radio on it drops out.',
   source: "the supply's data sheet (continuousA, peakA)",
   find: study =>
-    study.sources.flatMap((part): Found[] => {
+    study.plan.parts.flatMap((part): Found[] => {
       const limit = kindOf(part)
         .limits(part, study.around)
         .find(l => l.of === 'gives' && l.judgedBy === undefined)

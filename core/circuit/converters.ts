@@ -31,14 +31,16 @@ export function stampConverters(laden: Laden, inputScale: number) {
     // Where another source holds the node, this one gives what it is limited to, or nothing.
     const siemens = held[w.toNode] ? 0 : slope
     w.outA = siemens === 0 && slope > 0 ? 0 : laden.sourceAmps(w.at)
-    const inputW = transferInputW(w.transfer, outV, w.outA)
+    const { transfer, outA } = w
+    const inputW = transferInputW(transfer, inV, outV, outA)
     sinkValue[w.sink] = inputW
-    w.rise = (transferOutV(w.transfer, inV + SLOPE_STEP) - w.source.emfV) / SLOPE_STEP
-    const perAmp = (transferInputW(w.transfer, outV, w.outA + SLOPE_STEP) - inputW) / SLOPE_STEP
-    const perVolt = (transferInputW(w.transfer, outV + SLOPE_STEP, w.outA) - inputW) / SLOPE_STEP
+    w.rise = (transferOutV(transfer, inV + SLOPE_STEP) - w.source.emfV) / SLOPE_STEP
+    w.perInV = (transferInputW(transfer, inV + SLOPE_STEP, outV, outA) - inputW) / SLOPE_STEP
+    const perOutV = (transferInputW(transfer, inV, outV + SLOPE_STEP, outA) - inputW) / SLOPE_STEP
+    const perAmp = (transferInputW(transfer, inV, outV, outA + SLOPE_STEP) - inputW) / SLOPE_STEP
     const scale = held[w.fromNode] ? 0 : inputScale / inV
     const lift = siemens * w.rise
-    coupling.put(i, { perInput: scale * perAmp * lift, perOutput: scale * (perVolt - perAmp * siemens), lift })
+    coupling.put(i, { perInput: scale * perAmp * lift, perOutput: scale * (perOutV - perAmp * siemens), lift })
   }
 }
 

@@ -34,6 +34,8 @@ export interface WorkingConverter {
   outA: number
   /** Volts more at its output for each one at its input. */
   rise: number
+  /** Watts more at its input for each volt there: of what passes its current on, its amps. */
+  perInV: number
 }
 
 /** Where an iteration is. */
@@ -147,7 +149,7 @@ export class Laden {
       const at = this.sources.findIndex(s => s.transfer === transfer)
       const [fromNode, toNode] = [nodeOf[transfer.fromNode]!, nodeOf[transfer.toNode]!]
       const source = this.sources[at]!
-      return { transfer, source, at, fromNode, toNode, sink: converters + i, outA: 0, rise: 0 }
+      return { transfer, source, at, fromNode, toNode, sink: converters + i, outA: 0, rise: 0, perInV: 0 }
     })
     // Of each converter its input and its output.
     const coupled = this.working.map(w => [w.fromNode, w.toNode] as const)

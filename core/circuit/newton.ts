@@ -242,11 +242,13 @@ export class Newton {
       if (sinkLaw[k] === LAW.current) {
         step[node]! -= value * otherScale
       } else if (sinkLaw[k] === LAW.power) {
-        const scale = k < firstInput ? powerScale : inputScale
+        const isInput = k >= firstInput
+        const scale = isInput ? inputScale : powerScale
         if (value === 0 || scale === 0) continue
         if (!(v > LEAST_LOAD_V)) return false
         const current = (value * scale) / v
-        diagonal[node]! -= current / v
+        const perVolt = isInput ? working[k - firstInput]!.perInV * scale : 0
+        diagonal[node]! += (perVolt - current) / v
         step[node]! -= current
       } else if (value !== Infinity) {
         diagonal[node]! += otherScale / value

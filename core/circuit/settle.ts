@@ -4,6 +4,8 @@ import { Newton, type Scales } from './newton'
 
 /** How far beyond a piece of its curve a source may lie, V and A. */
 export const PIECE_TOLERANCE = 1e-6
+/** Of a gate that passes a current back, and the source that gets it, the gate is at fault: both lie as far beyond. */
+const GOES_FIRST = 1 + 1e-6
 /** Sources change their piece, one at a time, at most so often. */
 const MOST_TURNS = 60
 
@@ -44,12 +46,12 @@ export class Settler {
    * @returns whether there was one
    */
   private changePiece(inOrder: boolean): boolean {
-    const { lines, pieces } = this.laden
+    const { lines, pieces, sources } = this.laden
     let farthest = 0
     let which = -1
     for (const [k, its] of lines.entries()) {
       if (!its) continue
-      const off = beyond(its, pieces[k]!, this.laden.aboveEmf(k))
+      const off = beyond(its, pieces[k]!, this.laden.aboveEmf(k)) * (sources[k]!.transfer ? GOES_FIRST : 1)
       if (Math.abs(off) <= Math.max(PIECE_TOLERANCE, Math.abs(farthest))) continue
       farthest = off
       which = k

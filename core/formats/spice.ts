@@ -192,15 +192,13 @@ function transfers(
   })
 }
 
-/**
- * What a converter takes: idle watts and what it gives over its efficiency, as amps at its input; a gate passes
- * amps on.
- */
+/** What a converter takes, as amps at its input: idle watts, and what it gives over its efficiency or as it is. */
 function inputExpression(t: Transfer, i: number, leastV: number): string {
-  if (t.relation === 'follows-input') return `I(Vo${i})`
   const [outA, outW] = [`I(Vo${i})`, `(V(to${i}x)*I(Vo${i}))`]
+  const inV = `max(V(ti${i}x),${number(leastV)})`
+  if (t.takes === 'current') return t.idleW ? `${outA}+${number(t.idleW)}/${inV}` : outA
   const efficiency = efficiencyExpression(t.efficiency, outA, outW)
-  return `(${number(t.idleW)}+V(to${i}x)*I(Vo${i})/${efficiency})/max(V(ti${i}x),${number(leastV)})`
+  return `(${number(t.idleW)}+V(to${i}x)*I(Vo${i})/${efficiency})/${inV}`
 }
 
 function outExpression(t: Transfer, inV: string): string {

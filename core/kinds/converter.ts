@@ -65,6 +65,7 @@ function transferOf(part: Converter): Transfer {
     from: `${part.id}.in`,
     to: `${part.id}.out`,
     relation: RELATION[part.topology],
+    takes: 'power',
     setV: part.outV,
     dropV: part.dropoutV ?? CONVERTER_DROPOUT_V,
     idleW: part.idleW ?? 0,

@@ -84,6 +84,7 @@ export const gate: PartKind<Gate> = {
       from,
       to: `${part.id}.out`,
       relation: 'follows-input',
+      takes: 'current',
       setV: 0,
       dropV: part.forwardDropV ?? GATE_DROP_V,
       idleW: 0,
@@ -92,7 +93,7 @@ export const gate: PartKind<Gate> = {
     const output = chargeOf(part)
     if (!output || !isCharging(state) || from !== `${part.id}.supply`) return [way]
     // One that does not say to what it is set charges all the same, and takes from its supply what it gives.
-    const stage: Transfer = { ...way, to: output.at, relation: 'any', setV: chargesToV(output, around) }
+    const stage: Transfer = { ...way, to: output.at, relation: 'any', takes: 'power', setV: chargesToV(output, around) }
     return [way, { ...stage, efficiency: CONVERTER_EFFICIENCY, mostA: output.maxA }]
   },
   charge: chargeOf,

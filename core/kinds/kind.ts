@@ -96,18 +96,20 @@ export type IntoShort = { at: string; by: 'itself' | 'input' | 'charging' } & (
 )
 
 /**
- * Power that a part takes at one terminal and gives at another, at a voltage of its own: the two sides are networks
- * apart.
+ * What a part takes at one terminal and gives at another, at a voltage of its own: the two sides are networks apart.
  * It holds `setV`, within what `relation` allows: a buck at most its input less `dropV`, a boost at least that; a gate
- * follows its input.
+ * follows its input. For what it gives it `takes` the power, over its efficiency, as what switches does; or the very
+ * current, as a gate or a linear regulator does. `idleW` is taken besides.
  */
 export interface Transfer {
   from: string
   to: string
   relation: 'at-most-input' | 'at-least-input' | 'any' | 'follows-input'
+  takes: 'power' | 'current'
   setV: number
   dropV: number
   idleW: number
+  /** Of what takes power; a current passed on has that of its voltages. */
   efficiency: Efficiency
   /** What its output gives at most, A; unsaid: all that is asked. It never sinks. */
   mostA?: number

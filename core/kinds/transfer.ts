@@ -15,9 +15,9 @@ export function transferOutV(t: Transfer, inV: number): number {
   }
 }
 
-/** What is taken for what is given, W: P/η and the idle draw; a gate passes the current itself on. */
-export function transferInputW(t: Transfer, outV: number, outA: number): number {
-  if (t.relation === 'follows-input') return t.idleW + (outV + t.dropV) * outA
+/** What is taken for what is given, W: P/η and the idle draw, or where the current itself is passed on what that is. */
+export function transferInputW(t: Transfer, inV: number, outV: number, outA: number): number {
+  if (t.takes === 'current') return t.idleW + inV * outA
   const outW = Math.max(0, outV * outA)
   return t.idleW + outW / efficiencyAt(t.efficiency, { amps: outA, watts: outW })
 }

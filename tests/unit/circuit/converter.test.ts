@@ -223,6 +223,19 @@ describe('sources by their own states', () => {
     }
   })
 
+  it('a gate passes the very current on, also where more than half of the voltage is lost before it', () => {
+    const ohmic = { draw: { model: 'resistive', idleOhm: 1, activeOhm: 1 } }
+    const plan = gated({ forwardDropV: 0.05 }, ohmic)
+    const soft: Plan = { ...plan, parts: plan.parts.map(p => (p.id === 'bat' ? { ...p, internalOhm: 2 } : p)) as never }
+    const point = pointOf(soft, 'full/all')
+    const [emfV, hfV] = [13.6, point.nodes.hf!.volts!]
+    expect(point.status).toBe('ok')
+    expect(point.parts.bat!.amps).toBeCloseTo(hfV, 6)
+    // 2 Ω within, wires of some mΩ, 1 Ω of load, less the gate's drop.
+    expect(hfV).toBeGreaterThan((emfV - 0.05) / 3.1)
+    expect(hfV).toBeLessThan((emfV - 0.05) / 3)
+  })
+
   it('a gate carries the station from the supply while charging, else from the battery', () => {
     const plan = smallPlan({
       parts: [

@@ -10,7 +10,7 @@ import type * as Engines from '../../data/engines'
  */
 vi.mock('../../../core/kinds/all', async original => {
   const { ALL } = await original<{ ALL: readonly unknown[] }>()
-  return { ALL: [...ALL, capacitorBank, windmill, beacon] }
+  return { ALL: [...ALL, capacitorBank, windmill, beacon, regulator] }
 })
 
 const NOTHING = {
@@ -116,6 +116,44 @@ const beacon: PartKind<Beacon> = {
   catalogue: [],
 }
 
+interface Regulator {
+  id: string
+  kind: 'regulator'
+  outV: number
+  dropV: number
+  idleW: number
+  mostA: number
+}
+/** Burns what it does not pass on: takes the very current that it gives, and its own. */
+const regulator: PartKind<Regulator> = {
+  ...NOTHING,
+  kind: 'regulator',
+  label: 'linear regulator',
+  role: 'between',
+  schema: z.strictObject({
+    id: z.string(),
+    kind: z.literal('regulator'),
+    outV: z.number(),
+    dropV: z.number(),
+    idleW: z.number(),
+    mostA: z.number(),
+  }),
+  entry: part => `${part.id}.in`,
+  terminals: part => [{ id: `${part.id}.in` }, { id: `${part.id}.out` }],
+  transfers: ({ id, outV: setV, dropV, idleW, mostA }) => [
+    {
+      ...{ from: `${id}.in`, to: `${id}.out`, relation: 'at-most-input', takes: 'current' },
+      ...{ setV, dropV, idleW, efficiency: 1, mostA },
+    },
+  ],
+  intoShort: part => [
+    { at: `${part.id}.out`, by: 'input', kind: 'limited', volts: part.outV, amps: part.mostA, sure: false },
+  ],
+  limits: part => [{ of: 'gives', continuousA: part.mostA, fields: ['mostA'] }],
+  hookUp: () => ({ turn: 'between', live: 0 }),
+  catalogue: [],
+}
+
 let engines: typeof Engines
 beforeAll(async () => {
   engines = await import('../../data/engines')
@@ -202,6 +240,42 @@ describe('a kind of which only its own file knows', () => {
       )
     expect(found(from(4.9))).toContain('fail supply-overload mill')
     expect(found(from(5.1)).join()).not.toContain('supply-overload')
+  })
+  describe('what passes its current on at a voltage of its own', () => {
+    const regulated = (more: Partial<Regulator> = {}, packMore: object = {}, lampMore: object = {}) => {
+      const made = { id: 'reg', kind: 'regulator', outV: 9, dropV: 1.5, idleW: 0.5, mostA: 4, ...more }
+      const plan = engines.planOf(
+        [{ ...pack, ...packMore }, made, lamp({ minV: 8, maxV: 10, amps: 2, ...lampMore })],
+        [lead('l1', 'bat', 'reg.in'), lead('l2', 'reg.out', 'bcn.dc')],
+      )
+      const { points, ...answers } = engines.throughEveryEngine(plan)
+      return { ...answers, all: points.find(p => p.condition === 'nominal/all')! }
+    }
+    it('takes what it gives and its own, and burns the rest', () => {
+      const { all } = regulated()
+      const { inA, inV, outA, lossW } = all.parts.reg as Record<string, number>
+      expect(all.nodes['reg.out']!.volts).toBeCloseTo(9, 6)
+      expect(outA).toBeCloseTo(2, 7)
+      expect(inA).toBeCloseTo(2 + 0.5 / inV!, 6)
+      expect(lossW).toBeCloseTo(0.5 + 2 * (inV! - 9), 5)
+    })
+    it('gives its input less what it drops where that is all there is', () => {
+      const { all, verdict } = regulated({ outV: 13 })
+      expect(all.nodes['reg.out']!.volts).toBeCloseTo(all.nodes['reg.in']!.volts! - 1.5, 6)
+      expect(verdict.findings.map(f => f.check)).toContain('arrival-over')
+    })
+    it('stands behind more than half of the voltage lost: a current has no root below', () => {
+      const { all } = regulated({ outV: 3, dropV: 1 }, { internalOhm: 4.2 }, { minV: 2, maxV: 4 })
+      const volts = all.nodes['reg.in']!.volts!
+      expect(all.status).toBe('ok')
+      // 13.2 V, 4.2 Ω within and 10 mΩ of lead: V = E − (2 + 0.5 / V)·R, the upper root.
+      const half = (13.2 - 2 * 4.2103) / 2
+      expect(volts).toBeCloseTo(half + Math.sqrt(half ** 2 - 0.5 * 4.2103), 1)
+    })
+    it('asked for more than it gives it is told, and the netlist takes the current along', () => {
+      expect(found(regulated({ mostA: 1.9 }) as never)).toContain('fail supply-overload reg')
+      expect(regulated().netlist).toMatch(/Bi0 ti0x 0 I=I\(Vo0\)\+0\.5\/max\(V\(ti0x\)/)
+    })
   })
   it('parts it names must be there, and its mention goes with them', async () => {
     const { readPlan } = await import('../../../core/plan/faults')
