@@ -48,13 +48,10 @@ export function loadsOf(plan: Plan): LoadPart[] {
 export const transmittersOf = (plan: Plan): LoadPart[] => loadsOf(plan).filter(l => kindOf(l).transmits)
 
 /** Adds to a set of active parts all that follow one of them, and theirs. */
-function withFollowers(
-  followers: LoadPart[],
-  active: Map<string, number | undefined>,
-): Map<string, number | undefined> {
+function withFollowers(loads: LoadPart[], active: Map<string, number | undefined>): Map<string, number | undefined> {
   for (let before = -1; before !== active.size;) {
     before = active.size
-    for (const part of followers) {
+    for (const part of loads) {
       if (active.has(part.follows!) && !active.has(part.id)) active.set(part.id, undefined)
     }
   }
@@ -69,11 +66,10 @@ interface LoadStateOf {
 /** Every load state: idle, all, only each one that follows nothing, and the plan's own. */
 export function loadStatesOf(plan: Plan): LoadStateOf[] {
   const loads = loadsOf(plan)
-  const followers = loads.filter(l => l.follows !== undefined)
   const named = (plan.loadStates ?? []).map(state => ({
     id: state.id,
     active: withFollowers(
-      followers,
+      loads,
       new Map(state.active.map(e => (typeof e === 'string' ? [e, undefined] : [e.part, e.powerW]))),
     ),
   }))
@@ -82,7 +78,7 @@ export function loadStatesOf(plan: Plan): LoadStateOf[] {
     { id: 'all', active: new Map(loads.map(l => [l.id, undefined])) },
     ...loads
       .filter(l => l.follows === undefined)
-      .map(l => ({ id: `only:${l.id}`, active: withFollowers(followers, new Map([[l.id, undefined]])) })),
+      .map(l => ({ id: `only:${l.id}`, active: withFollowers(loads, new Map([[l.id, undefined]])) })),
     ...named,
   ]
 }

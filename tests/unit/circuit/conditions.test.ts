@@ -20,6 +20,15 @@ describe('a load state', () => {
 })
 
 describe('conditions', () => {
+  it('that are not there are refused with those that are, the load states up to twenty', () => {
+    const radios = (count: number) => Array.from({ length: count }, (_, i) => ({ ...radio(), id: `r${i + 1}` }))
+    const refusal = (count: number) => findCondition(smallPlan({ parts: radios(count), leads: [] }), 'low/none')
+    expect(refusal(1)).toBe(
+      'There is no condition low/none in this plan. Source states: nominal; load states: idle, all, only:r1.',
+    )
+    expect(refusal(18)).toMatch(/only:r17, only:r18\.$/)
+    expect(refusal(19)).toMatch(/only:r17, only:r18, …\.$/)
+  })
   const tern = demoPlan('tern-rock-evening')
   it('are the whole matrix of source and load states', () => {
     const ids = conditionsOf(tern).map(c => c.id)

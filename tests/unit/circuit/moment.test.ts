@@ -9,12 +9,12 @@ import { battery, lead, radio, smallPlan } from '../../data/plans'
 const plan = smallPlan({ parts: [battery(), radio()], leads: [lead({ inline: [], ends: {} })] })
 const network = compile(plan)
 
-function momentOf({ sources, sinks }: Pick<Standing, 'sources' | 'sinks'>) {
-  const placed = placedTogether(network, { sources, transfers: [], sinks })
+function momentOf({ sources, sinks, transfers = [] }: Omit<Standing, 'transfers'> & Partial<Standing>, on = network) {
+  const placed = placedTogether(on, { sources, transfers, sinks })
   const nothing = new Map([['hf', { at: 'hf', law: 'current' as const, value: 0 }]])
   const state = { id: 'now', source: 'nominal', loadState: 'idle', active: new Map(), engineOff: false } as const
   const moment: Moment = { ...state, placed, sinks: nothing }
-  return new Solver(network).solve(moment)
+  return new Solver(on).solve(moment)
 }
 const ideal = { partId: 'bat', at: 'bat', emfV: 13, ohm: 0 }
 
@@ -40,5 +40,46 @@ describe('a source that holds its terminal', () => {
     expect(both.sources.map(s => s.amps)).toEqual([expect.closeTo(1.5, 9), expect.closeTo(0.5, 9)])
     const elsewhere = momentOf({ sources: [ideal, { ...beside, at: 'hf', emfV: 13 }], sinks })
     expect(elsewhere.sources.map(s => s.amps)).toEqual([expect.closeTo(2, 9), expect.closeTo(0, 9)])
+  })
+})
+
+describe('a converter whose own terminals are held by what stands there', () => {
+  const between = compile(
+    smallPlan({
+      parts: [
+        battery(),
+        { id: 'bb', kind: 'converter', topology: 'boost', input: { minV: 9, maxV: 20 }, outV: 15, maxOutA: 25 },
+        radio(),
+      ],
+      leads: [
+        lead({ id: 'in', to: 'bb.in', inline: [], ends: {} }),
+        lead({ id: 'out', from: 'bb.out', inline: [], ends: {} }),
+      ],
+    }),
+  )
+  const law = { relation: 'at-least-input', takes: 'power', setV: 15, dropV: 0.5, idleW: 2, efficiency: 0.9 } as const
+  const transfers = [{ partId: 'bb', from: 'bb.in', to: 'bb.out', mostA: 25, ...law }]
+  const at = (terminal: string, emfV: number) => ({ partId: `own ${terminal}`, at: terminal, emfV, ohm: 0 })
+  const taken = { partId: 'x', at: 'hf', law: 'current' as const, value: 10 }
+  const solved = (...sources: Standing['sources']) => {
+    const point = momentOf({ sources, transfers, sinks: [taken] }, between)
+    const amps = Object.fromEntries(point.sources.map(s => [s.partId, s.amps]))
+    const voltsAt = (terminal: string) => point.volts[between.nodeOf.get(terminal)!]!
+    return { amps, outV: voltsAt('bb.out'), inV: voltsAt('bb.in'), given: point.transfers[0]! }
+  }
+  it('takes out of the source at its input what it gives over its efficiency', () => {
+    const { amps, outV } = solved(at('bb.in', 13))
+    expect(outV).toBeCloseTo(15, 5)
+    expect(amps['own bb.in']).toBeCloseTo((150 / 0.9 + 2) / 13, 4)
+  })
+  it.each([
+    ['nothing into a terminal that stands higher', 16, 0],
+    ['all that it can into one that stands lower', 14, 25],
+  ])('gives %s', (_what, heldV, outA) => {
+    const { amps, outV, inV, given } = solved(at('bat', 13), at('bb.out', heldV))
+    expect(outV).toBe(heldV)
+    expect(given.outA).toBeCloseTo(outA, 6)
+    expect(amps['own bb.out']).toBeCloseTo(10 - outA, 6)
+    expect(amps['own bat']).toBeCloseTo(((heldV * outA) / 0.9 + 2) / inV, 5)
   })
 })

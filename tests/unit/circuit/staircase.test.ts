@@ -18,6 +18,12 @@ const supply = (more = {}) => ({ id: 'psu', kind: 'supply', setV: 13.8, continuo
 const SEEDS = Array.from({ length: 20 }, (_, i) => i + 201)
 
 describe('the staircase of voltages', () => {
+  it('is not there where there is no operating point', () => {
+    const draw = { model: 'constant-power', idleW: 0, activeW: 90_000 }
+    const { network, points } = solveMatrix(smallPlan({ parts: [battery(), radio({ draw })], leads: [lead()] }))
+    const told = points.map(p => [p.status, staircase(network, p, 'hf') !== null].join())
+    expect(new Set(told)).toEqual(new Set(['ok,true', 'collapses,false']))
+  })
   it('falls from the source to what arrives, and its steps are all there is between them', () => {
     const { emfV, steps } = stairsOf(smallPlan(), 'hf')
     const condition = conditionsOf(smallPlan()).find(c => c.id.endsWith('/all'))!
