@@ -92,8 +92,23 @@ const SAYS: Record<string, (d: Dice) => Loose> = {
   converter: d => ({ ...(d.chance(0.3) && { isolated: true, adjustable: { minV: 5, maxV: 28 } }) }),
 }
 
+/**
+ * The kinds that stations are rolled of, and of the catalogue of each its first rows. A kind or a row that came since
+ * is not among them: it would roll every station anew, and with it all that is recorded of them. It goes through every
+ * engine by itself, and is rolled where it is asked for.
+ */
+const ROLLED: Record<'source' | 'between' | 'load', Record<string, number>> = {
+  source: { battery: 7, supply: 4, vehicle: 2, panel: 4, usbSource: 2, powerStation: 1 },
+  between: {
+    ...{ generator: 1, block: 3, joint: 2, adapter: 3, breaker: 4, monitor: 2, controller: 4, charger: 3 },
+    ...{ converter: 8, trigger: 4, gate: 2 },
+  },
+  load: { radio: 5, load: 5, inverter: 3 },
+}
+const ROWS: Record<string, number> = { ...ROLLED.source, ...ROLLED.between, ...ROLLED.load }
+
 function part(d: Dice, kind: string, id: string): Loose {
-  const row = d.of(KINDS.get(kind)!.catalogue)
+  const row = d.of(KINDS.get(kind)!.catalogue.slice(0, ROWS[kind]))
   const says = SAYS[kind]?.(d) ?? {}
   const guess = d.chance(0.1) && { figures: { internalOhm: { from: 'guess' }, maxV: { limit: 'recommended' } } }
   // What hangs on an inverter is told above, and draws no dice twice.
@@ -173,21 +188,16 @@ function site(d: Dice): Loose {
   }
 }
 
-const BY_ROLE = (role: string) => [...KINDS.values()].filter(k => k.role === role).map(k => k.kind as string)
-const SOURCES = BY_ROLE('source')
-const BETWEEN = BY_ROLE('between')
-const LOADS = BY_ROLE('load')
-
 /** A plan for a seed; null where the rolled figures make none that can be read. `kind`: one part that it has. */
 export function randomPlan(seed: number, kind?: string): Plan | null {
   const d = dice(seed)
-  const pick = (from: string[], most: number) =>
-    Array.from({ length: 1 + Math.floor(d.roll() * most) }, () => d.of(from))
+  const pick = (role: keyof typeof ROLLED, most: number) =>
+    Array.from({ length: 1 + Math.floor(d.roll() * most) }, () => d.of(Object.keys(ROLLED[role])))
   const kinds = [
-    ...pick(SOURCES, 2),
+    ...pick('source', 2),
     ...(kind ? [kind] : []),
-    ...pick(BETWEEN, 3).filter(() => d.chance(0.7)),
-    ...pick(LOADS, 3),
+    ...pick('between', 3).filter(() => d.chance(0.7)),
+    ...pick('load', 3),
   ]
   const parts = kinds.map((k, i) => part(d, k, `${k.slice(0, 3)}${i}`))
   const leads: Loose[] = []

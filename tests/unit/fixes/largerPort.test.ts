@@ -35,14 +35,9 @@ const rows = [...KINDS.values()].flatMap(({ catalogue }) =>
 
 describe('the catalogue', () => {
   it('has some of each kind that has such a terminal', () =>
-    expect([...new Set(rows.map(r => r.part.kind))]).toEqual([
-      'powerStation',
-      'adapter',
-      'controller',
-      'converter',
-      'trigger',
-      'gate',
-    ]))
+    expect(rows.map(r => r.part.kind)).toEqual(
+      expect.arrayContaining(['powerStation', 'adapter', 'controller', 'converter', 'trigger', 'gate']),
+    ))
   it.each([1, 1.02, 1.5, 2.5, 30])('offers its first that gives %d times as much and does the same', times => {
     for (const { catalogue, row, part, name, ratedA } of rows) {
       const amps = times * ratedA
