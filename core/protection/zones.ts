@@ -25,8 +25,8 @@ export interface Stretch {
   zone: number
   atFrom: boolean
   atTo: boolean
-  /** The lead's own device at its inner end: what opens when this stretch is overloaded from there on. */
-  device: ZonedDevice | null
+  /** The lead's own devices at its ends, whichever way the lead is told: between two of them there are both. */
+  devices: readonly ZonedDevice[]
 }
 
 export interface Protection {
@@ -81,7 +81,7 @@ export function protectionOf(plan: Plan): Protection {
     .map(({ zoneName, own, ...stretch }): Stretch => ({
       ...stretch,
       zone: numbers.get(zoneName)!,
-      device: own && zoned.get(own)!,
+      devices: own.map(d => zoned.get(d)!),
     }))
   const stretchesIn: Stretch[][] = Array.from({ length: zones.count }, () => [])
   const devicesAt: ZonedDevice[][] = Array.from({ length: zones.count }, () => [])
@@ -104,7 +104,7 @@ export const largestFuseOf = (plan: Plan, lead: Lead, conductor = lead.conductor
   largestFuseA(conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
 
 interface CutLead {
-  stretches: (Omit<Stretch, 'zone' | 'device'> & { zoneName: string; own: Device | null })[]
+  stretches: (Omit<Stretch, 'zone' | 'devices'> & { zoneName: string; own: Device[] })[]
   devices: Cut[]
 }
 
@@ -118,13 +118,14 @@ function cutLead(lead: Lead, amps: number, zones: Groups): CutLead {
     const next = `${lead.id} | ${i}`
     zones.add(next)
     const lengthM = device.atM - startM
-    cut.stretches.push({ lead, lengthM, protectedByA: amps, zoneName, own: device, atFrom: i === 0, atTo: false })
+    const own = devices.slice(Math.max(0, i - 1), i + 1)
+    cut.stretches.push({ lead, lengthM, protectedByA: amps, zoneName, own, atFrom: i === 0, atTo: false })
     cut.devices.push({ device, atM: device.atM, sides: [zoneName, next] })
     zoneName = next
     startM = device.atM
   })
   const last = { lead, lengthM: lead.lengthM - startM, protectedByA: amps, zoneName }
-  cut.stretches.push({ ...last, own: devices.at(-1) ?? null, atFrom: devices.length === 0, atTo: true })
+  cut.stretches.push({ ...last, own: devices.slice(-1), atFrom: devices.length === 0, atTo: true })
   zones.join(zoneName, lead.to)
   return cut
 }
@@ -246,12 +247,12 @@ export function overfused(plan: Plan, protection: Protection): Overfused[] {
   return [...found.values()]
 }
 
-/** A conductor whose own fuse stands within the distance allowed of where it branches off. */
-export const hasFuseAtTap = (stretch: Stretch): boolean =>
-  stretch.device !== null && stretch.lengthM <= FUSE_DISTANCE_M.strict + 1e-9
+/** A conductor's own fuses within the distance allowed of where it branches off. */
+export const fusesAtTap = ({ devices, lengthM }: Stretch): readonly ZonedDevice[] =>
+  lengthM <= FUSE_DISTANCE_M.strict + 1e-9 ? devices : []
 
 /** A short tap: a thinner conductor that its own fuse, right after where it branches off, protects. */
-const isTap = (stretch: Stretch) => hasFuseAtTap(stretch) && stretch.device!.ratedA <= stretch.protectedByA + 1e-9
+const isTap = (stretch: Stretch) => fusesAtTap(stretch).some(d => d.ratedA <= stretch.protectedByA + 1e-9)
 
 function threatBehind(
   protection: Protection,

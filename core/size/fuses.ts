@@ -4,7 +4,7 @@ import { ratingsCarrying } from '../fuse/fuse'
 import type { Study } from '../study/study'
 import { deviceKey } from '../graph/device'
 import { heldToA } from '../protection/prospective'
-import { devicesInto, hasFuseAtTap, type ZonedDevice } from '../protection/zones'
+import { devicesInto, fusesAtTap, type ZonedDevice } from '../protection/zones'
 
 /**
  * Which fuses are taken: each chosen together with the conductors, and with `apart` so that of two in a row the second
@@ -106,8 +106,7 @@ function protectorsIn(study: Study): Protectors {
   for (const stretch of study.protection.stretches) {
     if (stretch.lengthM === 0) continue
     // What stands before a fuse right at the tap is protected by that fuse too.
-    const atTap = hasFuseAtTap(stretch) ? [ratedOf(stretch.device!)] : []
-    const rows = ways.get(stretch.zone)!.map(row => [...row, ...atTap])
+    const rows = ways.get(stretch.zone)!.map(row => [...row, ...fusesAtTap(stretch).map(ratedOf)])
     if (rows.length) found.set(stretch.lead.id, [...(found.get(stretch.lead.id) ?? []), ...rows])
   }
   // What no fuse protects, for it carries all that its source gives, goes on carrying it.

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { devicesInto, overfused, protectionOf, unprotectedRuns } from '../../../core/protection/zones'
 import { battery, demoPlan, fuse, lead, load, radio, smallPlan } from '../../data/plans'
+import { turned } from '../../data/turned'
 
 describe('zones between fuses', () => {
   it('every fuse parts two zones; ports and inline ones alike', () => {
@@ -20,6 +21,18 @@ describe('zones between fuses', () => {
       plan.leads.reduce((sum, l) => sum + l.lengthM, 0),
       9,
     )
+  })
+  it.each([
+    [0.17, []],
+    [0.19, ['f60 over l1']],
+  ])('between two fuses %s m apart the smaller is the tap’s, whichever way the lead is told', (apartM, over) => {
+    const inline = [fuse(60, 0.02, { id: 'f60' }), fuse(15, 0.02 + apartM, { id: 'f15' })]
+    const told = smallPlan({ leads: [lead({ lengthM: 1, conductor: { awg: 16, insulationC: 105 }, inline })] })
+    for (const plan of [told, turned(told)!]) {
+      const found = overfused(plan, protectionOf(plan))
+      // The first 2 cm are before every fuse; the last stretch is the smaller one's.
+      expect(found.map(o => `${o.device.item} over ${o.stretch.lead.id}`)).toEqual(over)
+    }
   })
   it('measures the run before the first fuse from each source', () => {
     const plan = demoPlan('tern-rock-evening')
