@@ -78,6 +78,21 @@ describe('how much could be carried', () => {
     expect(most!.share * 200).toBeCloseTo((emfV ** 2 / (4 * 0.5)) * 0.9 ** count, 0)
   })
 
+  it.each([
+    // Found by trying 400 shares each, by a script of its own.
+    [1278, 'nominal/only:rad4', 0.74, 'all loads'],
+    [1780, 'nominal/all', 0.1125, 'constant-power loads'],
+    [1887, 'nominal/all', 0.285, 'constant-power loads'],
+    [1780, 'nominal/only:loa5', undefined, undefined],
+  ])('is told with a gate that another source feeds back: station %i, %s', (seed, id, share, of) => {
+    const plan = randomPlan(seed)!
+    const { most } = new Solver(compile(plan)).solve(conditionsOf(plan).find(c => c.id === id)!)
+    expect(most?.of).toBe(of)
+    if (share === undefined) return
+    expect(most!.share).toBeGreaterThanOrEqual(share)
+    expect(most!.share).toBeLessThan(share + 0.0025)
+  })
+
   it('is what a search of fifty shares finds, each from far away, in stations at random', () => {
     let tried = 0
     for (let seed = 0; seed < 150; seed++) {
