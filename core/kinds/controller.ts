@@ -144,7 +144,7 @@ export const controller: PartKind<Controller> = {
   }),
   switching: part => ({
     hz: part.switchingHz,
-    what: part.type === 'mppt' ? 'its tracking stage' : 'its PWM stage',
+    what: part.type === 'mppt' ? 'tracking stage' : 'PWM stage',
   }),
   passes: () => [],
   intoShort: part => [

@@ -360,7 +360,7 @@ interface Common<P extends { id: string; kind: string }> {
 
   /** How it may make noise; null: it cannot. */
   noise: NoiseClass | null
-  /** Switching frequency of its power stage, Hz; undefined where it has none or it is not known. */
+  /** Switching frequency of its power stage, Hz; undefined where it has none or it is not known. `what`: no article. */
   switching?: (part: P) => { hz?: number; what: string } | null
   /** Largest current it works with, A: its noise may begin somewhere below. */
   worksWithA?: (part: P) => number | undefined

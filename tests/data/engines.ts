@@ -48,10 +48,13 @@ function mustApply(plan: Plan, patch: Parameters<typeof applyEdit>[1]) {
   if (!edit.ok) throw new Error(`${JSON.stringify(patch)}: ${JSON.stringify(edit.faults)}`)
 }
 
-/** No figure of an answer is NaN or endless, no sentence says so. */
+/** Figures that are none; two articles, or the same word twice. */
+const NONSENSE = /NaN|undefined|Infinity|\b(the its|its the)\b|\b([a-z]{2,}) \2\b/i
+
+/** No figure of an answer is NaN or endless, no sentence says so or stumbles. */
 function refuseNonsense(value: unknown, path: string) {
   if (typeof value === 'number' && Number.isNaN(value)) throw new Error(`${path} is NaN`)
-  if (typeof value === 'string' && /NaN|undefined|Infinity/.test(value)) throw new Error(`${path} says "${value}"`)
+  if (typeof value === 'string' && NONSENSE.test(value)) throw new Error(`${path} says "${value}"`)
   if (typeof value !== 'object' || value === null) return
   for (const [key, inner] of Object.entries(value)) refuseNonsense(inner, `${path}/${key}`)
 }

@@ -28,6 +28,11 @@ describe('every kind', () => {
       expect(Boolean(kind.sink)).toBe(kind.role === 'load')
     }
   })
+  it('names what switches in it as a sentence goes on after "the"', () => {
+    const stages = rows.flatMap(([, part]) => kindOf(part).switching?.(part)?.what ?? [])
+    expect(new Set(stages).size).toBeGreaterThan(4)
+    expect(stages.filter(what => /^(its|the|an?)\b/i.test(what))).toEqual([])
+  })
   it('stands in the published schema', () => {
     const text = JSON.stringify(planJsonSchema())
     for (const kind of KINDS.keys()) expect(text).toContain(`"const":"${kind}"`)

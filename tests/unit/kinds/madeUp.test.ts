@@ -46,7 +46,7 @@ const capacitorBank: PartKind<Bank> = {
   limits: part => [{ of: 'passes', continuousA: part.ratedA, fields: ['ratedA'] }],
   noise: { odds: 5, hasMains: true },
   worksWithA: part => part.ratedA,
-  switching: () => ({ hz: 50e3, what: 'its balancer' }),
+  switching: () => ({ hz: 50e3, what: 'balancer' }),
   hookUp: () => ({ turn: 'between', live: 3, meter: 'Discharge the bank first.', caution: 'It keeps its charge.' }),
   cautions: () => [{ id: 'mains', line: 'A made-up danger.', beforeShorts: true }],
   catalogue: [],
