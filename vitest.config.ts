@@ -10,6 +10,9 @@ const APART = ['kinds/madeUp', 'workers/answers', 'stores/takenUp', 'stores/lost
   test => `tests/unit/${test}.test.ts`,
 )
 
+/** The pages' tests and the server's begin with one. */
+const globalSetup = 'tests/emptyDatabase.ts'
+
 export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
@@ -17,7 +20,7 @@ export default defineConfig({
     projects: [
       // The core keeps nothing between two calls, so its tests share what they import; so do those that clear up.
       { extends: true, test: { name: 'core', include: ALL, exclude: [...AROUND, ...APART], isolate: false } },
-      { extends: true, test: { name: 'around', include: AROUND, exclude: APART, isolate: false } },
+      { extends: true, test: { name: 'around', include: AROUND, exclude: APART, isolate: false, globalSetup } },
       { extends: true, test: { name: 'apart', include: APART } },
     ],
     environment: 'node',

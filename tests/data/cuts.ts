@@ -40,7 +40,7 @@ export async function cutsOf({ cuts, edits, seed }: CutsAsked): Promise<CutsTold
   const folder = join(root, 'data')
   process.env.WIREMAN_DATA = folder
   process.env.WIREMAN_MIGRATIONS = 'server/db/migrations'
-  process.env.WIREMAN_TEMPLATE = existsSync('.output/.built') ? '.output/template' : 'none'
+  process.env.WIREMAN_TEMPLATE ??= '.output/template'
   const random = randomFrom(seed)
   const known: Known = { station: 0, log: 0, shelf: 0 }
   const images: { place: string; known: Known; held: boolean }[] = []

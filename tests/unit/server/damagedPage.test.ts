@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -30,7 +30,6 @@ beforeAll(async () => {
   Object.assign(process.env, {
     WIREMAN_DATA: folder,
     WIREMAN_MIGRATIONS: 'server/db/migrations',
-    WIREMAN_TEMPLATE: existsSync('.output/.built') ? '.output/template' : 'none',
     WIREMAN_EMPTY: 'yes',
   })
   id = (await store.createStation(demoPlan('tern-rock-light'), { note: 'made' })).id

@@ -1,16 +1,17 @@
-import { PGlite } from '@electric-sql/pglite'
+import type { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
 import { afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { migrate } from '../../../server/db/migrate'
 import * as schema from '../../../server/db/schema'
+import { emptyDatabase } from '../../data/emptyDatabase'
 import { OLD_STEPS } from '../../data/oldTables'
 
 const FOLDER = 'server/db/migrations'
 
 let client: PGlite
 const opened = async () => {
-  client = await PGlite.create()
+  client = await emptyDatabase()
   return drizzle(client, { schema })
 }
 afterEach(() => client.close())

@@ -1,32 +1,34 @@
 import { PGlite } from '@electric-sql/pglite'
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate as migrateTables } from 'drizzle-orm/pglite/migrator'
-import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { Database } from '../../../server/db/engine'
 import { insertStation } from '../../../server/db/insert'
 import { migrate } from '../../../server/db/migrate'
 import { damagedIn, listIn, readableRevisions, readIn, Unreadable } from '../../../server/db/readable'
 import * as schema from '../../../server/db/schema'
 import { damageLongValues, longPlan } from '../../data/damage'
+import { emptyDatabase } from '../../data/emptyDatabase'
 import { demoPlan } from '../../data/plans'
 
 let client: PGlite
 let db: Database
-/** A database with its tables: making one from nothing takes seconds. */
-let made: Blob
-beforeAll(async () => {
-  const first = await PGlite.create()
-  await migrate(drizzle(first, { schema }), 'server/db/migrations', migrateTables)
-  made = await first.dumpDataDir('none')
-  await first.close()
-})
+const withTables = async (client: PGlite) => {
+  const db = drizzle(client, { schema })
+  await migrate(db, 'server/db/migrations', migrateTables)
+  return db
+}
 let ids: Record<'tern' | 'moor' | 'clean', string>
+beforeAll(async () => {
+  client = await emptyDatabase()
+  db = await withTables(client)
+})
+afterAll(() => client.close())
 beforeEach(async () => {
-  client = await PGlite.create({ loadDataDir: made })
-  db = drizzle(client, { schema })
+  await db.delete(schema.stations)
   const station = async (name: string) => (await insertStation(db, demoPlan(name as never), { note: 'made' })).id
   ids = {
     tern: await station('tern-rock-light'),
@@ -42,7 +44,6 @@ beforeEach(async () => {
     )
   await client.query('UPDATE stations SET revision = 3 WHERE id = $1', [ids.tern])
 })
-afterEach(() => client.close())
 const listed = async () => listIn(db, await damagedIn(db, () => Promise.resolve()))
 const others = async () => (await listed()).filter(s => s.id !== ids.tern)
 
@@ -87,11 +88,10 @@ describe('a station of which something is lost', () => {
 
 describe('a damaged page', () => {
   it('costs its own station alone', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'wireman-page-'))
-    const opened = async () => drizzle((client = await PGlite.create(folder)), { schema })
     await client.close()
-    db = await opened()
-    await migrate(drizzle(client, { schema }), 'server/db/migrations', migrateTables)
+    const folder = mkdtempSync(join(tmpdir(), 'wireman-page-'))
+    client = await emptyDatabase(folder)
+    db = await withTables(client)
     const clean = await insertStation(db, demoPlan('clean-bench'), { note: '' })
     const tern = await insertStation(db, demoPlan('tern-rock-light'), { note: '' })
     const note = JSON.stringify(longPlan())
@@ -100,7 +100,8 @@ describe('a damaged page', () => {
     await client.close()
     await damageLongValues(folder, 'revisions')
 
-    db = await opened()
+    client = await PGlite.create(folder)
+    db = drizzle(client, { schema })
     await expect(client.query('SELECT length(plan || $1) FROM revisions', [''])).rejects.toThrow(/page/)
     const list = await listed()
     expect(list.find(s => s.id === tern.id)!.trouble).toMatch(/revision 2, cannot be read any more; revision 1 of/)
@@ -111,5 +112,6 @@ describe('a damaged page', () => {
     const kept = async (id: string) => (await readableRevisions(db, id)).map(r => [r.number, r.plan.name])
     expect(await kept(tern.id)).toEqual([[1, demoPlan('tern-rock-light').name]])
     expect(await kept(clean.id)).toEqual([[1, demoPlan('clean-bench').name]])
+    rmSync(folder, { recursive: true, force: true })
   })
 })

@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { eq } from 'drizzle-orm'
@@ -45,10 +45,8 @@ describe.each(Object.keys(ENGINES) as (keyof typeof ENGINES)[])('what is saved: 
   let changes: Change[]
   let deaf: () => void
   beforeAll(async () => {
-    const template = existsSync('.output/.built') ? '.output/template' : 'none'
     Object.assign(process.env, {
       WIREMAN_MIGRATIONS: 'server/db/migrations',
-      WIREMAN_TEMPLATE: template,
       WIREMAN_EMPTY: 'yes',
     })
     leave = await ENGINES[engine]()
