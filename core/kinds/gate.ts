@@ -3,7 +3,7 @@ import { isCharging } from '../battery/emf'
 import { figure } from '../units/number'
 import { CHEMISTRY_IDS } from '../catalog/chemistries'
 import { CHEMISTRY_CHOICES, noiseForm, profilesList } from './commonForm'
-import { chargeOutput, chargesToV } from './charging'
+import { chargeOutput, chargesToV, UNSET_CHARGE_V } from './charging'
 import { CONVERTER_EFFICIENCY } from './converter'
 import {
   amps,
@@ -101,7 +101,13 @@ export const gate: PartKind<Gate> = {
   links: () => [],
   passes: part =>
     ['supply', 'battery'].map(side => ({ from: `${part.id}.${side}`, to: `${part.id}.out`, faultOhm: GATE_FAULT_OHM })),
-  intoShort: () => [],
+  // What it passes on comes by its passes; what its charging stage makes is its own.
+  intoShort: part => {
+    const output = chargeOf(part)
+    if (!output) return []
+    const { at, absorptionV, maxA } = output
+    return [{ at, by: 'charging', kind: 'limited', volts: absorptionV ?? UNSET_CHARGE_V, amps: maxA, sure: false }]
+  },
   windows: () => [],
   limits: () => [],
   says: { box: () => [], line: part => (part.chargeA ? `charges ${figure(part.chargeA)} A` : '') },

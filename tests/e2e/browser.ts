@@ -17,11 +17,15 @@ const FLAGS = [
   '--disable-sync',
 ]
 
+/** Debian's, without a window or with one. */
+const CHROMIUMS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium']
+
 /** @param more further switches, as a file for a microphone */
 export function launch(more: readonly string[] = []): Promise<Browser> {
-  const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium'
-  if (!existsSync(executablePath))
-    throw new Error(`no Chromium at ${executablePath}; ./run test installs it, or say where it is with CHROMIUM`)
+  const places = process.env.CHROMIUM ? [process.env.CHROMIUM] : CHROMIUMS
+  const executablePath = places.find(place => existsSync(place))
+  if (executablePath === undefined)
+    throw new Error(`no Chromium at ${places.join(' or ')}; ./run test installs it, or say where it is with CHROMIUM`)
   return chromium.launch({ executablePath, args: [...FLAGS, ...more] })
 }
 
