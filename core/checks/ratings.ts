@@ -15,19 +15,29 @@ import { terminalName } from '../plan/names'
 import { anA, capital } from '../units/words'
 import { asGiven } from '../units/number'
 
-/** Largest sum of what passes a part by its leads, A, with its condition: half of all that crosses its terminals. */
+/** Largest sum of what passes a part by its leads, A, with its condition: all that goes in, or all that comes out. */
 function throughput(solved: SolvedPlan, partId: string): Extreme {
-  const branches = graphOf(solved.plan)
+  const ways = graphOf(solved.plan)
     .leadsOf(partId)
-    .map(l => solved.network.branchOfLead.get(l.id))
-    .filter(b => b !== undefined)
+    .flatMap(lead => {
+      const branch = solved.network.branchOfLead.get(lead.id)
+      return branch === undefined ? [] : inwardOn(lead, partId).map(inward => ({ branch, inward }))
+    })
   let most: Extreme = { value: 0, condition: '' }
   for (const point of solvedPoints(solved)) {
-    const value = branches.reduce((sum, b) => sum + Math.abs(point.amps[b]!), 0) / 2
+    const inA = ways.reduce((sum, { branch, inward }) => sum + Math.max(0, inward * point.amps[branch]!), 0)
+    const outA = ways.reduce((sum, { branch, inward }) => sum + Math.max(0, -inward * point.amps[branch]!), 0)
+    const value = Math.max(inA, outA)
     if (value > most.value) most = { value, condition: point.condition.id }
   }
   return most
 }
+
+/** Which way a lead's own current goes into a part: at its far end along with it, at its near end against it. */
+const inwardOn = (lead: Lead, partId: string) => [
+  ...(partIdOf(lead.to) === partId ? [1] : []),
+  ...(partIdOf(lead.from) === partId ? [-1] : []),
+]
 
 const RATINGS_A = [40, 60, 80, 100, 150, 200, 300] as const
 
@@ -72,7 +82,7 @@ export const partRating: Check = {
       next
         ? propose(
             capital(anA(`${kindOf(part).label} rated ${asGiven(next)} A in its place`)),
-            setField(study.plan, part.id, 'ratedA', next),
+            setField(study.plan, part.id, found.limit![1], next),
           )
         : null,
     ].filter((p): p is Proposal => p !== null)

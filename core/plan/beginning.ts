@@ -43,8 +43,29 @@ const LENGTHS_M = { supply: 1, gate: 0.4, pack: 0.6, panel: 5, fills: 1, vehicle
 /** The thickest conductor that a gate's stacking contacts take, mm²: 10 AWG. */
 const GATE_MM2 = 5.3
 
-/** A pack that others fill stands here alone; what is no store cannot be filled. */
-export const canBeFilled = (source: Part): boolean => kindOf(source).stores === true
+/** A source that others fill, as what fills it sees it. */
+interface Pack {
+  /** Where leads land on it. */
+  at: string
+  hasStud: boolean
+  /** To which what charges it is set. */
+  chemistry: string
+  /** Most that it takes, A. */
+  takesA: number
+}
+
+/** Null for what is not charged, or has no chemistry to which a charging device could be set. */
+function packOf(source: Part): Pack | null {
+  const setting = kindOf(source).settingFor?.(source)
+  if (!setting) return null
+  const { id: at, connector = '' } = entryOf(source)
+  const battery = asKind(source, 'battery')
+  const takesA = battery ? judgedLimit(battery, 'maxChargeA')?.amps : setting.maxChargeA
+  return { at, hasStud: connector.startsWith('ring-m'), chemistry: setting.chemistry, takesA: takesA ?? Infinity }
+}
+
+/** Whether others can fill it: mains, sun, a vehicle. */
+export const canBeFilled = (source: Part): boolean => packOf(source) !== null
 
 /**
  * The plan of the answers; null where one is not in the catalogue. What fills a pack is left out where the source is
@@ -54,14 +75,14 @@ export function beginPlan(answers: Beginning): Plan | null {
   const source = chosenPart(answers.source, 'src')
   const loads = chosenLoads(answers.loads)
   if (!source || !loads?.length) return null
-  if (!canBeFilled(source)) return planOf(answers, source, loads)
-  const hasStud = asKind(source, 'battery')!.terminal?.startsWith('ring-m')
-  const heavy = loads.filter(l => hasStud && activeAmps(l) > PORT_MOST_A)
+  const pack = packOf(source)
+  if (!pack) return planOf(answers, source, loads)
+  const heavy = loads.filter(l => pack.hasStud && activeAmps(l) > PORT_MOST_A)
   const onBlock = loads.filter(l => !heavy.includes(l))
   // A gate's terminals take no thicker lead than its own.
   const limited = { ...answers, ...(answers.mains !== undefined && { mostMm2: GATE_MM2 }) }
   const base = onBlock.length ? planOf(limited, source, onBlock) : unjoined(answers.name, [source])
-  const plan = new Builder(base, wireOf(answers), asKind(source, 'battery')!)
+  const plan = new Builder(base, wireOf(answers), pack)
   const [supply, panel, vehicle] = [answers.mains, answers.sun, answers.vehicle].map((chosen, i) =>
     chosen === undefined ? undefined : chosenPart(chosen, ['mains', 'sun', 'car'][i]!),
   )
@@ -120,7 +141,7 @@ class Builder {
   constructor(
     public plan: Plan,
     private readonly wire: Wire,
-    private readonly pack: PartOf<'battery'>,
+    private readonly pack: Pack,
   ) {}
 
   private get totalA(): number {
@@ -132,14 +153,14 @@ class Builder {
 
   /** A pack with a plug takes one lead: a busbar takes the others. */
   spreadPack() {
-    if (this.pack.terminal?.startsWith('ring-m')) return
+    if (this.pack.hasStud) return
     const bus = this.made('joint-busbar', 'bus')
     const main = this.plan.leads.find(l => l.id === 'main')!
     this.bus = bus
     const first = this.onPack()
     const second = this.onPack()
     const tail = this.lead('tail', 'busbar lead', {
-      from: this.pack.id,
+      from: this.pack.at,
       to: first,
       lengthM: LENGTHS_M.bus,
       amps: this.totalA,
@@ -151,7 +172,7 @@ class Builder {
   }
 
   /** Where the next lead lands that belongs on the pack. */
-  private onPack = () => (this.bus ? `bus.${'abcdefgh'[this.hub++]}` : this.pack.id)
+  private onPack = () => (this.bus ? `bus.${'abcdefgh'[this.hub++]}` : this.pack.at)
 
   /** A load that no port of a block carries, on the pack's own stud. */
   addHeavy(load: Part) {
@@ -192,9 +213,8 @@ class Builder {
 
   /** Beside a gate that has no setting for the pack's chemistry, or no block to feed: a mains charger that has. */
   addCharger() {
-    const takesA = judgedLimit(this.pack, 'maxChargeA')?.amps ?? Infinity
     const rows = KINDS.get('charger')!.catalogue.map(r => ({ ...r.part, id: 'chr' }) as PartOf<'charger'>)
-    const fitting = rows.filter(c => this.pack.chemistry in (c.chemistries ?? {}) && c.maxA <= takesA).at(-1)
+    const fitting = rows.filter(c => this.pack.chemistry in (c.chemistries ?? {}) && c.maxA <= this.pack.takesA).at(-1)
     if (!fitting) return
     this.put([{ ...structuredClone(fitting), set: this.pack.chemistry } as Part], [])
     this.fills('chr', 'charger lead', 'chl', fitting.maxA)
@@ -232,7 +252,7 @@ class Builder {
   /** The largest charge current, A, that a vehicle can spare and the pack takes; null where even the least is more. */
   private chargeFrom(vehicle: Part, mostA: number): number | null {
     const spareA = asKind(vehicle, 'vehicle')?.alternatorSpareA ?? Infinity
-    const takesA = Math.min(mostA, judgedLimit(this.pack, 'maxChargeA')?.amps ?? Infinity)
+    const takesA = Math.min(mostA, this.pack.takesA)
     return DC_CHARGERS_A.filter(a => a * DC_CHARGER_TAKES <= spareA && a <= takesA).at(-1) ?? null
   }
 

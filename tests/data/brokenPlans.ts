@@ -1,10 +1,10 @@
 import { CONNECTORS } from '../../core/catalog/connectors'
 import { FUSE_CLASSES } from '../../core/catalog/fuses'
 import { readPlan } from '../../core/plan/faults'
-import { catalogueOf, startPlan, startingSources } from '../../core/plan/starter'
+import { startPlan } from '../../core/plan/starter'
 import type { Lead, Plan } from '../../core/plan/schema'
 import { DEMOS, demoPlan } from './plans'
-import { dice, type Dice } from './randomPlans'
+import { dice, rolledRows, type Dice } from './randomPlans'
 
 /** Ordinary stations that somebody has done a few things wrong in. */
 
@@ -64,10 +64,8 @@ const BREAKS: readonly Break[] = [
 ]
 
 /** Sources that run whatever one hangs on them. */
-const SOURCES = startingSources()
-  .map(s => s.id)
-  .filter(id => /^(lifepo4|agm|flooded|supply-[234]|vehicle-12)/.test(id))
-const LOADS = catalogueOf('load').map(l => l.id)
+const SOURCES = rolledRows('source').filter(id => /^(lifepo4|agm|flooded|supply-[234]|vehicle-12)/.test(id))
+const LOADS = rolledRows('load')
 
 /** A demo or a starter station with one to four things wrong; null where it cannot be read any more. */
 export function brokenPlan(seed: number): Plan | null {

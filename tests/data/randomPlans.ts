@@ -107,6 +107,14 @@ const ROLLED: Record<'source' | 'between' | 'load', Record<string, number>> = {
 }
 const ROWS: Record<string, number> = { ...ROLLED.source, ...ROLLED.between, ...ROLLED.load }
 
+/** The rows of a role of which stations are rolled, by their ids. */
+export const rolledRows = (role: keyof typeof ROLLED): string[] =>
+  Object.keys(ROLLED[role]).flatMap(kind =>
+    KINDS.get(kind)!
+      .catalogue.slice(0, ROWS[kind])
+      .map(row => row.id),
+  )
+
 function part(d: Dice, kind: string, id: string): Loose {
   const row = d.of(KINDS.get(kind)!.catalogue.slice(0, ROWS[kind]))
   const says = SAYS[kind]?.(d) ?? {}

@@ -56,13 +56,17 @@ export const isResistance = (value: number) => value >= 0 && Number.isFinite(val
 export const names = <T>(all: readonly T[], isBroken: (one: T) => boolean, name: (one: T) => string) =>
   all.filter(isBroken).map(name)
 
-/** What it names as its terminals, in all that it says. */
-export function named(said: Said): string[] {
+/** Where it says that it gives, takes or stands something: at its terminals, or inside. */
+export const placesNamed = (said: Said): string[] => [
+  ...sourcesOf(said).map(s => s.at),
+  ...sinksOf(said).map(s => s.at),
+  ...voltagesOf(said).map(w => w.at),
+]
+
+/** What it names as terminals of its own. */
+export function terminalsNamed(said: Said): string[] {
   const { kind, part, around } = said
   return [
-    ...sourcesOf(said).map(s => s.at),
-    ...sinksOf(said).map(s => s.at),
-    ...voltagesOf(said).map(w => w.at),
     ...kind.intoShort(part).map(s => s.at),
     ...transfersOf(said).flatMap(t => [t.from, t.to]),
     ...kind.passes(part).flatMap(p => [p.from, p.to]),

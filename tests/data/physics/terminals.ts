@@ -1,4 +1,4 @@
-import { isPositive, isResistance, named, names, sourcesOf, terminalsOf, type Rule } from './said'
+import { isPositive, isResistance, names, placesNamed, sourcesOf, terminalsNamed, terminalsOf, type Rule } from './said'
 
 /** Where leads land on a part, and what is between them inside it. */
 export const OF_TERMINALS: readonly Rule[] = [
@@ -19,9 +19,11 @@ export const OF_TERMINALS: readonly Rule[] = [
   {
     says: 'what it names is a terminal that it has',
     broken: said => {
-      const own = new Set(terminalsOf(said).map(t => t.id))
-      const grown = new Set(said.kind.terminals(said.part, named(said)).map(t => t.id))
-      return named(said).filter(at => !own.has(at) && !grown.has(at))
+      const named = terminalsNamed(said)
+      const grown = said.kind.terminals(said.part, named)
+      const own = new Set([...terminalsOf(said), ...grown].map(t => t.id))
+      const inside = new Set(said.kind.links(said.part, []).flatMap(({ a, b }) => [a, b]))
+      return [...named.filter(at => !own.has(at)), ...placesNamed(said).filter(at => !own.has(at) && !inside.has(at))]
     },
   },
   {

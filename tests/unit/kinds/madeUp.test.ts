@@ -1,7 +1,6 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest'
-import { z } from 'zod'
-import type { PartKind } from '../../../core/kinds/kind'
 import type * as Engines from '../../data/engines'
+import type { Regulator } from '../../data/madeUpKinds'
 
 /**
  * Kinds that no file of the program knows: what they say of themselves must reach every engine, and their limits must
@@ -10,149 +9,9 @@ import type * as Engines from '../../data/engines'
  */
 vi.mock('../../../core/kinds/all', async original => {
   const { ALL } = await original<{ ALL: readonly unknown[] }>()
-  return { ALL: [...ALL, capacitorBank, windmill, beacon, regulator] }
+  const { MADE_UP } = await import('../../data/madeUpKinds')
+  return { ALL: [...ALL, ...MADE_UP] }
 })
-
-const NOTHING = {
-  links: () => [],
-  passes: () => [],
-  windows: () => [],
-  limits: () => [],
-  says: { box: () => ['made up'], line: () => 'made up' },
-  noise: null,
-  cautions: () => [],
-  form: [],
-}
-
-interface Bank {
-  id: string
-  kind: 'capacitorBank'
-  maxV: number
-  ratedA: number
-}
-/** Stores a little and stands a voltage; passes a current from a to b. */
-const capacitorBank: PartKind<Bank> = {
-  ...NOTHING,
-  kind: 'capacitorBank',
-  label: 'bank of capacitors',
-  role: 'between',
-  schema: z.strictObject({ id: z.string(), kind: z.literal('capacitorBank'), maxV: z.number(), ratedA: z.number() }),
-  entry: part => `${part.id}.a`,
-  terminals: part => [{ id: `${part.id}.a` }, { id: `${part.id}.b` }],
-  between: ['a', 'b'],
-  links: part => [{ a: `${part.id}.a`, b: `${part.id}.b`, ohm: 0.001 }],
-  intoShort: part => [{ at: `${part.id}.b`, by: 'itself', kind: 'emf', emfV: part.maxV, ohm: 0.002 }],
-  windows: part => [{ at: `${part.id}.a`, minV: 0, maxV: part.maxV, field: 'maxV', hurts: true }],
-  limits: part => [{ of: 'passes', continuousA: part.ratedA, fields: ['ratedA'] }],
-  noise: { odds: 5, hasMains: true },
-  worksWithA: part => part.ratedA,
-  switching: () => ({ hz: 50e3, what: 'balancer' }),
-  hookUp: () => ({ turn: 'between', live: 3, meter: 'Discharge the bank first.', caution: 'It keeps its charge.' }),
-  cautions: () => [{ id: 'mains', line: 'A made-up danger.', beforeShorts: true }],
-  catalogue: [],
-}
-
-interface Windmill {
-  id: string
-  kind: 'windmill'
-  volts: number
-  mostA: number
-  on?: string
-}
-/** A source that limits itself and says what it gives; names another part. */
-const windmill: PartKind<Windmill> = {
-  ...NOTHING,
-  kind: 'windmill',
-  label: 'windmill',
-  role: 'source',
-  store: () => null,
-  schema: z.strictObject({
-    id: z.string(),
-    kind: z.literal('windmill'),
-    volts: z.number(),
-    mostA: z.number(),
-    on: z.string().optional(),
-  }),
-  terminals: part => [{ id: `${part.id}.out` }],
-  entry: part => `${part.id}.out`,
-  sources: part => [{ at: `${part.id}.out`, emfV: part.volts, ohm: 0.05 }],
-  intoShort: part => [
-    { at: `${part.id}.out`, by: 'itself', kind: 'limited', volts: part.volts, amps: part.mostA, sure: true },
-  ],
-  limits: part => [{ of: 'gives', continuousA: part.mostA, fields: ['mostA'] }],
-  mentions: part => (part.on === undefined ? [] : [{ field: 'on', ids: part.on }]),
-  highestV: (part, lowestC) => (lowestC < 0 ? 4 * part.volts : part.volts),
-  hookUp: () => ({ turn: 'gives', live: 2 }),
-  catalogue: [],
-}
-
-interface Beacon {
-  id: string
-  kind: 'beacon'
-  minV: number
-  maxV: number
-  amps: number
-}
-/** A load whose terminal is not named by its id alone. */
-const beacon: PartKind<Beacon> = {
-  ...NOTHING,
-  kind: 'beacon',
-  label: 'beacon',
-  role: 'load',
-  schema: z.strictObject({
-    id: z.string(),
-    kind: z.literal('beacon'),
-    minV: z.number(),
-    maxV: z.number(),
-    amps: z.number(),
-  }),
-  entry: part => `${part.id}.dc`,
-  terminals: part => [{ id: `${part.id}.dc` }],
-  needs: part => ({ at: `${part.id}.dc`, minV: part.minV, nominalV: 13, maxV: part.maxV, field: 'minV' }),
-  sink: (part, active) => ({ at: `${part.id}.dc`, law: 'current', value: active ? part.amps : 0.1 }),
-  transmits: true,
-  intoShort: () => [],
-  hookUp: () => ({ turn: 'load', live: 0 }),
-  catalogue: [],
-}
-
-interface Regulator {
-  id: string
-  kind: 'regulator'
-  outV: number
-  dropV: number
-  idleW: number
-  mostA: number
-}
-/** Burns what it does not pass on: takes the very current that it gives, and its own. */
-const regulator: PartKind<Regulator> = {
-  ...NOTHING,
-  kind: 'regulator',
-  label: 'linear regulator',
-  role: 'between',
-  schema: z.strictObject({
-    id: z.string(),
-    kind: z.literal('regulator'),
-    outV: z.number(),
-    dropV: z.number(),
-    idleW: z.number(),
-    mostA: z.number(),
-  }),
-  entry: part => `${part.id}.in`,
-  terminals: part => [{ id: `${part.id}.in` }, { id: `${part.id}.out` }],
-  transfers: ({ id, outV: setV, dropV, idleW, mostA }) => [
-    {
-      ...{ from: `${id}.in`, to: `${id}.out`, relation: 'at-most-input', takes: 'current' },
-      ...{ setV, dropV, idleW, efficiency: 1, mostA },
-    },
-  ],
-  intoShort: part => [
-    { at: `${part.id}.out`, by: 'input', kind: 'limited', volts: part.outV, amps: part.mostA, sure: false },
-  ],
-  limits: part => [{ of: 'gives', continuousA: part.mostA, fields: ['mostA'] }],
-  hookUp: () => ({ turn: 'between', live: 0 }),
-  catalogue: [],
-}
 
 let engines: typeof Engines
 beforeAll(async () => {
@@ -194,6 +53,10 @@ describe('a kind of which only its own file knows', () => {
   it('what may pass it is judged', () => {
     expect(found(throughBank({ ratedA: 4.9 }))).toContain('fail block-rating cap')
     expect(found(throughBank({ ratedA: 5.1 })).join()).not.toContain('block-rating')
+  })
+  it('is judged by all that it takes where nothing of it comes out again', () => {
+    expect(found(throughBank({}, { ratedA: 4.9 }))).toContain('fail block-rating bcn')
+    expect(found(throughBank({}, { ratedA: 5.1 })).join()).not.toContain('block-rating')
   })
   it('drives a short: 16 V over 2 mΩ and the contact of its own terminal', () => {
     const { shorts } = throughBank({}).shorts
@@ -240,6 +103,14 @@ describe('a kind of which only its own file knows', () => {
       )
     expect(found(from(4.9))).toContain('fail supply-overload mill')
     expect(found(from(5.1)).join()).not.toContain('supply-overload')
+  })
+  it('a source that no charger can be set to begins a station alone, whatever would fill it', async () => {
+    const { beginPlan, canBeFilled } = await import('../../../core/plan/beginning')
+    const answers = { name: 'begun', lengthM: 2, conductor: { awg: 10 }, loads: ['hf-20'] } as const
+    const plan = beginPlan({ ...answers, source: 'flywheel-14', sun: 'panel-100', mains: 'supply-30' })!
+    expect(plan.parts.map(p => p.kind as string).sort()).toEqual(['block', 'flywheel', 'radio'])
+    expect(canBeFilled(plan.parts.find(p => (p.kind as string) === 'flywheel')!)).toBe(false)
+    expect(beginPlan({ ...answers, source: 'lifepo4-50', sun: 'panel-100' })!.parts.map(p => p.kind)).toContain('panel')
   })
   describe('what passes its current on at a voltage of its own', () => {
     const regulated = (more: Partial<Regulator> = {}, packMore: object = {}, lampMore: object = {}) => {

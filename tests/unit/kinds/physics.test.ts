@@ -126,6 +126,7 @@ const MISTAKES: Record<string, Mistake[]> = {
   'what it names is a terminal that it has': [
     [load, { entry: () => 'x.in' }],
     [between, { between: ['in', 'beyond'] }],
+    [load, { sink: () => ({ at: 'x.motor', law: 'current', value: 1 }) }],
   ],
   'a resistance is none below zero, and ends': [
     linking({ ohm: -0.1 }),
