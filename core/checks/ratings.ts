@@ -39,7 +39,9 @@ const inwardOn = (lead: Lead, partId: string) => [
   ...(partIdOf(lead.from) === partId ? [-1] : []),
 ]
 
-const RATINGS_A = [40, 60, 80, 100, 150, 200, 300] as const
+const RATINGS_A = [3, 5, 10, 15, 20, 30, 40, 60, 80, 100, 150, 200, 300] as const
+/** Blocks are made for no less. */
+const BLOCKS_FROM_A = 40
 
 export const partRating: Check = {
   id: 'block-rating',
@@ -76,7 +78,8 @@ export const partRating: Check = {
     }),
   fixes: (found, study) => {
     const part = partById(study.plan, found.place)!
-    const next = RATINGS_A.find(a => a >= found.numbers.amps!)
+    const fromA = kindOf(part).ports?.distributes ? BLOCKS_FROM_A : 0
+    const next = RATINGS_A.find(a => a >= fromA && a >= found.numbers.amps!)
     return [
       turnDownAny(study.plan, solved => throughput(solved, part.id).value <= found.numbers.ratedA!),
       next

@@ -55,7 +55,10 @@ describe('a kind of which only its own file knows', () => {
     expect(found(throughBank({ ratedA: 5.1 })).join()).not.toContain('block-rating')
   })
   it('is judged by all that it takes where nothing of it comes out again', () => {
-    expect(found(throughBank({}, { ratedA: 4.9 }))).toContain('fail block-rating bcn')
+    const { verdict, fixes } = throughBank({}, { ratedA: 4.9 })
+    expect(verdict.findings.map(f => `${f.severity} ${f.check} ${f.place}`)).toContain('fail block-rating bcn')
+    const offered = fixes.find(f => f.finding.check === 'block-rating')!.fixes.map(f => f.label)
+    expect(offered).toContain('A beacon rated 5 A in its place')
     expect(found(throughBank({}, { ratedA: 5.1 })).join()).not.toContain('block-rating')
   })
   it('drives a short: 16 V over 2 mΩ and the contact of its own terminal', () => {
