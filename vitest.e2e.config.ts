@@ -25,6 +25,8 @@ export default defineConfig({
     expect: { poll: { timeout: 40_000 } },
     // Journeys side by side, each with a server and a browser of its own.
     maxWorkers: 3,
+    // They share what they import; each begins with a server and a browser of its own.
+    isolate: false,
     sequence: { sequencer: LongestFirst },
   },
 })
