@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { CONNECTORS } from '../../../core/catalog/connectors'
 import { KINDS, kindOf, partSchema, type Part } from '../../../core/kinds/index'
+import { chargesToV } from '../../../core/kinds/charging'
 import { diodeLaw, SILICON_1A } from '../../../core/kinds/inline'
 import { nominalVolts, resistiveOhm } from '../../../core/kinds/draw'
 import { levelAmps, powerShare } from '../../../core/kinds/radio'
@@ -140,5 +141,23 @@ describe('the lists of a form', () => {
       if (field.quantity === 'choice') expect(field.choices!.length).toBeGreaterThan(1)
     }
     expect(new Set(list.fields.map(f => f.path)).size).toBe(list.fields.length)
+  })
+})
+
+describe('lines of a form that are asked only for what is there', () => {
+  const shown = (part: object) =>
+    KINDS.get('vehicle')!.form.filter(f => f.path.startsWith('fuse') && (f.when?.({ ...part }) ?? true)).length
+  it('those of a fuse once a vehicle has one', () => {
+    expect(shown({ fuse: { type: 'blade', ratedA: 15 } })).toBeGreaterThan(shown({}))
+  })
+})
+
+describe('a charging device of which nobody says to what it is set', () => {
+  const output = { at: 'c', absorptionV: null, profiles: {} } as never
+  const on = (...parts: object[]) => chargesToV(output, () => parts.map(part => ({ part, terminal: 'c' }) as never))
+  const pack = { id: 'b', kind: 'battery', chemistry: 'lifepo4', seriesCells: 4, absorptionV: 14.2 }
+  it('charges to what the batteries on it take, whatever else is there', () => {
+    expect(on({ id: 'r', kind: 'radio' }, pack)).toBe(14.2)
+    expect(on({ id: 'r', kind: 'radio' })).toBe(15)
   })
 })
