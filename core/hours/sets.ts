@@ -97,6 +97,13 @@ export function mainStore(stores: readonly NamedStore[], part?: string): NamedSt
   return [...stores].sort((a, b) => b.printedWh - a.printedWh)[0]
 }
 
+/** The same of those that come in other sizes. */
+export const sizableStore = (stores: readonly NamedStore[], part?: string): NamedStore | undefined =>
+  mainStore(
+    stores.filter(s => kindOf(s.part).sized),
+    part,
+  )
+
 /** A plan with one of its parts in place of what has its id. */
 export const withPart = (plan: Plan, part: Part): Plan => ({
   ...plan,
@@ -151,7 +158,7 @@ class Search {
     readonly wish: SetWish,
   ) {
     const course = new EventCourse(plan, event)
-    this.store = mainStore(course.stores, wish.part)!
+    this.store = sizableStore(course.stores, wish.part)!
     const onControllers = new Set(course.sunInputs.flatMap(i => i.panels.map(p => p.panel.id)))
     this.panels = plan.parts.filter(p => onControllers.has(p.id)) as Panel[]
     this.sizes = SIZES[this.store.unit]
@@ -291,10 +298,10 @@ class Search {
   }
 }
 
-/** @returns null where it was stopped, or where the plan has nothing that runs out */
+/** @returns null where it was stopped, or where the plan has nothing that runs out and comes in other sizes */
 export function setsFor(plan: Plan, event: HoursEvent, wish: SetWish): Sets | null {
   const { stores } = new EventCourse(plan, event)
-  if (!mainStore(stores, wish.part)) return null
+  if (!sizableStore(stores, wish.part)) return null
   const search = new Search(plan, event, wish)
   const sets = search.all()
   if (!sets) return null

@@ -2,7 +2,7 @@ import { kindOf } from '../kinds/index'
 import type { Plan } from '../plan/schema'
 import { EventCourse } from './course'
 import type { HoursEvent } from './event'
-import { mainStore, withPart, type PackSet } from './sets'
+import { mainStore, sizableStore, withPart, type PackSet } from './sets'
 import type { NamedStore } from './standing'
 import { packFigures } from './worth'
 
@@ -34,7 +34,7 @@ function leastFactor(
 }
 /** What one more hour at the end of an event costs in pack, g; null where no pack lasts it. */
 export function hourCostsG(plan: Plan, event: HoursEvent, part?: string): number | null {
-  const store = mainStore(new EventCourse(plan, event).stores, part)
+  const store = sizableStore(new EventCourse(plan, event).stores, part)
   if (!store) return null
   const now = leastFactor(plan, event, store, [1 / 32, 32])
   if (now === null) return null

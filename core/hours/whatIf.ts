@@ -8,7 +8,7 @@ import { asGiven, figure } from '../units/number'
 import { EventCourse } from './course'
 import type { HoursEvent } from './event'
 import { sagOf, SELDOM_NOTICED_DB, type Sag } from './sag'
-import { mainStore, withPart } from './sets'
+import { sizableStore, withPart } from './sets'
 import { courseWords } from './tell'
 import { packFigures } from './worth'
 
@@ -56,13 +56,12 @@ export function whatIfs(plan: Plan, event: HoursEvent, whole: Plan = plan): What
 }
 
 function otherPacks(plan: Plan, { stores }: EventCourse): WhatIf[] {
-  const store = mainStore(stores)
-  const sized = store && kindOf(store.part).sized
-  if (!sized) return []
+  const store = sizableStore(stores)
+  if (!store) return []
   return PACK_FACTORS.map(factor => ({
     id: `pack ${factor}`,
     label: `${nameOf(store.part)} of ${figure(store.capacity * factor)} ${store.unit}`,
-    plan: withPart(plan, sized(store.part, factor)),
+    plan: withPart(plan, kindOf(store.part).sized!(store.part, factor)),
   }))
 }
 

@@ -52,7 +52,7 @@ function mustApply(plan: Plan, patch: Parameters<typeof applyEdit>[1]) {
 const NONSENSE = /NaN|undefined|Infinity|\b(the its|its the)\b|\b([a-z]{2,}) \2\b/i
 
 /** No figure of an answer is NaN or endless, no sentence says so or stumbles. */
-function refuseNonsense(value: unknown, path: string) {
+export function refuseNonsense(value: unknown, path: string) {
   if (typeof value === 'number' && Number.isNaN(value)) throw new Error(`${path} is NaN`)
   if (typeof value === 'string' && NONSENSE.test(value)) throw new Error(`${path} says "${value}"`)
   if (typeof value !== 'object' || value === null) return

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { totalLimit, type PartKind } from '../../core/kinds/kind'
+import { bankOf } from '../../core/kinds/store'
 
 /** Kinds that no file of the program knows, as a newcomer would write them. */
 
@@ -88,7 +89,8 @@ const flywheel: PartKind<Flywheel> = {
   label: 'flywheel',
   role: 'source',
   stores: true,
-  store: () => null,
+  store: part =>
+    bankOf(20, charge => [{ at: `${part.id}.out`, emfV: part.volts * (0.9 + 0.1 * charge), ohm: 0.02, leastA: 0 }], {}),
   sourceStates: () => ['full', 'low'],
   schema: z.strictObject({ id: z.string(), kind: z.literal('flywheel'), volts: z.number() }),
   terminals: part => [{ id: `${part.id}.out`, connector: 'ring-m8' }],

@@ -5,7 +5,8 @@ import { KINDS, kindOf, type Part } from '../../../core/kinds/index'
 import { ALONE } from '../../../core/kinds/kind'
 import { cautionsOf } from '../../../core/sheets/cautions'
 import { fuse } from '../../data/plans'
-import { planOf, throughEveryEngine } from '../../data/engines'
+import { planOf, refuseNonsense, throughEveryEngine } from '../../data/engines'
+import { throughRoomsBeside } from '../../data/roomsBeside'
 
 /** One part of every row of every catalogue. */
 const rows = [...KINDS.values()].flatMap(kind =>
@@ -81,6 +82,15 @@ describe('every kind', () => {
     }
     expect(shorts.some(s => s.from.some(f => f.source === 'x'))).toBe(own.length > 0)
   })
+
+  it.each([...new Map(rows.map(([id, part]) => [part.kind, [id, part] as const])).values()])(
+    '%s goes through the rooms beside the verdict: hours, commissioning, practice, symptoms, noise',
+    (_, part) => {
+      const answers = throughRoomsBeside(stationWith(part))
+      refuseNonsense(answers, '')
+      expect(answers.steps.length).toBeGreaterThan(0)
+    },
+  )
 
   it('names checks that exist where a limit is judged in words of its own', () => {
     const ids = CHECKS.map(c => c.id)

@@ -115,6 +115,16 @@ describe('a kind of which only its own file knows', () => {
     expect(canBeFilled(plan.parts.find(p => (p.kind as string) === 'flywheel')!)).toBe(false)
     expect(beginPlan({ ...answers, source: 'lifepo4-50', sun: 'panel-100' })!.parts.map(p => p.kind)).toContain('panel')
   })
+  it('one that holds energy and comes in one size has hours, and no other sizes', async () => {
+    const { throughRoomsBeside } = await import('../../data/roomsBeside')
+    const flywheel = { id: 'fly', kind: 'flywheel', volts: 14 }
+    const plan = engines.planOf([flywheel, lamp()], [lead('l1', 'fly.out', 'bcn.dc')])
+    const { hours, ...beside } = throughRoomsBeside(plan)
+    engines.refuseNonsense(beside, '')
+    // 0.88 of 20 Wh comes out. On the air 0.3 of the time, 0.4 of that keyed: 5 A; else 0.1 A; at 13.3 V in the mean.
+    expect(hours!.run.ends!.atH).toBeCloseTo((0.88 * 20) / ((0.1 + 0.12 * 4.9) * 13.3), 1)
+    expect(hours!.sets).toBeNull()
+  })
   describe('what passes its current on at a voltage of its own', () => {
     const regulated = (more: Partial<Regulator> = {}, packMore: object = {}, lampMore: object = {}) => {
       const made = { id: 'reg', kind: 'regulator', outV: 9, dropV: 1.5, idleW: 0.5, mostA: 4, ...more }
