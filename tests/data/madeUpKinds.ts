@@ -159,6 +159,7 @@ const regulator: PartKind<Regulator> = {
     mostA: z.number(),
   }),
   entry: part => `${part.id}.in`,
+  passes: part => [{ from: `${part.id}.in`, to: `${part.id}.out`, faultOhm: null }],
   terminals: part => [{ id: `${part.id}.in` }, { id: `${part.id}.out` }],
   transfers: ({ id, outV: setV, dropV, idleW, mostA }) => [
     {

@@ -51,6 +51,20 @@ export const OF_SHORTS: readonly Rule[] = [
     },
   },
   {
+    says: 'behind what it passes on things are live',
+    broken: said => {
+      const { kind, part, around } = said
+      // A charging stage gives to what is live by itself.
+      const charged = kind.charge?.(part, around)?.at
+      const isTold = ({ from, to }: Transfer) => kind.passes(part).some(p => p.from === from && p.to === to)
+      return names(
+        transfersOf(said),
+        t => t.to !== charged && !isTold(t),
+        t => `${t.from} to ${t.to}`,
+      )
+    },
+  },
+  {
     says: 'what gives by itself is live while it is hooked up',
     broken: ({ kind, part }) => {
       const { live } = kind.hookUp(part, 25)

@@ -157,6 +157,9 @@ const MISTAKES: Record<string, Mistake[]> = {
     [source, { sources: () => [{ ...out, ohm: 0.05, mostA: undefined }] }],
   ],
   'what is fed through it is fed in a short, or said to be held back': [[between, { passes: () => [] }]],
+  'behind what it passes on things are live': [
+    [between, { passes: () => [], charge: () => null, intoShort: () => [{ ...short, by: 'input' }] }],
+  ],
   'what gives by itself is live while it is hooked up': [[source, { hookUp: () => ({ turn: 'gives', live: 0 }) }]],
   'it gives no more than it takes': [
     passing({ efficiency: 1.02 }),
