@@ -68,6 +68,12 @@ export function programsWith(words: string): RegExp {
   return new RegExp(holding.map(n => `/${n.replaceAll('.', '\\.')}$`).join('|'))
 }
 
+/** As of somebody who pays for every byte: from the next page on nothing is fetched before it is asked for. */
+export const sparesBytes = (who: Pick<Page, 'addInitScript'>) =>
+  who.addInitScript(() =>
+    Object.defineProperty(navigator, 'connection', { value: { saveData: true }, configurable: true }),
+  )
+
 /** The next request of a path is answered only after a while. */
 export async function answersLate(page: Page, path: string, ms = 1500) {
   const late = async (route: Route) => {

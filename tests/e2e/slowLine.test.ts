@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { describe, expect, it } from 'vitest'
 import { atWork } from './atWork'
+import { sparesBytes } from './browser'
 
 const PUBLIC = join(import.meta.dirname, '../../.output/public')
 
@@ -14,10 +15,7 @@ const work = atWork()
  */
 async function scriptKilobytes(view: string, drawn: string, isJudged: boolean) {
   const context = await work.browser.newContext()
-  // Who pays for every byte has nothing fetched ahead.
-  await context.addInitScript(() =>
-    Object.defineProperty(navigator, 'connection', { value: { saveData: true }, configurable: true }),
-  )
+  await sparesBytes(context)
   const page = await context.newPage()
   if (!isJudged) await page.route(/core\.worker/, () => {})
   const scripts = new Set<string>()

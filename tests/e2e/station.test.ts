@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { errorsOf, freePort, launch, sparesBytes, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
 
 let server: TestServer
 let browser: Browser
@@ -287,9 +287,10 @@ describe('saving as one works', () => {
     await page.locator('[data-testid="saved"]', { hasText: 'revision 2' }).waitFor()
   })
 
+  // What is on its way just then is told, and wants a reload: here nothing is fetched ahead.
   it('a part of the page that had not come when the server went comes when it is back', async () => {
+    await sparesBytes(page)
     await openDemo('Clean bench')
-    // What the first picture shows has come: of that, what fails on its way is told, and wants a reload.
     await page.waitForLoadState('networkidle')
     await server.kill('SIGKILL')
     await page.keyboard.press('?')
@@ -298,6 +299,7 @@ describe('saving as one works', () => {
   })
 
   it('a view that had not come when the server went is told of, and opens when it is back', async () => {
+    await sparesBytes(page)
     await openDemo('Clean bench')
     await page.waitForLoadState('networkidle')
     await server.kill('SIGKILL')
