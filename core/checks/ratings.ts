@@ -39,8 +39,9 @@ const inwardOn = (lead: Lead, partId: string) => [
   ...(partIdOf(lead.from) === partId ? [-1] : []),
 ]
 
+/** What parts are made for (usual sizes; no standard says them). */
 const RATINGS_A = [3, 5, 10, 15, 20, 30, 40, 60, 80, 100, 150, 200, 300] as const
-/** Blocks are made for no less. */
+/** Blocks are made for no less (typical of the class). */
 const BLOCKS_FROM_A = 40
 
 export const partRating: Check = {

@@ -21,7 +21,7 @@ export const OF_LIMITS: readonly Rule[] = [
       ),
   },
   {
-    says: 'a charge ends no higher than it is held',
+    says: 'a charge is held no higher than it ends',
     broken: ({ kind, part, around }) => {
       const output = kind.charge?.(part, around)
       if (!output) return []

@@ -187,7 +187,7 @@ const MISTAKES: Record<string, Mistake[]> = {
     limited({ peakA: 10 }),
     limited({ continuousA: 0 }),
   ],
-  'a charge ends no higher than it is held': [[between, { charge: () => held }]],
+  'a charge is held no higher than it ends': [[between, { charge: () => held }]],
 }
 const EACH = Object.entries(MISTAKES).flatMap(([rule, all]) =>
   all.map((mistake, n) => [rule, n + 1, ...mistake] as const),
