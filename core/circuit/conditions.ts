@@ -98,7 +98,8 @@ export function conditionsOf(plan: Plan): Condition[] {
   )
 }
 
-const NOTHING = { current: 0, power: 0, ohm: Infinity } as const
+/** What a load of a law takes that takes nothing. */
+export const NOTHING = { current: 0, power: 0, ohm: Infinity } as const
 
 /** What a load takes in a condition; undefined for a part that is none. */
 export function sinkIn(part: Part, { active, engineOff, off }: Condition): Sink | undefined {

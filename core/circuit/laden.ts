@@ -1,6 +1,6 @@
 import { kindOf } from '../kinds/index'
 import type { Sink } from '../kinds/kind'
-import { sinkIn, type Condition } from './conditions'
+import { NOTHING, sinkIn, type Condition } from './conditions'
 import { Coupling } from './coupling'
 import { flowOf, linesOf, steepest, type Flow, type Lines } from './lines'
 import type { Network } from './network'
@@ -89,6 +89,11 @@ export class Laden {
   private readonly idleSinks: Sink[]
   private readonly activeSinks: Sink[]
   private readonly loadNode: Int32Array
+  /** Of each load its place among them. */
+  private readonly loadAt: ReadonlyMap<string, number>
+  // What all loads take while idle; nothing where no source reaches.
+  private readonly idleLaw: Uint8Array
+  private readonly idleValue: Float64Array
   private readonly flow: Flow = { amps: 0, siemens: 0 }
 
   constructor(readonly network: Network) {
@@ -102,6 +107,9 @@ export class Laden {
     this.activeSinks = this.loads.map(p => kindOf(p).sink!(p, true))
     this.wireOf = outer.map(v => network.component[v]!)
     this.loadNode = Int32Array.from(this.loads, p => nodeOf[network.nodeOf.get(p.id)!]!)
+    this.loadAt = new Map(this.loads.map((p, i) => [p.id, i]))
+    this.idleLaw = Uint8Array.from(this.idleSinks, s => LAW[s.law])
+    this.idleValue = new Float64Array(this.loads.length)
   }
 
   /** Sets the sources and the loads of a condition. @returns whether the sources are others than before */
@@ -122,6 +130,9 @@ export class Laden {
     this.sources = placed.sources.map(s => ({ ...s, node: nodeOf[s.node]!, outer: s.node, wire: component[s.node]! }))
     this.carried = new Set(this.sources.filter(givesAll).map(s => s.wire))
     this.setStanding(placed)
+    this.idleSinks.forEach(
+      (sink, i) => (this.idleValue[i] = this.unfed[this.loadNode[i]!] ? NOTHING[sink.law] : sink.value),
+    )
     this.held.set(this.unfed)
     for (const s of this.sources) if (isHeld(s)) this.held[s.node] = 1
     this.heldNodes = Int32Array.from(this.held.keys()).filter(v => this.held[v])
@@ -156,18 +167,29 @@ export class Laden {
     this.coupling = new Coupling(this.reduced.pattern, coupled)
   }
 
+  /** All idle, but for those that a condition may say something of. */
   private setSinks(condition: Condition | Moment) {
     const { active, engineOff, off } = condition
     const given = 'sinks' in condition ? condition.sinks : null
-    for (let i = 0; i < this.loads.length; i++) {
-      const part = this.loads[i]!
-      const usual = active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
-      const isOther = engineOff || off?.has(part.id) || active.get(part.id) !== undefined
-      const sink = given?.get(part.id) ?? (isOther ? sinkIn(part, condition)! : usual)
-      const nothing = sink.law === 'ohm' ? Infinity : 0
-      this.sinkLaw[i] = LAW[sink.law]
-      this.sinkValue[i] = this.unfed[this.sinkNode[i]!] ? nothing : sink.value
+    this.sinkLaw.set(this.idleLaw)
+    this.sinkValue.set(this.idleValue)
+    for (const id of given || engineOff || off ? this.loadAt.keys() : active.keys()) {
+      const i = this.loadAt.get(id)
+      if (i === undefined || this.unfed[this.sinkNode[i]!]) continue
+      this.putSink(i, given?.get(id) ?? this.sinkOf(i, condition))
     }
+  }
+
+  private putSink(i: number, { law, value }: Sink) {
+    this.sinkLaw[i] = LAW[law]
+    this.sinkValue[i] = value
+  }
+
+  private sinkOf(i: number, condition: Condition): Sink {
+    const part = this.loads[i]!
+    const { active, engineOff, off } = condition
+    if (engineOff || off?.has(part.id) || active.get(part.id) !== undefined) return sinkIn(part, condition)!
+    return active.has(part.id) ? this.activeSinks[i]! : this.idleSinks[i]!
   }
 
   /**
@@ -181,11 +203,16 @@ export class Laden {
     this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
   }
 
-  /** A copy of where the iteration is. */
-  here(): Here {
-    const { volts, amps, lifted, pieces, working } = this
+  /** A copy of where the iteration is; in place of an earlier one of the same sources, which is written over. */
+  here(earlier: Here | null = null): Here {
+    const { volts, amps, pieces, working } = this
     const given = working.map(w => ({ outA: w.outA, emfV: w.source.emfV, inputW: this.sinkValue[w.sink]! }))
-    return { volts: volts.slice(), amps: amps.slice(), lifted: lifted === true, pieces: pieces.slice(), given }
+    const lifted = this.lifted === true
+    if (!earlier) return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
+    earlier.volts.set(volts)
+    earlier.amps.set(amps)
+    earlier.pieces.set(pieces)
+    return Object.assign(earlier, { lifted, given })
   }
 
   /** To where it was, in the same condition's sources; what its loads take stays as it is now. */

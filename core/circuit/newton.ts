@@ -287,6 +287,9 @@ export class Newton {
 
 function largestOf(values: Float64Array): number {
   let largest = 0
-  for (let v = 0; v < values.length; v++) if (Math.abs(values[v]!) > largest) largest = Math.abs(values[v]!)
+  for (let v = 0; v < values.length; v++) {
+    const size = Math.abs(values[v]!)
+    if (size > largest) largest = size
+  }
   return largest
 }

@@ -22,13 +22,14 @@ export class Settler {
    * @returns whether it came to rest
    */
   settle(scales: Scales): boolean {
-    const seen = new Set<string>()
+    let seen: Set<string> | null = null
     let inOrder = false
     for (let turn = 0; turn < MOST_TURNS; turn++) {
       const stands = this.newton.arrive(scales)
       if (!stands && !this.release()) return false
       if (stands && !this.changePiece(inOrder)) return true
       const pieces = this.laden.pieces.join()
+      seen ??= new Set()
       if (!seen.has(pieces)) {
         seen.add(pieces)
         continue

@@ -73,7 +73,7 @@ export class Solver {
   run(condition: Condition | Moment, asked: Asked = {}): OperatingPoint['most'] | null {
     const { laden } = this
     const most = this.runReduced(condition, asked)
-    if (this.warm) this.stood = laden.here()
+    if (this.warm) this.stood = laden.here(this.stood)
     laden.reduced.expand(laden.volts, laden.amps, this.allVolts, this.allAmps)
     return most
   }
