@@ -69,20 +69,18 @@ export function protectionOf(plan: Plan): Protection {
   const cuts = plan.leads.map(lead => cutLead(lead, largestFuseOf(plan, lead), zones))
   const numbers = zones.numbers()
   const zoned = new Map<Device, ZonedDevice>()
-  const place = ({ device, atM, sides }: Cut): ZonedDevice => {
+  for (const { device, atM, sides } of [...devices, ...cuts.flatMap(c => c.devices)]) {
     const zonesOf: [number, number] = [numbers.get(sides[0])!, numbers.get(sides[1])!]
-    const made: ZonedDevice = { ...plainDevice(device), atM, zones: zonesOf }
-    zoned.set(device, made)
-    return made
+    zoned.set(device, Object.assign(plainDevice(device), { atM, zones: zonesOf }))
   }
-  const all = [...devices, ...cuts.flatMap(c => c.devices)].map(place)
+  const all = [...zoned.values()]
   const stretches = cuts
     .flatMap(c => c.stretches)
-    .map(({ zoneName, own, ...stretch }): Stretch => ({
-      ...stretch,
-      zone: numbers.get(zoneName)!,
-      devices: own.map(d => zoned.get(d)!),
-    }))
+    .map(({ zoneName, own, stretch }): Stretch => {
+      stretch.zone = numbers.get(zoneName)!
+      stretch.devices = own.map(d => zoned.get(d)!)
+      return stretch
+    })
   const stretchesIn: Stretch[][] = Array.from({ length: zones.count }, () => [])
   const devicesAt: ZonedDevice[][] = Array.from({ length: zones.count }, () => [])
   for (const s of stretches) stretchesIn[s.zone]!.push(s)
@@ -103,29 +101,38 @@ export const devicesInto = ({ into, devicesAt }: Protection, zone: number): Zone
 export const largestFuseOf = (plan: Plan, lead: Lead, conductor = lead.conductor) =>
   largestFuseA(conductor, siteOf(plan).ampacity, ambientOf(plan, lead).high, lead.bundledConductors)
 
+/** A stretch before zones have numbers, with its zone's name and its own devices at its ends. */
+interface CutStretch {
+  stretch: Stretch
+  zoneName: string
+  own: Device[]
+}
+
 interface CutLead {
-  stretches: (Omit<Stretch, 'zone' | 'devices'> & { zoneName: string; own: Device[] })[]
+  stretches: CutStretch[]
   devices: Cut[]
 }
 
 /** A lead cut at its devices; the zone of its last stretch is joined with its `to` end. */
-function cutLead(lead: Lead, amps: number, zones: Groups): CutLead {
+function cutLead(lead: Lead, protectedByA: number, zones: Groups): CutLead {
   const devices = devicesIn(lead)
   const cut: CutLead = { stretches: [], devices: [] }
+  const unzoned = { zone: -1, devices: [] }
   let zoneName = lead.from
   let startM = 0
-  devices.forEach((device, i) => {
+  for (let i = 0; i <= devices.length; i++) {
+    const device = devices[i]
+    const [atFrom, atTo] = [i === 0, !device]
+    const lengthM = (device?.atM ?? lead.lengthM) - startM
+    const own = devices.slice(Math.max(0, i - 1), i + 1)
+    cut.stretches.push({ stretch: { lead, lengthM, protectedByA, atFrom, atTo, ...unzoned }, zoneName, own })
+    if (!device) break
     const next = `${lead.id} | ${i}`
     zones.add(next)
-    const lengthM = device.atM - startM
-    const own = devices.slice(Math.max(0, i - 1), i + 1)
-    cut.stretches.push({ lead, lengthM, protectedByA: amps, zoneName, own, atFrom: i === 0, atTo: false })
     cut.devices.push({ device, atM: device.atM, sides: [zoneName, next] })
     zoneName = next
     startM = device.atM
-  })
-  const last = { lead, lengthM: lead.lengthM - startM, protectedByA: amps, zoneName }
-  cut.stretches.push({ ...last, own: devices.slice(-1), atFrom: devices.length === 0, atTo: true })
+  }
   zones.join(zoneName, lead.to)
   return cut
 }
