@@ -1,38 +1,13 @@
-import type { Browser, BrowserContext, Page } from 'playwright'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import type { Log } from '../../core/log/log'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import type { Page } from 'playwright'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { context, demoNamed, journeys, logOf, page, server } from './journey'
 
 /** At the bench: put together step by step, measured, a fault found, batteries looked after; on a phone too. */
 
-const server = new TestServer(await freePort())
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
 let id: string
-beforeAll(async () => {
-  await server.start()
-  browser = await launch()
-  const list = (await (await fetch(`${server.url}/api/stations`)).json()) as { id: string; name: string }[]
-  id = list.find(s => s.name === 'Tern Rock light')!.id
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-})
-beforeEach(async () => {
-  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
-})
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-  await context.close()
-})
-const log = async () => ((await (await fetch(`${server.url}/api/stations/${id}/log`)).json()) as { log: Log }).log
+journeys('a page each')
+beforeAll(async () => void (id = await demoNamed('Tern Rock light')))
+const log = () => logOf(id)
 const open = async (query: string, on = page) => {
   await on.goto(`${server.url}/station/${id}/bench?${query}`)
   await on.getByRole('tab', { selected: true }).waitFor()

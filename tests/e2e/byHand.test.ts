@@ -1,58 +1,18 @@
-import type { Browser, BrowserContext, Page } from 'playwright'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { answersLate, errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { answersLate } from './browser'
+import { context, fresh, journeys, openDemo, page, planOf, says, server } from './journey'
 
 /** A plan changed by hand: joined, dragged, taken out, copied, entered, undone, linked to. */
 
-let server: TestServer
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
-beforeEach(() => fresh(1280, 800))
-async function fresh(width: number, height: number, theme = 'light', hasTouch = false) {
-  await context?.close()
-  context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce', hasTouch })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
-  const chosen = JSON.stringify({ theme, knowsDemo: true })
-  await page.addInitScript(c => {
-    if (!localStorage.getItem('wireman-preferences')) localStorage.setItem('wireman-preferences', c)
-  }, chosen)
-}
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-})
+journeys('a page each', { isCalm: true, preferences: { theme: 'light', knowsDemo: true } })
 
-const says = (text: string | RegExp) => page.locator('.panel h2').filter({ hasText: text }).waitFor()
-async function open(demo: 'tern-rock-light' | 'clean-bench', query = '') {
-  const id = await server.made(demoPlan(demo))
-  await page.goto(`${server.url}/station/${id}${query}`)
-  await page.locator('.path.body, .cards').waitFor()
-  return id
-}
-const planOf = async (id: string) => {
-  const answer = await fetch(`${server.url}/api/stations/${id}`)
-  return ((await answer.json()) as { plan: ReturnType<typeof demoPlan> }).plan
-}
 const saved = (revision: number) => page.locator('[data-testid="saved"]', { hasText: `revision ${revision}` }).waitFor()
 const part = (id: string) => page.locator(`[data-part="${id}"]`).first()
 
 describe('direct change', () => {
   it('J joins a load to another port with the arrows and Enter, and undo takes it back', async () => {
-    const id = await open('tern-rock-light')
+    const id = await openDemo('tern-rock-light')
     await page.locator('.row[data-part="vhf"] > g').first().click()
     await page.keyboard.press('j')
     const list = page.getByRole('listbox', { name: /onto/ })
@@ -71,7 +31,7 @@ describe('direct change', () => {
   })
 
   it("a lead's end is dragged onto another part, and lands where one says", async () => {
-    const id = await open('tern-rock-light')
+    const id = await openDemo('tern-rock-light')
     const from = (await page.locator('.lead[data-lead="l2"] .wire, .lead[data-lead="l2"] path').first().boundingBox())!
     const onto = (await part('mains').boundingBox())!
     await page.mouse.move(from.x + 20, from.y + from.height / 2)
@@ -92,8 +52,8 @@ describe('direct change', () => {
   })
 
   it('a finger that rests on a load takes it to another port; one that moves at once scrolls', async () => {
-    await fresh(390, 844, 'light', true)
-    const id = await open('tern-rock-light')
+    await fresh({ width: 390, height: 844, isTouched: true, isCalm: true, preferences: { knowsDemo: true } })
+    const id = await openDemo('tern-rock-light')
     const touch = await context.newCDPSession(page)
     const finger = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
       touch.send('Input.dispatchTouchEvent', { type, touchPoints })
@@ -129,7 +89,7 @@ describe('direct change', () => {
   })
 
   it('removing a block asks what its loads hang on; several go at once; undo brings all back', async () => {
-    const id = await open('tern-rock-light')
+    const id = await openDemo('tern-rock-light')
     const plan = demoPlan('tern-rock-light')
     await page.locator('.bar').getByText('Fused block', { exact: true }).click()
     await page.keyboard.press('Delete')
@@ -153,7 +113,7 @@ describe('direct change', () => {
 
   it('copies a branch to another station', async () => {
     const bench = await server.made({ ...demoPlan('clean-bench'), name: 'Garden bench' })
-    await open('tern-rock-light')
+    await openDemo('tern-rock-light')
     await page.locator('.row[data-part="hf"] > g').first().click()
     await page.getByRole('button', { name: 'Copy to…' }).click()
     await page.getByLabel('Station to copy to').click()
@@ -164,7 +124,7 @@ describe('direct change', () => {
   })
 
   it('enters what no field was there for: a lead name, a place, a load state, a note; all by name', async () => {
-    const id = await open('tern-rock-light')
+    const id = await openDemo('tern-rock-light')
     await page.locator('.lead[data-lead="l2"] > g').first().click()
     await page.getByRole('button', { name: 'Edit E' }).click()
     const form = page.getByRole('dialog', { name: /^Edit/ })
@@ -194,7 +154,7 @@ describe('direct change', () => {
   })
 
   it('a link shows what one saw', async () => {
-    await open('tern-rock-light')
+    await openDemo('tern-rock-light')
     await page.getByRole('button', { name: 'nearly empty', exact: true }).click()
     await page.waitForURL(/state=low/)
     const link = page.url()
@@ -210,12 +170,12 @@ describe('direct change', () => {
     await page.getByRole('heading', { name: 'Stations' }).waitFor()
     await page.goto(`${server.url}/station/no-such-one`)
     await page.getByRole('link', { name: 'All stations' }).waitFor()
-    await open('tern-rock-light', '?state=upside/down&way=moon')
+    await openDemo('tern-rock-light', '?state=upside/down&way=moon')
     await page.getByRole('button', { name: /^worst of/, pressed: true }).waitFor()
   })
 
   it('undo says what it undid, on every view, and after a reload', async () => {
-    const id = await open('tern-rock-light')
+    const id = await openDemo('tern-rock-light')
     await says(/to mend/)
     await page.locator('.row[data-part="vhf"] > g').first().click()
     await page.keyboard.press('Delete')
@@ -231,7 +191,7 @@ describe('direct change', () => {
   })
 
   it('undo takes back a complaint, a thing on the shelf and a deleted station, and says so', async () => {
-    const id = await open('clean-bench')
+    const id = await openDemo('clean-bench')
     await page.goto(`${server.url}/station/${id}/quiet?tool=case`)
     await page.getByRole('button', { name: 'New complaint' }).click()
     await page.getByRole('dialog').getByRole('button', { name: '20 m' }).click()
@@ -269,7 +229,7 @@ describe('direct change', () => {
   })
 
   it('a part is found by its name among many', async () => {
-    await open('tern-rock-light')
+    await openDemo('tern-rock-light')
     await page.keyboard.press('/')
     await page.getByLabel('Find a part or lead').fill('solar')
     await page.keyboard.press('Enter')
@@ -285,8 +245,8 @@ describe('direct change', () => {
   })
 
   it('the same station is edited on a phone: a panel, a lead, a load moved', async () => {
-    await fresh(390, 844)
-    const id = await open('tern-rock-light')
+    await fresh({ width: 390, height: 844, isCalm: true, preferences: { knowsDemo: true } })
+    const id = await openDemo('tern-rock-light')
     await page.getByRole('button', { name: 'Edit Two folding panels' }).click()
     const form = page.getByRole('dialog', { name: /^Edit/ })
     await form.getByLabel('Open-circuit voltage', { exact: true }).first().fill('46 V')

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { atWork, pageOf } from './atWork'
 import { accessFaults, layoutFaults } from './faults'
 import { show, viewsOf } from './views'
+import { fresh, journeys, page, server } from './journey'
 
 /** Every view in every window: contrast, names, roles; nothing lies on another thing or moves away from a finger. */
-const work = atWork()
+journeys('no page')
 
 /** Cumulative layout shift under which a page counts as steady (web vitals: "good"). */
 const MOST_MOVED = 0.1
@@ -26,25 +26,24 @@ describe('every view', () => {
     { by: 'finger', sizes: [[390, 844], [844, 390], [1024, 768]] }, // prettier-ignore
   ])('has no fault of access or layout that is looked for, by $by', async ({ by, sizes }) => {
     const isTouched = by === 'finger'
-    const { page, context, errors } = await pageOf(work.browser, sizes[0]!, isTouched)
+    const [width, height] = sizes[0]!
+    await fresh({ width, height, isTouched, isCalm: true })
     if (isTouched) await page.addInitScript(noteMoves)
-    const id = await work.server.firstDemo()
+    const id = await server.firstDemo()
     const faults: Record<string, string[]> = {}
     for (const view of viewsOf(id)) {
       const found: string[] = []
-      await page.setViewportSize({ width: sizes[0]![0], height: sizes[0]![1] })
-      await show(page, work.server.url + view)
+      await page.setViewportSize({ width, height })
+      await show(page, server.url + view)
       found.push(...(await accessFaults(page)))
       if (isTouched && (await page.evaluate(moved)) > MOST_MOVED) found.push('moves by itself as it comes')
-      for (const [width, height] of sizes) {
-        await page.setViewportSize({ width, height })
+      for (const [wide, high] of sizes) {
+        await page.setViewportSize({ width: wide, height: high })
         const lying = await layoutFaults(page, isTouched)
-        found.push(...lying.map(fault => `${width} × ${height} px: ${fault}`))
+        found.push(...lying.map(fault => `${wide} × ${high} px: ${fault}`))
       }
       if (found.length) faults[view.replace(id, 'id')] = found
     }
     expect(faults).toEqual({})
-    expect(errors).toEqual([])
-    await context.close()
   })
 })

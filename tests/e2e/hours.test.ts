@@ -1,40 +1,16 @@
 import { readFileSync } from 'node:fs'
-import type { Browser, Page } from 'playwright'
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright'
+import { describe, expect, it } from 'vitest'
 import { EventCourse } from '../../core/hours/course'
 import { readEventText } from '../../core/hours/readEvent'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { demoNamed, journeys, page, planOf, server } from './journey'
 
 /** How long a station lasts: an event of one's own, dragged and changed, its odds, and a larger pack into the plan. */
 
-const server = new TestServer(await freePort())
-let browser: Browser
-let page: Page
-let errors: string[]
-beforeAll(async () => {
-  await server.start()
-  browser = await launch()
-  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  page.setDefaultTimeout(PATIENCE_MS)
-  errors = errorsOf(page)
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-})
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-})
+journeys('one page')
 const says = (on: Page) => on.getByTestId('says')
-
-async function ternRock(): Promise<string> {
-  const list = (await (await fetch(`${server.url}/api/stations`)).json()) as { id: string; name: string }[]
-  return list.find(s => s.name === 'Tern Rock light')!.id
-}
-const planOf = async (id: string) =>
-  ((await (await fetch(`${server.url}/api/stations/${id}`)).json()) as { plan: ReturnType<typeof demoPlan> }).plan
+const ternRock = () => demoNamed('Tern Rock light')
 
 describe('hours', () => {
   it("show Tern Rock's weekend as the core works it out, and its odds", async () => {

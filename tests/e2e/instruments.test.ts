@@ -1,43 +1,20 @@
 import { createServer, type Socket } from 'node:net'
-import type { Browser, BrowserContext, Page } from 'playwright'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import type { Log } from '../../core/log/log'
+import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { SimulatedInstruments } from '../../core/instruments/simulated'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { freePort } from './browser'
+import { demoNamed, journeys, logOf, page, server } from './journey'
 
 /** Instruments that tell what they show: simulated, real behind a port, and recorded. */
 
-const server = new TestServer(await freePort())
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
 let id: string
-beforeAll(async () => {
-  await server.start()
-  browser = await launch()
-  const list = (await (await fetch(`${server.url}/api/stations`)).json()) as { id: string; name: string }[]
-  id = list.find(s => s.name === 'Tern Rock light')!.id
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-})
+journeys('a page each', { height: 900 })
+beforeAll(async () => void (id = await demoNamed('Tern Rock light')))
 beforeEach(async () => {
-  context = await browser.newContext({ viewport: { width: 1280, height: 900 } })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
   await page.goto(`${server.url}/station/${id}/bench?tab=readings`)
   await panel().waitFor()
 })
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-  await context.close()
-})
-const log = async () => ((await (await fetch(`${server.url}/api/stations/${id}/log`)).json()) as { log: Log }).log
+const log = () => logOf(id)
 const panel = () => page.getByTestId('instruments')
 const button = (name: string) => panel().getByRole('button', { name })
 const pick = async (label: string, option: string) => {

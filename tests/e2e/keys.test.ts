@@ -1,32 +1,10 @@
-import type { BrowserContext, Page } from 'playwright'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { atWork, pageOf } from './atWork'
 import { programsWith } from './browser'
+import { journeys, openDemo, page, planOf } from './journey'
 
 /** Keys that are meant for a field, a list or a dialog, and never for the plan. */
-const work = atWork()
-let page: Page
-let context: BrowserContext
-let errors: string[]
-beforeEach(async () => {
-  ;({ page, context, errors } = await pageOf(work.browser, [1280, 800], false))
-})
-afterEach(async () => {
-  await context.close()
-  expect(errors).toEqual([])
-})
-
-async function open() {
-  const id = await work.server.made(demoPlan('tern-rock-light'))
-  await page.goto(`${work.server.url}/station/${id}`)
-  await page.locator('.path.body').waitFor()
-  return id
-}
-const planOf = async (id: string) => {
-  const answer = await fetch(`${work.server.url}/api/stations/${id}`)
-  return ((await answer.json()) as { plan: ReturnType<typeof demoPlan> }).plan
-}
+journeys('a page each', { isCalm: true })
 
 /** The program that holds these words comes once it is let. */
 async function heldBack(words: string) {
@@ -38,7 +16,7 @@ async function heldBack(words: string) {
 
 describe('a key', () => {
   it('pressed in a list or a field does nothing to the plan', async () => {
-    const id = await open()
+    const id = await openDemo('tern-rock-light')
     await page.keyboard.press('a')
     await page.getByRole('dialog', { name: 'Add to the path' }).getByRole('combobox').nth(1).click()
     await page.keyboard.press('ArrowDown')
@@ -57,7 +35,7 @@ describe('a key', () => {
     const search = await heldBack('Find in the path')
     const joining = await heldBack(': move its end at')
     const form = await heldBack('class:"edit",role:"dialog"')
-    const id = await open()
+    const id = await openDemo('tern-rock-light')
     await page.locator('.row[data-part="vhf"] > g').first().click()
     await page.keyboard.press('j')
     for (const key of ['ArrowDown', 'Delete', 'Enter', 'b']) await page.keyboard.press(key)

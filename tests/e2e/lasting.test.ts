@@ -1,42 +1,19 @@
 import { readFileSync } from 'node:fs'
-import type { Browser, Page } from 'playwright'
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
-import type { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { demoNamed, journeys, page, planOf, server } from './journey'
 
 /** What follows from how long a station lasts: what one would try, which packs, what fills them; files opened. */
 
-const server = new TestServer(await freePort())
-let browser: Browser
-let page: Page
-let errors: string[]
 let id: string
+journeys('one page')
 beforeAll(async () => {
-  await server.start()
-  browser = await launch()
-  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  page.setDefaultTimeout(PATIENCE_MS)
-  errors = errorsOf(page)
-  const list = (await (await fetch(`${server.url}/api/stations`)).json()) as { id: string; name: string }[]
-  id = list.find(s => s.name === 'Tern Rock light')!.id
+  id = await demoNamed('Tern Rock light')
   await page.goto(`${server.url}/station/${id}/hours`)
   await says().filter({ hasText: 'On the air until' }).waitFor()
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-})
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
 })
 const says = () => page.getByTestId('says')
 const tab = (name: string) => page.getByRole('tab', { name }).click()
-const packAh = async () => {
-  const answer = await fetch(`${server.url}/api/stations/${id}`)
-  const { plan } = (await answer.json()) as { plan: ReturnType<typeof demoPlan> }
-  return (plan.parts.find(p => p.id === 'bat') as { capacityAh: number }).capacityAh
-}
+const packAh = async () => ((await planOf(id)).parts.find(p => p.id === 'bat') as { capacityAh: number }).capacityAh
 const events = async () => {
   const answer = await fetch(`${server.url}/api/stations/${id}/hours`)
   return ((await answer.json()) as { events: { name: string; weather?: object; swaps?: object[] }[] }).events

@@ -1,48 +1,19 @@
-import type { Browser, BrowserContext, Download, Page } from 'playwright'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { Download } from 'playwright'
+import { describe, expect, it } from 'vitest'
 import { lettersIn } from '../data/pdf'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { journeys, openDemo, page, says, server } from './journey'
 
-let server: TestServer
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
+journeys('a page each')
 
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
-beforeEach(async () => {
-  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
-})
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-  await context.close()
-})
-
-const says = (text: string | RegExp) => page.locator('.panel h2').filter({ hasText: text }).waitFor()
-async function open(name: Parameters<typeof demoPlan>[0], view = '') {
-  await page.goto(`${server.url}/station/${await server.made(demoPlan(name))}${view}`)
-}
 const contentOf = async (download: Download) => readFileSync((await download.path())!)
 
 describe('the demo stations', () => {
   it.each(['narrowboat-heron', 'moor-walk-kit'] as const)('%s is mended by the F key alone', async name => {
-    await open(name)
+    await openDemo(name)
     await page.locator('.path.body').waitFor()
     for (let press = 0; press < 16; press++) {
       const before = await page.locator('.panel h2').textContent()
@@ -57,7 +28,7 @@ describe('the demo stations', () => {
 
 describe('the short circuit', () => {
   it('is chosen on the path: its current, what opens and when, what survives', async () => {
-    await open('tern-rock-light', '/proof')
+    await openDemo('tern-rock-light', '/proof')
     await page.locator('.row[data-part="hf"] > g').click()
     const side = page.locator('aside')
     await side.getByRole('heading', { name: 'A dead short at HF radio' }).waitFor()
@@ -70,7 +41,7 @@ describe('the short circuit', () => {
     expect(await page.locator('.lead.hot').count()).toBeGreaterThan(1)
   })
   it('is chosen in the table, and the unprotected post says that nothing opens', async () => {
-    await open('tern-rock-light', '/proof')
+    await openDemo('tern-rock-light', '/proof')
     await page.getByRole('row', { name: /^House pack/ }).click()
     await page.locator('aside').getByText('before the first fuse').first().waitFor()
     expect(await page.locator('aside .verdict').textContent()).toContain('Nothing opens here')
@@ -79,7 +50,7 @@ describe('the short circuit', () => {
 
 describe('sizing', () => {
   it('shows its difference before it is taken, and undo takes it back', async () => {
-    await open('clean-bench')
+    await openDemo('clean-bench')
     await page.locator('.path.body').waitFor()
     await page.keyboard.press('s')
     const dialog = page.getByRole('dialog')
@@ -95,7 +66,7 @@ describe('sizing', () => {
 
 describe('schools', () => {
   it('the other side is built, mended and sized, shown beside this one, taken as one step and taken back', async () => {
-    await open('tern-rock-light', '/schools')
+    await openDemo('tern-rock-light', '/schools')
     await page.getByText('Come to the same, or cannot be had here').waitFor()
     await page.getByText('The loads take 36 A with everything active').waitFor()
     await page.getByRole('button', { name: /hold 13.8 V with a converter/ }).click()
@@ -179,7 +150,7 @@ describe('the shelf', () => {
 
 describe('the build sheet', () => {
   it('has the hook-up order, the shopping list and labels, and goes out in every format', async () => {
-    await open('tern-rock-light', '/build')
+    await openDemo('tern-rock-light', '/build')
     await page.getByText('Set Charge controller for House pack').waitFor()
     await page.getByRole('heading', { name: 'To buy' }).waitFor()
     await page.getByRole('heading', { name: 'Take down' }).waitFor()
@@ -220,7 +191,7 @@ describe('the build sheet', () => {
   })
 
   it('goes to PDF and is read back: which state of the plan, why not yet, its leads and their order', async () => {
-    await open('tern-rock-light', '/build')
+    await openDemo('tern-rock-light', '/build')
     await page.locator('img.drawn').waitFor()
     await page.getByRole('combobox', { name: 'Export' }).click()
     const [download] = await Promise.all([

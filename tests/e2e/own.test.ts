@@ -1,41 +1,12 @@
-import type { Browser, BrowserContext, Locator, Page } from 'playwright'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { Locator } from 'playwright'
+import { describe, expect, it } from 'vitest'
 import { madeUpPlan } from '../bench/plans'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { fresh, journeys, openDemo, page, planOf, says, server } from './journey'
 
 /** A plan of one's own: begun, asked whether it suits, in other ways. */
 
-let server: TestServer
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
-beforeEach(() => fresh(1280, 800))
-async function fresh(width: number, height: number, theme = 'light') {
-  await context?.close()
-  context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
-  const chosen = JSON.stringify({ theme, knowsDemo: true })
-  await page.addInitScript(c => {
-    if (!localStorage.getItem('wireman-preferences')) localStorage.setItem('wireman-preferences', c)
-  }, chosen)
-}
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-})
+journeys('a page each', { isCalm: true, preferences: { theme: 'light', knowsDemo: true } })
 
 /** What a hand does, counted. */
 class Hand {
@@ -63,17 +34,6 @@ class Hand {
   }
 }
 
-const says = (text: string | RegExp) => page.locator('.panel h2').filter({ hasText: text }).waitFor()
-async function open(demo: 'tern-rock-light' | 'clean-bench', query = '') {
-  const id = await server.made(demoPlan(demo))
-  await page.goto(`${server.url}/station/${id}${query}`)
-  await page.locator('.path.body, .cards').waitFor()
-  return id
-}
-const planOf = async (id: string) => {
-  const answer = await fetch(`${server.url}/api/stations/${id}`)
-  return ((await answer.json()) as { plan: ReturnType<typeof demoPlan> }).plan
-}
 const part = (id: string) => page.locator(`[data-part="${id}"]`).first()
 
 describe('beginnings', () => {
@@ -140,10 +100,7 @@ describe('beginnings', () => {
     await says('Not yet a station')
     await page.locator('.panel').getByText('First say from what it is powered').waitFor()
     await server.made(demoPlan('tern-rock-light'))
-    await context.close()
-    context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-    page = await context.newPage()
-    errors = errorsOf(page)
+    await fresh()
     await page.goto(server.url)
     await page.getByRole('note').getByRole('link', { name: 'Plan my own' }).waitFor()
     await page.getByRole('button', { name: 'Not now' }).click()
@@ -156,7 +113,7 @@ describe('beginnings', () => {
 describe('other ways', () => {
   it('a kit is moved to the car as a way of its own, kept, compared, and the plan stays as it was', async () => {
     const hand = new Hand()
-    const id = await open('clean-bench')
+    const id = await openDemo('clean-bench')
     await hand.choose(page.getByLabel('Way of this station'), 'Another way…')
     await hand.fill(page.getByLabel('Name of the way'), 'Car')
     await hand.click(page.getByLabel('Powered by'))
@@ -198,7 +155,7 @@ describe('a field of several parts', () => {
 
 describe('a free port', () => {
   it('is reached by Tab and opened by Space', async () => {
-    await open('tern-rock-light')
+    await openDemo('tern-rock-light')
     const port = page.getByRole('button', { name: 'port p5, free: add a load' })
     await port.waitFor()
     for (let i = 0; i < 80 && !(await port.evaluate(e => e === document.activeElement)); i++)

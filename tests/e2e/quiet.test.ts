@@ -1,45 +1,19 @@
 /* eslint-disable max-lines -- one server and one browser for the whole journey */
-import type { Browser, BrowserContext, Download, Page } from 'playwright'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { Download } from 'playwright'
+import { describe, expect, it } from 'vitest'
 import { writeWav } from '../../core/formats/wav'
 import { causesOf } from '../../core/noise/cause'
 import { randomFrom } from '../../core/chance/random'
 import { faultOf } from '../../core/noise/simulated/fault'
 import { simulatedReceiver } from '../../core/noise/simulated/receiver'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { context, fresh, journeys, page, server } from './journey'
 
-let server: TestServer
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
 const folder = mkdtempSync(join(tmpdir(), 'wireman-quiet-'))
-
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
-beforeEach(() => fresh(1280, 800))
-async function fresh(width: number, height: number) {
-  await context?.close()
-  context = await browser.newContext({ viewport: { width, height } })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
-}
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-})
+journeys('a page each')
 
 const NOISE = { tern: 'tern-rock-light', heron: 'narrowboat-heron' } as const
 /** A station of its own with the demo's half-done logbook. @returns its id */
@@ -133,7 +107,7 @@ describe('the survey', () => {
       .waitFor()
   })
   it('goes back and clears, and works by thumb on a phone', async () => {
-    await fresh(390, 844)
+    await fresh({ width: 390, height: 844 })
     const id = await open('tern', 'survey')
     await page.locator('.what').filter({ hasText: '20 m' }).waitFor()
     await page.locator('.pad').getByRole('button', { name: '3', exact: true }).click()

@@ -2,19 +2,19 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { describe, expect, it } from 'vitest'
-import { atWork } from './atWork'
 import { sparesBytes } from './browser'
+import { browser, journeys, server } from './journey'
 
 const PUBLIC = join(import.meta.dirname, '../../.output/public')
 
-const work = atWork()
+journeys('no page')
 
 /**
  * What script a view needs until it is drawn, as gzip, kB.
  * @param isJudged else the verdict, and what comes with it, is kept back
  */
 async function scriptKilobytes(view: string, drawn: string, isJudged: boolean) {
-  const context = await work.browser.newContext()
+  const context = await browser.newContext()
   await sparesBytes(context)
   const page = await context.newPage()
   if (!isJudged) await page.route(/core\.worker/, () => {})
@@ -23,7 +23,7 @@ async function scriptKilobytes(view: string, drawn: string, isJudged: boolean) {
     const path = new URL(answer.url()).pathname
     if (path.endsWith('.js') && !path.includes('core.worker')) scripts.add(path)
   })
-  await page.goto(work.server.url + view)
+  await page.goto(server.url + view)
   await page.locator(drawn).first().waitFor()
   const bytes = [...scripts].reduce((sum, path) => sum + gzipSync(readFileSync(join(PUBLIC, path))).length, 0)
   await context.close()
@@ -35,11 +35,7 @@ describe('on a slow line', () => {
     { what: 'a station’s path', view: '', drawn: '[data-part="hf"]', isJudged: false, allowed: 200 },
     { what: 'its noise view', view: '/quiet', drawn: '.next h3', isJudged: true, allowed: 250 },
   ])('$what stands with less than $allowed kB of script', async ({ what, view, drawn, isJudged, allowed }) => {
-    const { kilobytes, files } = await scriptKilobytes(
-      `/station/${await work.server.firstDemo()}${view}`,
-      drawn,
-      isJudged,
-    )
+    const { kilobytes, files } = await scriptKilobytes(`/station/${await server.firstDemo()}${view}`, drawn, isJudged)
     console.log(`${what}: ${Math.round(kilobytes)} kB of script as gzip in ${files} files`)
     expect(files).toBeGreaterThan(5)
     expect(kilobytes).toBeLessThan(allowed)

@@ -1,53 +1,17 @@
 /* eslint-disable max-lines -- one server and one browser for the whole journey */
-import type { Browser, BrowserContext, Page } from 'playwright'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, sparesBytes, tellWhereItStands, PATIENCE_MS, TestServer } from './browser'
+import { PATIENCE_MS, sparesBytes } from './browser'
+import { browser, journeys, openDemo, page, says, server } from './journey'
 
-let server: TestServer
-let browser: Browser
-let context: BrowserContext
-let page: Page
-let errors: string[]
-
-beforeAll(async () => {
-  server = new TestServer(await freePort())
-  await server.start()
-  browser = await launch()
-})
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
-beforeEach(async () => {
-  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-  context.setDefaultTimeout(PATIENCE_MS)
-  page = await context.newPage()
-  errors = errorsOf(page)
-  await page.goto(`${server.url}/stations`)
-  await page.getByRole('heading', { name: 'Stations' }).waitFor()
-})
-afterEach(async ({ task }) => {
-  if (task.result?.state === 'fail') await tellWhereItStands(page)
-  expect(errors).toEqual([])
-  await context.close()
-})
-
-const heading = () => page.locator('.panel h2')
+journeys('a page each')
 const card = (check: string) => page.locator(`article[data-check="${check}"]`)
 const saved = () => page.locator('[data-testid="saved"]', { hasText: 'saved' }).waitFor()
-const says = (text: string | RegExp) => heading().filter({ hasText: text }).waitFor()
 
-/** A station of its own for each test. Tern Rock is the one with three flaws. */
-async function openDemo(name: 'Tern Rock' | 'Clean bench') {
-  await page.goto(
-    `${server.url}/station/${await server.made(demoPlan(name === 'Tern Rock' ? 'tern-rock-evening' : 'clean-bench'))}`,
-  )
-  await page.locator('.path.body, .cards').waitFor()
-}
 const file = (name: string, text: string) => {
   const path = join(mkdtempSync(join(tmpdir(), 'wireman-file-')), name)
   writeFileSync(path, text)
@@ -71,7 +35,7 @@ describe('a station', () => {
   })
 
   it('every finding is mended by the F key alone', async () => {
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await says('3 things to mend')
     for (let left = 3; left > 0; left--) {
       await page.locator('article.chosen .fix.first:enabled').waitFor()
@@ -82,7 +46,7 @@ describe('a station', () => {
   })
 
   it('a radio is added to a free port from the keyboard', async () => {
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await says('3 things to mend')
     await page.keyboard.press('a')
     await page.getByRole('combobox', { name: 'Find in the catalogue' }).waitFor()
@@ -97,7 +61,7 @@ describe('a station', () => {
   })
 
   it('M mends all: three ways side by side, one taken as one step and undone', async () => {
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await says('3 things to mend')
     await page.keyboard.press('m')
     const ways = page.locator('article.way')
@@ -115,7 +79,7 @@ describe('a station', () => {
   })
 
   it('arrows walk the path, Delete removes, and undo brings back', async () => {
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await page.locator('.row[data-part="hf"] > g').click()
     await page.keyboard.press('ArrowDown')
     await page.locator('.row.selected[data-part="vhf"]').waitFor()
@@ -134,7 +98,7 @@ describe('a station', () => {
   })
 
   it('a plan broken by hand is told in words, and what was typed stays until it is right', async () => {
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await says('Nothing to mend')
     await page.locator('.lead[data-lead="l2"] .token').nth(1).click()
     const input = page.getByLabel('length')
@@ -149,7 +113,7 @@ describe('a station', () => {
   })
 
   it('figures are edited in the form of a part, and refused there', async () => {
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await page.locator('.row[data-part="vhf"] > g').click()
     await page.keyboard.press('e')
     const form = page.getByRole('dialog', { name: 'Edit VHF radio' })
@@ -165,7 +129,7 @@ describe('a station', () => {
   })
 
   it('a condition is chosen, and the picture shows it', async () => {
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await page.getByRole('button', { name: 'nearly empty', exact: true }).click()
     await page.locator('.box[data-part="bat"]').getByText('12.64 V').waitFor()
     await page.keyboard.press('w')
@@ -174,6 +138,11 @@ describe('a station', () => {
 })
 
 describe('stations', () => {
+  beforeEach(async () => {
+    await page.goto(`${server.url}/stations`)
+    await page.getByRole('heading', { name: 'Stations' }).waitFor()
+  })
+
   it('a damaged file is refused with its faults, and nothing is lost', async () => {
     await page.locator('.list li').first().waitFor()
     const before = await page.locator('.list li').count()
@@ -262,7 +231,7 @@ describe('stations', () => {
 
 describe('saving as one works', () => {
   it('everything is there after a reload, and after the server was killed', async () => {
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await says('Nothing to mend')
     await page.locator('.lead[data-lead="l3"] .token').first().click()
     await page.getByLabel('conductor').fill('6 mm2')
@@ -276,7 +245,7 @@ describe('saving as one works', () => {
   })
 
   it('an edit made while the server is away is kept and saved when it is back', async () => {
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await says('Nothing to mend')
     await server.kill('SIGKILL')
     await page.locator('.lead[data-lead="l3"] .token').nth(1).click()
@@ -290,7 +259,7 @@ describe('saving as one works', () => {
   // What is on its way just then is told, and wants a reload: here nothing is fetched ahead.
   it('a part of the page that had not come when the server went comes when it is back', async () => {
     await sparesBytes(page)
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await page.waitForLoadState('networkidle')
     await server.kill('SIGKILL')
     await page.keyboard.press('?')
@@ -300,7 +269,7 @@ describe('saving as one works', () => {
 
   it('a view that had not come when the server went is told of, and opens when it is back', async () => {
     await sparesBytes(page)
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await page.waitForLoadState('networkidle')
     await server.kill('SIGKILL')
     await page.getByRole('link', { name: 'Build sheet', exact: true }).click()
@@ -310,7 +279,7 @@ describe('saving as one works', () => {
   })
 
   it('a station opens all its views while the server is away', async () => {
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     const scripts = () => page.evaluate(() => performance.getEntriesByType('resource').length)
     await page.waitForLoadState('networkidle')
     for (let before = 0, now = await scripts(); now > before; before = now, now = await scripts())
@@ -375,7 +344,7 @@ describe('saving as one works', () => {
   it('two windows on one station do not overwrite each other silently', async () => {
     // One that does not hear what the other saves, nor shares with it what a browser keeps.
     await page.route('**/api/changes', route => route.abort())
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await says('Nothing to mend')
     const elsewhere = await browser.newContext({ viewport: { width: 1280, height: 800 } })
     elsewhere.setDefaultTimeout(PATIENCE_MS)
@@ -409,7 +378,7 @@ describe('saving as one works', () => {
   })
 
   it('one can go back to an earlier revision, and forward again', async () => {
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await says('3 things to mend')
     await page.locator('article.chosen .fix.first:enabled').waitFor()
     await page.keyboard.press('f')
@@ -424,7 +393,7 @@ describe('saving as one works', () => {
   })
 
   it('units and theme are remembered', async () => {
-    await openDemo('Clean bench')
+    await openDemo('clean-bench')
     await page.getByTitle('Units and theme').click()
     await page
       .getByRole('button', { name: 'ft', exact: true })
@@ -441,7 +410,7 @@ describe('saving as one works', () => {
 
   it('works at the width of a phone', async () => {
     await page.setViewportSize({ width: 390, height: 844 })
-    await openDemo('Tern Rock')
+    await openDemo('tern-rock-evening')
     await says('3 things to mend')
     await card('arrival-under').locator('.title').click()
     await card('arrival-under').getByRole('button', { name: '10 AWG in HF lead' }).click()

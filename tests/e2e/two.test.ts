@@ -1,5 +1,4 @@
-import type { Browser, Page } from 'playwright'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { believe } from '../../core/noise/belief'
 import { causesOf } from '../../core/noise/cause'
 import type { Observation } from '../../core/noise/observation'
@@ -8,21 +7,9 @@ import { isPart } from '../../core/noise/suspect'
 import { testsFor } from '../../core/noise/tests'
 import { hide, Operator, type Hidden } from '../data/physicsStation'
 import { demoPlan } from '../data/plans'
-import { freePort, launch, PATIENCE_MS, TestServer } from './browser'
+import { journeys, page, server } from './journey'
 
-const server = new TestServer(await freePort())
-let browser: Browser
-let page: Page
-beforeAll(async () => {
-  await server.start()
-  browser = await launch()
-  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  page.setDefaultTimeout(PATIENCE_MS)
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-})
+journeys('one page')
 
 const plan = demoPlan('narrowboat-heron')
 const causes = causesOf(plan, { bands: ['20 m'] })

@@ -1,17 +1,12 @@
-import type { Page } from 'playwright'
 import { describe, expect, it } from 'vitest'
-import { atWork, pageOf } from './atWork'
 import { layoutFaults } from './faults'
+import { fresh, journeys, page, server } from './journey'
 
 /** What opens or is asked for is in sight, in every window. */
-const work = atWork()
-let page: Page
+journeys('no page')
 
-async function opened(size: readonly [number, number], isTouched: boolean) {
-  const { page: shown, ...more } = await pageOf(work.browser, size, isTouched)
-  page = shown
-  return more
-}
+const opened = ([width, height]: readonly [number, number], isTouched: boolean) =>
+  fresh({ width, height, isTouched, isCalm: true })
 
 /** What opens over a station's path, and how. */
 const OVER: Record<string, () => Promise<unknown>> = {
@@ -34,11 +29,11 @@ describe('in every window', () => {
   ])(
     'what opens over the path is within a phone of %d × %d px and large enough for a finger',
     async (width, height) => {
-      const { context, errors } = await opened([width, height], true)
-      const id = await work.server.firstDemo()
+      await opened([width, height], true)
+      const id = await server.firstDemo()
       const faults: Record<string, string[]> = {}
       for (const [name, open] of Object.entries(OVER)) {
-        await page.goto(`${work.server.url}/station/${id}`)
+        await page.goto(`${server.url}/station/${id}`)
         await page.locator('.volts').first().waitFor()
         await open()
         await page.getByRole('dialog').waitFor()
@@ -49,15 +44,13 @@ describe('in every window', () => {
         if (found.length) faults[name] = found
       }
       expect(faults).toEqual({})
-      expect(errors).toEqual([])
-      await context.close()
     },
   )
 
   it('the condition that a link asks for is in sight on a phone, and the page stays at its top', async () => {
-    const { context } = await opened([390, 844], true)
-    const id = await work.server.firstDemo()
-    await page.goto(`${work.server.url}/station/${id}?state=low%2Fonly%3Alamps`)
+    await opened([390, 844], true)
+    const id = await server.firstDemo()
+    await page.goto(`${server.url}/station/${id}?state=low%2Fonly%3Alamps`)
     const more = page.getByLabel('More load states')
     await more.waitFor()
     const right = async () => {
@@ -67,12 +60,11 @@ describe('in every window', () => {
     await expect.poll(right).toBeLessThanOrEqual(390)
     expect(await more.evaluate((e: HTMLSelectElement) => e.selectedOptions[0]!.label)).toContain('Lamps')
     expect(await page.evaluate(() => scrollY)).toBe(0)
-    await context.close()
   })
 
   it('the place of a short that is chosen is in sight of a path wider than its pane', async () => {
-    const { context } = await opened([1024, 768], false)
-    await page.goto(`${work.server.url}/station/${await work.server.firstDemo()}/proof`)
+    await opened([1024, 768], false)
+    await page.goto(`${server.url}/station/${await server.firstDemo()}/proof`)
     for (const name of ['HF radio', 'Two folding panels']) {
       await page.getByRole('row', { name }).first().click()
       const isInSight = () =>
@@ -86,6 +78,5 @@ describe('in every window', () => {
         })
       await expect.poll(isInSight).toBe(true)
     }
-    await context.close()
   })
 })
