@@ -1,5 +1,5 @@
 import type { Pair } from './pairs'
-import { battery, fuse, lead, load, radio, smallPlan } from './plans'
+import { battery, block, fuse, lead, load, radio, smallPlan } from './plans'
 
 /** Pairs of the checks on one battery, one lead and one radio, and the small plans they are made of. */
 
@@ -13,20 +13,9 @@ export const supply = (more: Record<string, unknown> = {}) => ({
   terminal: 'ring-m6',
   ...more,
 })
-export const block = (more: Record<string, unknown> = {}) => ({
-  id: 'blk',
-  kind: 'block',
-  feed: 'ring-m6',
-  ratedA: 12,
-  ports: [
-    { id: 'p1', fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' },
-    { id: 'p2', fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' },
-  ],
-  ...more,
-})
 export const onBlock = (blockMore: Record<string, unknown> = {}, legMore: Record<string, unknown> = {}) =>
   smallPlan({
-    parts: [battery(), block(blockMore), radio()],
+    parts: [battery(), block([15, 15], { ratedA: 12, ...blockMore }), radio()],
     leads: [
       lead({ id: 'm', to: 'blk.feed', ends: { from: { connector: 'ring-m6' }, to: { connector: 'ring-m6' } } }),
       lead({

@@ -2,7 +2,7 @@
 import type { Plan } from '../../core/plan/schema'
 import { BASIC_PAIRS } from './basicPairs'
 import { FIELD_PAIRS } from './fieldPairs'
-import { battery, fuse, lead, load, radio, smallPlan } from './plans'
+import { battery, block, fuse, lead, load, radio, smallPlan } from './plans'
 
 /** For a check: a plan that makes it fire at a place, and one near it that does not. */
 export interface Pair {
@@ -283,15 +283,7 @@ const twoOnBlock = (hfA: number, pcW: number, feed = 'stack-45') =>
   smallPlan({
     parts: [
       battery(),
-      {
-        id: 'blk',
-        kind: 'block',
-        feed,
-        ports: [
-          { id: 'p1', fuse: { type: 'blade', ratedA: 40 }, connector: 'stack-45' },
-          { id: 'p2', fuse: { type: 'blade', ratedA: 30 }, connector: 'stack-45' },
-        ],
-      },
+      block([40, 30], { feed }),
       radio({ draw: { model: 'constant-current', idleA: 1, activeA: hfA } }),
       radio({ id: 'r2', draw: { model: 'constant-current', idleA: 1, activeA: pcW } }),
     ],
@@ -305,12 +297,7 @@ const selective = (upstream: Loose) =>
   smallPlan({
     parts: [
       battery({ internalOhm: 0.02 }),
-      {
-        id: 'blk',
-        kind: 'block',
-        feed: 'ring-m6',
-        ports: ['p1', 'p2'].map(id => ({ id, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' })),
-      },
+      block([15, 15]),
       radio(),
       radio({ id: 'vhf', draw: { model: 'constant-current', idleA: 0.5, activeA: 5 } }),
     ],

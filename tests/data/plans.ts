@@ -49,6 +49,18 @@ export const load = (more: Loose = {}) => ({
   terminal: 'stack-30',
   ...more,
 })
+/** A block with a fused port `p1`, `p2` … for each rating, A. */
+export const block = (ratedA: readonly number[], more: Loose = {}) => ({
+  id: 'blk',
+  kind: 'block',
+  feed: 'ring-m6',
+  ports: ratedA.map((amps, i) => ({
+    id: `p${i + 1}`,
+    fuse: { type: 'blade', ratedA: amps },
+    connector: 'stack-45',
+  })),
+  ...more,
+})
 export const fuse = (ratedA: number, atM = 0.1, more: Loose = {}) => ({
   id: 'f1',
   kind: 'fuse',

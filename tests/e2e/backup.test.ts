@@ -3,24 +3,15 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { PGlite } from '@electric-sql/pglite'
-import type { Browser } from 'playwright'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, describe, expect, it } from 'vitest'
 import type { Plan } from '../../core/plan/schema'
 import { demoPlan } from '../data/plans'
-import { errorsOf, freePort, launch, PATIENCE_MS, TestServer } from './browser'
+import { PATIENCE_MS } from './browser'
+import { fresh, journeys, page, server } from './journey'
 
-const server = new TestServer(await freePort())
 const aside = mkdtempSync(join(tmpdir(), 'wireman-backup-'))
-let browser: Browser
-beforeAll(async () => {
-  await server.start()
-  browser = await launch()
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-  rmSync(aside, { recursive: true, force: true })
-})
+journeys('no page')
+afterAll(() => rmSync(aside, { recursive: true, force: true }))
 const api = async <T>(method: string, path: string, body?: unknown) => {
   const sent = body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
   return (await (await fetch(`${server.url}/api/stations${path}`, { method, ...sent })).json()) as T
@@ -35,8 +26,7 @@ interface Station {
 describe('a backup', () => {
   it('goes out in one file, and what was changed and deleted since comes back after a look', async () => {
     const id = await server.made({ ...demoPlan('clean-bench'), name: 'My own' })
-    const page = await (await browser.newContext({ viewport: { width: 1280, height: 900 } })).newPage()
-    const errors = errorsOf(page)
+    await fresh({ height: 900 })
     await page.goto(`${server.url}/stations`)
     const panel = page.getByTestId('backup')
     const [download] = await Promise.all([
@@ -74,7 +64,6 @@ describe('a backup', () => {
       .getByTestId('restore')
       .setInputFiles({ name: 'x.jsonl', mimeType: 'text/plain', buffer: Buffer.from('{}') })
     await panel.getByText('it does not begin as a wireman-backup file').waitFor()
-    expect(errors).toEqual([])
   })
 
   it('is made and restored from the command line, into an empty folder too', async () => {
@@ -115,8 +104,7 @@ describe('a station of which the last state is lost', () => {
     const words = /revision 2, cannot be read any more; revision 1 of .* UTC stands in for it/
     await expect.poll(() => server.output, { timeout: PATIENCE_MS }).toMatch(words)
 
-    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-    const errors = errorsOf(page)
+    await fresh()
     await page.goto(`${server.url}/stations`)
     const card = page.locator('li').filter({ hasText: 'Torn bench' })
     await card.getByTestId('trouble').filter({ hasText: words }).waitFor()
@@ -130,6 +118,5 @@ describe('a station of which the last state is lost', () => {
     expect(JSON.stringify(await api('GET', ''))).not.toContain('trouble')
     const backup = await (await fetch(`${server.url}/api/backup`)).text()
     expect(backup.split('\n').filter(l => l.includes(id) && l.includes('"revision":{'))).toHaveLength(2)
-    expect(errors).toEqual([])
   })
 })

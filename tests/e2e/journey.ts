@@ -23,10 +23,19 @@ interface Look {
   isCalm?: boolean
   /** What was set in it before; it is put there once. */
   preferences?: object
+  /** What its owner allows a page, as a microphone. */
+  permissions?: string[]
 }
 
 /** Another page in place of the one there was, of a browser that has seen nothing yet. */
-export async function fresh({ width = 1280, height = 800, isTouched = false, isCalm, preferences }: Look = {}) {
+export async function fresh({
+  width = 1280,
+  height = 800,
+  isTouched = false,
+  isCalm,
+  preferences,
+  permissions = [],
+}: Look = {}) {
   await context?.close()
   const reducedMotion = isCalm ? 'reduce' : null
   context = await browser.newContext({
@@ -34,6 +43,7 @@ export async function fresh({ width = 1280, height = 800, isTouched = false, isC
     hasTouch: isTouched,
     isMobile: isTouched,
     reducedMotion,
+    permissions,
   })
   context.setDefaultTimeout(PATIENCE_MS)
   page = await context.newPage()
@@ -50,12 +60,17 @@ export async function fresh({ width = 1280, height = 800, isTouched = false, isC
  * A server and a browser for the journeys of one file, there before the first and gone after the last. No page says in
  * any of them that something is wrong with itself.
  * @param pages a new page for each journey, one for all, or none but those that a journey asks for
+ * @param switches further ones of the browser, as a file for a microphone
  */
-export function journeys(pages: 'a page each' | 'one page' | 'no page', look: Look = {}) {
+export function journeys(
+  pages: 'a page each' | 'one page' | 'no page',
+  look: Look = {},
+  switches: readonly string[] = [],
+) {
   beforeAll(async () => {
     server = new TestServer(await freePort())
     await server.start()
-    browser = await launch()
+    browser = await launch(switches)
     errors = []
     if (pages === 'one page') await fresh(look)
   }, 60_000)

@@ -1,13 +1,13 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { Browser, Page } from 'playwright'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { readWav, writeWav } from '../../core/formats/wav'
 import { hearRecording } from '../../core/noise/listen/listen'
 import { randomFrom } from '../../core/chance/random'
 import { demoPlan } from '../data/plans'
-import { freePort, launch, TestServer } from './browser'
+import { launch } from './browser'
+import { journeys, page, server } from './journey'
 
 /** So long each it is on and off, s: longer than it is listened to, for a machine that does much else is late. */
 const PHASE_S = 4
@@ -29,22 +29,11 @@ function evening(): string {
   return path
 }
 
-const server = new TestServer(await freePort())
-let browser: Browser
-let page: Page
-beforeAll(async () => {
-  await server.start()
-  browser = await launch([
-    '--use-fake-device-for-media-stream',
-    '--use-fake-ui-for-media-stream',
-    `--use-file-for-fake-audio-capture=${evening()}`,
-  ])
-  page = await (await browser.newContext({ permissions: ['microphone'] })).newPage()
-}, 60_000)
-afterAll(async () => {
-  await browser.close()
-  await server.stop()
-})
+journeys('one page', { permissions: ['microphone'] }, [
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
+  `--use-file-for-fake-audio-capture=${evening()}`,
+])
 
 const level = async () => Number((await page.getByTestId('level').textContent())!.replace('−', '-').split(' ')[0])
 /** What is fed goes on for a while: while it is on the mean level rises, while it is off it falls. */

@@ -1,6 +1,22 @@
 import { battery, fuse, lead, load, radio, smallPlan } from '../plans'
 import { wire, amps, busbar, fuseAt, vehicle, type HardPlan } from './hard'
 
+/** A small load at the end of 30 m of 18 AWG. */
+const longAndThin = (insulationC: number, ratedA: number) =>
+  smallPlan({
+    parts: [
+      battery({ chemistry: 'agm', seriesCells: 6, internalOhm: 0.02 }),
+      load({ supply: { minV: 9, maxV: 15 }, draw: amps(2, 0.1) }),
+    ],
+    leads: [
+      wire('l1', ['bat', 'pc'], ['ring-m6', 'stack-30'], {
+        lengthM: 30,
+        conductor: { awg: 18, insulationC },
+        inline: fuseAt(ratedA),
+      }),
+    ],
+  })
+
 export const FUSES_PLANS: readonly HardPlan[] = [
   {
     name: 'fuse only in negative, vehicle',
@@ -169,40 +185,14 @@ export const FUSES_PLANS: readonly HardPlan[] = [
   {
     name: 'long thin, 15 A fuse, short 9 A never opens: carried for good',
     why: 'R=2*30*.0214=1.28; I=9.5A<15; 18AWG 20*.966=19 carries. no danger',
-    plan: () =>
-      smallPlan({
-        parts: [
-          battery({ chemistry: 'agm', seriesCells: 6, internalOhm: 0.02 }),
-          load({ supply: { minV: 9, maxV: 15 }, draw: amps(2, 0.1) }),
-        ],
-        leads: [
-          wire('l1', ['bat', 'pc'], ['ring-m6', 'stack-30'], {
-            lengthM: 30,
-            conductor: { awg: 18, insulationC: 105 },
-            inline: fuseAt(15),
-          }),
-        ],
-      }),
+    plan: () => longAndThin(105, 15),
     bad: [],
     told: ['caution connector-conductor pc'],
   },
   {
     name: 'long thin 70C PVC 12 A? short 9.5 A on 18 AWG PVC',
     why: '18 AWG PVC 20*sqrt(35/75)=13.7 >10: ok',
-    plan: () =>
-      smallPlan({
-        parts: [
-          battery({ chemistry: 'agm', seriesCells: 6, internalOhm: 0.02 }),
-          load({ supply: { minV: 9, maxV: 15 }, draw: amps(2, 0.1) }),
-        ],
-        leads: [
-          wire('l1', ['bat', 'pc'], ['ring-m6', 'stack-30'], {
-            lengthM: 30,
-            conductor: { awg: 18, insulationC: 70 },
-            inline: fuseAt(10),
-          }),
-        ],
-      }),
+    plan: () => longAndThin(70, 10),
     bad: [],
     told: ['caution connector-conductor pc'],
   },

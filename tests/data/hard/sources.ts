@@ -1,4 +1,4 @@
-import { battery, fuse, lead, load, radio, smallPlan } from '../plans'
+import { battery, block, fuse, lead, load, radio, smallPlan } from '../plans'
 import { wire, amps, busbar, fuseAt, mppt, panel, type HardPlan } from './hard'
 
 export const SOURCES_PLANS: readonly HardPlan[] = [
@@ -176,16 +176,7 @@ export const SOURCES_PLANS: readonly HardPlan[] = [
       smallPlan({
         parts: [
           battery(),
-          {
-            id: 'blk',
-            kind: 'block',
-            ratedA: 30,
-            feed: 'ring-m6',
-            ports: [
-              { id: 'p1', fuse: { type: 'blade', ratedA: 25 }, connector: 'stack-45' },
-              { id: 'p2', fuse: { type: 'blade', ratedA: 20 }, connector: 'stack-45' },
-            ],
-          },
+          block([25, 20], { ratedA: 30 }),
           radio({ draw: amps(20) }),
           radio({ id: 'v', draw: amps(15) }),
         ],

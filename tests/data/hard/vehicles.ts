@@ -1,60 +1,42 @@
 import { battery, lead, radio, smallPlan } from '../plans'
 import { wire, amps, fuseAt, charger, vehicle, type HardPlan } from './hard'
 
+/** A truck's 28 V through a converter to a radio. */
+const truck = (internalOhm: number, topology: string, input: { minV: number; maxV: number }) =>
+  smallPlan({
+    parts: [
+      vehicle({ engineOnV: 28, engineOffV: 24.8, internalOhm }),
+      {
+        id: 'b',
+        kind: 'converter',
+        topology,
+        input,
+        outV: 13.8,
+        maxOutA: 30,
+        efficiency: 0.9,
+        in: 'screw',
+        out: 'screw',
+      },
+      radio({ draw: amps(21) }),
+    ],
+    leads: [
+      wire('i', ['car', 'b.in'], ['ring-m8', 'fork'], { inline: fuseAt(20) }),
+      wire('o', ['b.out', 'hf'], ['fork', 'stack-45'], { inline: [], lengthM: 0.5 }),
+    ],
+  })
+
 export const VEHICLES_PLANS: readonly HardPlan[] = [
   {
     name: '28 V truck, buck 20-30 to 13.8 V 30 A',
     why: 'nothing; 28/.03=930 A under 1 kA',
-    plan: () =>
-      smallPlan({
-        parts: [
-          vehicle({ engineOnV: 28, engineOffV: 24.8, internalOhm: 0.03 }),
-          {
-            id: 'b',
-            kind: 'converter',
-            topology: 'buck',
-            input: { minV: 20, maxV: 30 },
-            outV: 13.8,
-            maxOutA: 30,
-            efficiency: 0.9,
-            in: 'screw',
-            out: 'screw',
-          },
-          radio({ draw: amps(21) }),
-        ],
-        leads: [
-          wire('i', ['car', 'b.in'], ['ring-m8', 'fork'], { inline: fuseAt(20) }),
-          wire('o', ['b.out', 'hf'], ['fork', 'stack-45'], { inline: [], lengthM: 0.5 }),
-        ],
-      }),
+    plan: () => truck(0.03, 'buck', { minV: 20, maxV: 30 }),
     bad: [],
     told: [],
   },
   {
     name: '28 V truck, regulator 9-20',
     why: 'input over 20 V: fail',
-    plan: () =>
-      smallPlan({
-        parts: [
-          vehicle({ engineOnV: 28, engineOffV: 24.8, internalOhm: 0.05 }),
-          {
-            id: 'b',
-            kind: 'converter',
-            topology: 'buck-boost',
-            input: { minV: 9, maxV: 20 },
-            outV: 13.8,
-            maxOutA: 30,
-            efficiency: 0.9,
-            in: 'screw',
-            out: 'screw',
-          },
-          radio({ draw: amps(21) }),
-        ],
-        leads: [
-          wire('i', ['car', 'b.in'], ['ring-m8', 'fork'], { inline: fuseAt(20) }),
-          wire('o', ['b.out', 'hf'], ['fork', 'stack-45'], { inline: [], lengthM: 0.5 }),
-        ],
-      }),
+    plan: () => truck(0.05, 'buck-boost', { minV: 9, maxV: 20 }),
     bad: ['fail converter-input b'],
     told: [],
   },

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Plan } from '../../../core/plan/schema'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { judge } from '../../../core/verdict/verdict'
-import { battery, fuse, lead, radio, smallPlan } from '../../data/plans'
+import { battery, block, fuse, lead, radio, smallPlan } from '../../data/plans'
 
 type Loose = Record<string, unknown>
 
@@ -11,12 +11,7 @@ const station = (main: Loose, bank: Loose = {}) =>
   smallPlan({
     parts: [
       battery({ internalOhm: 0.002, capacityAh: 200, continuousA: 200, peakA: 400, ...bank }),
-      {
-        id: 'blk',
-        kind: 'block',
-        feed: 'ring-m6',
-        ports: ['p1', 'p2'].map(id => ({ id, fuse: { type: 'blade', ratedA: 20 }, connector: 'stack-45' })),
-      },
+      block([20, 20]),
       radio(),
       radio({ id: 'vhf' }),
     ],

@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
 import type { Plan } from '../../../core/plan/schema'
 import { judge } from '../../../core/verdict/verdict'
-import { block, onBlock, supply, withLead, withRadio } from '../../data/basicPairs'
+import { onBlock, supply, withLead, withRadio } from '../../data/basicPairs'
 import { PAIRS } from '../../data/pairs'
-import { battery, fuse, lead, radio, smallPlan } from '../../data/plans'
+import { battery, block, fuse, lead, radio, smallPlan } from '../../data/plans'
 
 /** For every check a plan that makes it fire, and one near it that does not. */
 
@@ -111,7 +111,7 @@ describe('what the checks know', () => {
     expect(severity(unfused(50))).toBe('caution')
     expect(severity(unfused(60))).toBe('danger')
     const onFusedBlock = smallPlan({
-      parts: [supply(), block(), radio()],
+      parts: [supply(), block([15, 15], { ratedA: 12 }), radio()],
       leads: [lead({ id: 'm', to: 'blk.feed', ends: {}, inline: [] }), lead({ from: 'blk.p1', inline: [], ends: {} })],
     })
     expect(severity(onFusedBlock)).toBe('note')

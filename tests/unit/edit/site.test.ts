@@ -14,8 +14,8 @@ import {
 } from '../../../core/edit/site'
 import { siteForm } from '../../../core/plan/siteForm'
 import type { Plan } from '../../../core/plan/schema'
-import { block, onBlock } from '../../data/basicPairs'
-import { battery, demoPlan, radio, smallPlan } from '../../data/plans'
+import { onBlock } from '../../data/basicPairs'
+import { battery, block, demoPlan, radio, smallPlan } from '../../data/plans'
 
 function after(plan: Plan, patch: Patch): Plan {
   const edit = applyEdit(plan, patch)
@@ -92,7 +92,7 @@ describe('edits of lists', () => {
     const more = after(plan, addPort(plan, 'blk'))
     const { ports } = more.parts.find(p => p.id === 'blk') as unknown as { ports: object[] }
     expect(ports.at(-1)).toMatchObject({ id: 'p3', connector: 'stack-45', fuse: { type: 'blade', ratedA: 10 } })
-    const odd = onBlock({ ports: [...block().ports.slice(0, 1), { ...block().ports[1], id: 'p3' }] })
+    const odd = onBlock({ ports: block([15, 15]).ports.map((p, i) => (i ? { ...p, id: 'p3' } : p)) })
     const next = after(odd, addPort(odd, 'blk'))
     expect((next.parts.find(p => p.id === 'blk') as unknown as { ports: { id: string }[] }).ports.at(-1)!.id).toBe('p4')
     expect(addPort(plan, 'hf')).toEqual([])

@@ -4,7 +4,7 @@ import { CHECKS } from '../../../core/checks/index'
 import { KINDS, kindOf, type Part } from '../../../core/kinds/index'
 import { ALONE } from '../../../core/kinds/kind'
 import { cautionsOf } from '../../../core/sheets/cautions'
-import { fuse } from '../../data/plans'
+import { battery, fuse, radio } from '../../data/plans'
 import { planOf, refuseNonsense, throughEveryEngine } from '../../data/engines'
 import { throughRoomsBeside } from '../../data/roomsBeside'
 
@@ -13,25 +13,8 @@ const rows = [...KINDS.values()].flatMap(kind =>
   kind.catalogue.map(row => [row.id, { ...structuredClone(row.part), id: 'x' } as unknown as Part] as const),
 )
 
-const pack = {
-  id: 'bat',
-  kind: 'battery',
-  chemistry: 'lifepo4',
-  seriesCells: 4,
-  capacityAh: 100,
-  internalOhm: 0.01,
-  continuousA: 100,
-  peakA: 200,
-  maxChargeA: 50,
-  terminal: 'ring-m8',
-}
-const set = {
-  id: 'set',
-  kind: 'radio',
-  supply: { minV: 11, nominalV: 13.8, maxV: 15.9 },
-  draw: { model: 'constant-current', idleA: 0.5, activeA: 4 },
-  terminal: 'stack-45',
-}
+const pack = battery({ capacityAh: 100, continuousA: 100, peakA: 200, maxChargeA: 50, terminal: 'ring-m8' })
+const set = radio({ id: 'set', draw: { model: 'constant-current', idleA: 0.5, activeA: 4 } })
 const lead = (id: string, from: string, to: string) => ({
   id,
   from,

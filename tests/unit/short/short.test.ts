@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { shortStudy, type Short } from '../../../core/short/study'
 import type { Plan } from '../../../core/plan/schema'
 import { madeUpPlan } from '../../bench/plans'
-import { battery, demoPlan, fuse, lead, load, radio, smallPlan } from '../../data/plans'
+import { battery, block, demoPlan, fuse, lead, load, radio, smallPlan } from '../../data/plans'
 
 const at = (plan: Plan, terminal: string): Short =>
   shortStudy(plan).shorts.find(s => s.kind === 'terminal' && s.at === terminal)!
@@ -63,17 +63,7 @@ describe('a dead short', () => {
   it('a small fuse behind a large slow one opens alone; behind one like itself it may not', () => {
     const plan = (upstream: Record<string, unknown>, others = [radio({ id: 'vhf' })]) =>
       smallPlan({
-        parts: [
-          battery(),
-          {
-            id: 'blk',
-            kind: 'block',
-            feed: 'ring-m6',
-            ports: ['p1', 'p2'].map(id => ({ id, fuse: { type: 'blade', ratedA: 10 }, connector: 'stack-45' })),
-          },
-          radio(),
-          ...others,
-        ],
+        parts: [battery(), block([10, 10]), radio(), ...others],
         leads: [
           bare({ id: 'm', to: 'blk.feed', inline: [upstream] }),
           bare({ from: 'blk.p1' }),

@@ -8,7 +8,19 @@ import { randomPlan } from '../../data/randomPlans'
 import { brokenPlan } from '../../data/brokenPlans'
 import { FUSES_PLANS } from '../../data/hard/fuses'
 import { PAIRS } from '../../data/pairs'
-import { battery, DEMOS, demoPlan, fuse, lead, load, radio, smallPlan, withLead, withPart } from '../../data/plans'
+import {
+  battery,
+  block,
+  demoPlan,
+  DEMOS,
+  fuse,
+  lead,
+  load,
+  radio,
+  smallPlan,
+  withLead,
+  withPart,
+} from '../../data/plans'
 import type { Plan } from '../../../core/plan/schema'
 import { madeUpPlan } from '../../bench/plans'
 
@@ -171,17 +183,7 @@ describe('fixes', () => {
     [
       'connector-crowded',
       smallPlan({
-        parts: [
-          battery(),
-          {
-            id: 'blk',
-            kind: 'block',
-            feed: 'ring-m6',
-            ports: [1, 2, 3].map(n => ({ id: `p${n}`, fuse: { type: 'blade', ratedA: 15 }, connector: 'stack-45' })),
-          },
-          radio(),
-          load({ terminal: 'stack-45' }),
-        ],
+        parts: [battery(), block([15, 15, 15]), radio(), load({ terminal: 'stack-45' })],
         leads: [
           lead({ id: 'm', to: 'blk.feed', ends: {} }),
           lead({ from: 'blk.p1', inline: [], ends: {} }),
