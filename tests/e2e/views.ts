@@ -30,3 +30,26 @@ export async function show(page: Page, address: string) {
   await page.locator('main').first().waitFor()
   await page.waitForLoadState('networkidle')
 }
+
+/** So long nothing changes on a page that has come to rest, ms. */
+const AT_REST_MS = 300
+
+/** Goes to a view from another one, as a link does, and waits until it has come to rest. */
+export async function goOn(page: Page, path: string) {
+  await page.evaluate(
+    ({ path, restMs }) => {
+      history.pushState(history.state, '', path)
+      dispatchEvent(new PopStateEvent('popstate', { state: history.state as unknown }))
+      return new Promise<void>(done => {
+        const rest = () => setTimeout(() => (watch.disconnect(), done()), restMs)
+        let timer = rest()
+        const watch = new MutationObserver(() => {
+          clearTimeout(timer)
+          timer = rest()
+        })
+        watch.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true })
+      })
+    },
+    { path, restMs: AT_REST_MS },
+  )
+}

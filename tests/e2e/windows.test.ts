@@ -32,9 +32,9 @@ describe('in every window', () => {
       await opened([width, height], true)
       const id = await server.firstDemo()
       const faults: Record<string, string[]> = {}
+      await page.goto(`${server.url}/station/${id}`)
+      await page.locator('.volts').first().waitFor()
       for (const [name, open] of Object.entries(OVER)) {
-        await page.goto(`${server.url}/station/${id}`)
-        await page.locator('.volts').first().waitFor()
         await open()
         await page.getByRole('dialog').waitFor()
         const found = await layoutFaults(page, true)
@@ -42,6 +42,8 @@ describe('in every window', () => {
         if (box.y < 0 || box.y + box.height > height || box.x < 0 || box.x + box.width > width)
           found.push(`beyond the window: ${JSON.stringify(box)}`)
         if (found.length) faults[name] = found
+        await page.keyboard.press('Escape')
+        await page.getByRole('dialog').waitFor({ state: 'hidden' })
       }
       expect(faults).toEqual({})
     },
