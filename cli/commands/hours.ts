@@ -25,7 +25,7 @@ import { percent } from '../../core/units/show'
 import { out, printJson, refuse, Refusal, type Call, type Command } from '../command'
 import { printCharging, printSets, printWhatIf, printWorth } from './lasting'
 import { readBytes, readFigure, readPlan, writeOut } from '../inputs'
-import { fixed } from '../../core/units/number'
+import { figure, fixed } from '../../core/units/number'
 
 export const hours: Command = {
   name: 'hours',
@@ -89,11 +89,12 @@ Exit 1: something fails before the end, no set lasts. Exit 2: it cannot be read.
     if (call.has('charging')) return printCharging(call, plan, event)
     if (call.has('what-if')) return printWhatIf(call, plan, event)
     if (call.has('worth')) return printWorth(call, plan, event)
-    const step = call.value('step-minutes') === undefined ? {} : { stepH: minutes(call) / 60 }
-    const result = course.run(step)
+    const step = call.value('step-minutes') === undefined ? 1 : minutes(call)
+    const result = course.run({ stepH: step / 60 })
     const odds = call.value('runs') === undefined ? null : oddsOf(course, oddsAsked(call))
-    if (call.json) printJson(asJson(course, result, odds))
-    else print(course, result, odds)
+    const assumed = step > 1 ? [...course.assumed, oftenEnough(step)] : course.assumed
+    if (call.json) printJson(asJson(course, result, odds, assumed))
+    else print(course, result, odds, assumed)
     return result.ends ? 1 : 0
   },
 }
@@ -132,7 +133,10 @@ function minutes(call: Call): number {
   return value <= 60 ? value : refuse('--step-minutes', `it is ${value}`, 'at most 60')
 }
 
-function asJson({ assumed, plan, event }: EventCourse, course: Course, odds: Odds | null) {
+const oftenEnough = (minutes: number) =>
+  `to look every ${figure(minutes)} minutes is often enough; what fails for less may be missed`
+
+function asJson({ plan, event }: EventCourse, course: Course, odds: Odds | null, assumed: readonly string[]) {
   const { ends, failures, energy, leaves, timeline } = course
   return {
     says: courseWords(plan, event, course, odds),
@@ -147,7 +151,7 @@ function asJson({ assumed, plan, event }: EventCourse, course: Course, odds: Odd
   }
 }
 
-function print({ plan, event, assumed, stores }: EventCourse, course: Course, odds: Odds | null) {
+function print({ plan, event, stores }: EventCourse, course: Course, odds: Odds | null, assumed: readonly string[]) {
   out(courseWords(plan, event, course, odds))
   const nights = course.failures.filter(f => f !== course.ends)
   for (const f of nights)

@@ -185,6 +185,17 @@ describe('generated pages', () => {
 
 describe('hours', () => {
   const weekend = ['hours', 'demo/tern-rock-light.json', '--event', 'demo/events/tern-rock-weekend.json']
+
+  it('looked at seldom it says that what is short may be missed', async () => {
+    const grey = ['hours', 'demo/narrowboat-heron.json', '--event', 'demo/events/heron-grey-week.json']
+    const often = (await run(grey)).stdout
+    const seldom = (await run([...grey, '--step-minutes', '10'])).stdout
+    // From 20:57 to 21:00 on Tuesday.
+    expect(often).toContain('On the air until Tue 20:57')
+    expect(often).not.toContain('may be missed')
+    expect(seldom).toContain('On the air until Wed 09:00')
+    expect(seldom).toContain('assumed: to look every 10 minutes is often enough; what fails for less may be missed')
+  })
   it('prints when it ends and why, energies and the timeline; exit 1 where something fails', async () => {
     const { status, stdout } = await run([...weekend, '--json'])
     expect(status).toBe(1)
