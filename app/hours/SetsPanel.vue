@@ -111,7 +111,10 @@ function take(set: PackSet) {
     <Button label="Find it" size="small" :disabled="progress !== null" @click="work" />
   </div>
   <AtWork :progress="progress" :problem="problem" words="Trying packs and panels" @stop="stop" />
-  <p v-if="nothing">The plan has nothing that runs out: no battery, bank or power station that says what it holds.</p>
+  <p v-if="nothing">
+    The plan has nothing that runs out and comes in other sizes: no battery, bank or power station that says what it
+    holds.
+  </p>
   <template v-if="got">
     <p v-if="got.none" class="none" role="status">No set lasts: {{ got.none }}.</p>
     <table v-else data-testid="sets">

@@ -51,7 +51,11 @@ const kilograms = (g: number) => `${fixed(g / 1000, 1)} kg`
 export function printSets(call: Call, plan: Plan, event: HoursEvent): number {
   const sets = setsFor(plan, event, wishOf(call))
   if (!sets)
-    return refuse('--size', 'the plan has nothing that runs out', 'a plan with a battery, bank or power station')
+    return refuse(
+      '--size',
+      'the plan has nothing that runs out and comes in other sizes',
+      'a plan with a battery, bank or power station',
+    )
   const turns = packsInTurn(plan, event)
   const hourG = hourCostsG(plan, event)
   if (call.json) printJson({ ...sets, packsInTurn: turns, hourCostsG: hourG })
