@@ -13,7 +13,7 @@ import { usePreview } from './usePreview'
 
 /** A station of one's own from four questions: its path grows beside them, mended already. */
 const { answers, isStore, loads, totalA, lengthWrong, conductorWrong, plan: asked, fittingSupply } = useBeginning()
-const { plan, judged, mending, isReady } = usePreview(asked, 'mended')
+const { plan, judged, problem: unjudged, mending, isReady } = usePreview(asked, 'mended')
 
 // 1. What is powered.
 const search = ref('')
@@ -44,12 +44,13 @@ const cautions = computed(() => (plan.value ? cautionsOf(plan.value) : []))
 const left = computed(() => (isReady.value && mending.result.value?.left) || [])
 const changes = computed(() => (isReady.value && mending.result.value?.ways[0]?.steps) || [])
 const isPossible = computed(() => !left.value.some(isSerious))
+const whyNot = computed(() => (isReady.value ? unjudged.value || mending.problem.value : ''))
 /** In one line; what was changed and what is left stand below it. */
 const verdict = computed(() => {
   if (!loads.value.length) return 'Choose at least one thing to power.'
   if (!asked.value) return 'Something above cannot be read yet.'
   if (!isReady.value) return 'Making it sound…'
-  if (!mending.result.value) return mending.problem.value
+  if (whyNot.value) return `It is not judged: ${whyNot.value}.`
   if (!isPossible.value) return 'Not possible as asked. Another source, or less on it?'
   const many = changes.value.length
   if (left.value.length)
@@ -161,7 +162,7 @@ async function make() {
       </section>
       <section class="grows" aria-label="The path so far">
         <div class="make">
-          <p :class="{ bad: !isPossible }" aria-live="polite" data-testid="begin-verdict">{{ verdict }}</p>
+          <p :class="{ bad: !isPossible || whyNot }" aria-live="polite" data-testid="begin-verdict">{{ verdict }}</p>
           <Button label="Make the station" :disabled="!plan || !isReady" @click="make" />
         </div>
         <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>

@@ -160,7 +160,7 @@ async function keep(plan: Plan | null | undefined) {
         </p>
         <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       </section>
-      <p v-if="unjudged" class="bad" role="alert">{{ unjudged }}</p>
+      <p v-if="unjudged" class="bad" role="alert">It is not judged: {{ unjudged }}.</p>
       <!-- What stands under the first answer comes with it, or it would move away as that comes. -->
       <template v-if="judged || unjudged || !asked">
         <PathPreview :plan="asked" :judged="judged" />

@@ -21,6 +21,12 @@ export class Dropped extends Error {}
 const TIME_LIMIT_MS: Readonly<Record<string, number>> = { judge: 5000, point: 5000, stairs: 5000, sets: 600_000 }
 const USUAL_LIMIT_MS = 60000
 
+/** What a browser tells of a worker that ends; of one whose program never came it tells nothing. */
+const whyEnded = ({ message }: ErrorEvent) =>
+  message
+    ? `the program that works it out ended: ${message}`
+    : 'the program that works it out did not come; load the page again once the server answers'
+
 type ParametersOf<F> = F extends (...args: infer A) => unknown ? A : never
 type ReturnOf<F> = F extends (...args: never[]) => infer R ? R : never
 
@@ -104,7 +110,7 @@ export class CoreClient<Api extends object = CoreApi> {
       if (error === undefined) call.resolve(result)
       else call.reject(new Error(error))
     }
-    worker.onerror = event => this.end(new Error(`the program that works it out ended: ${event.message}`))
+    worker.onerror = event => this.end(new Error(whyEnded(event)))
     worker.onmessageerror = () => this.end(new Error('its answer could not be read'))
     this.worker = worker
     return worker

@@ -72,6 +72,18 @@ describe('beginnings', () => {
     hand.told('two radios, lithium, gate, supply, panel and controller', 20)
   })
 
+  it('says so where nothing can be judged', async () => {
+    await page.route(/core\.worker/, route => route.abort())
+    const words =
+      'It is not judged: the program that works it out did not come; load the page again once the server answers.'
+    await page.goto(`${server.url}/suits`)
+    await page.getByLabel('Current of the radio').fill('20 A')
+    await page.getByRole('alert').getByText(words, { exact: true }).waitFor()
+    await page.goto(`${server.url}/new`)
+    await page.getByRole('button', { name: 'One VHF radio, 50 W more' }).click()
+    await page.getByTestId('begin-verdict').getByText(words, { exact: true }).waitFor()
+  })
+
   it('takes a radio from its manual, and finds others by search', async () => {
     await page.goto(`${server.url}/new`)
     await page.getByLabel('Search what there is').fill('trail')
