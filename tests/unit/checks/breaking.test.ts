@@ -1,3 +1,4 @@
+import { amps } from '../../../core/units/show'
 import { describe, expect, it } from 'vitest'
 import type { Plan } from '../../../core/plan/schema'
 import { fixesOf } from '../../../core/verdict/fixes'
@@ -70,6 +71,20 @@ describe('what fuses and breakers can break', () => {
     expect(breaking(breaker({}))).toMatchObject([{ severity: 'danger', numbers: { interruptA: 1000 } }])
     expect(breaking(breaker({ breakingA: 3000 }))).toEqual([])
     expect(breaking(breaker({ breakingA: 500 }))).toMatchObject([{ numbers: { interruptA: 500 } }])
+  })
+  it.each([
+    [4, 0.005, 3000],
+    [8, 0.003, 5000],
+    [8, 0.001, 10000],
+  ])('behind %i cells of %f Ω one is offered that breaks %i A', (seriesCells, internalOhm, breakingA) => {
+    const plan = breaker({ ratedV: 80, breakingA: 1000 })
+    const parts = [{ ...plan.parts[0]!, seriesCells, internalOhm }, plan.parts[1]!]
+    const strong = { ...plan, parts, leads: [{ ...plan.leads[0]!, lengthM: 0.2, conductor: { awg: 2 } }] } as Plan
+    const { verdict, study } = judge(strong)
+    const [found] = breaking(strong)
+    expect(fixesOf(found!, study, verdict).map(f => f.label)).toContain(
+      `20 A breaker that breaks ${amps(breakingA)} in its place`,
+    )
   })
   it('a breaker for 16 V breaks nothing on a bank of 24 V', () => {
     const at24 = (more: Loose) => {

@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest'
+import { CHECKS } from '../../../core/checks/index'
+import { carriesAged, carriesNew } from '../../../core/checks/landings'
+import type { Lead } from '../../../core/plan/schema'
+import { studyOf } from '../../../core/study/study'
+import { PAIRS } from '../../data/pairs'
+import { smallPlan } from '../../data/plans'
+
+/** What checks say and offer at the ends of what they tell apart: of one thing, of none, a hair beside a limit. */
+
+const checkById = (id: string) => CHECKS.find(c => c.id === id)!
+const told = (check: string) => checkById(check).find(studyOf(PAIRS[check]!.fires))
+
+describe('of one thing', () => {
+  it('a harness with one bare leg has a leg without a fuse, with two it has legs', () => {
+    const { fires } = PAIRS['harness-unfused']!
+    const find = checkById('harness-unfused').find
+    const fused = (leadId: string, rest: readonly Lead[]) =>
+      rest.map(l =>
+        l.id === leadId ? { ...l, inline: [{ id: 'own', kind: 'fuse' as const, ratedA: 10, atM: 0.1 }] } : l,
+      )
+    const [one] = find(studyOf({ ...fires, leads: fused(fires.leads.at(-1)!.id, fires.leads) }))
+    expect(one).toMatchObject({ title: expect.stringMatching(/^1 leg of /), numbers: { legs: 1 } })
+    expect(one!.message).toMatch(/ leaves .* its own\.$/)
+    const [two] = find(studyOf(fires))
+    expect(two).toMatchObject({ title: expect.stringMatching(/^2 legs of /), numbers: { legs: 2 } })
+    expect(two!.message).toMatch(/ leave .* their own\.$/)
+  })
+})
+
+describe('of none', () => {
+  it('a breaker between two packs leaves every terminal live', () => {
+    expect(told('still-live')[0]!.message).toContain('every terminal is still live: there is a source on each side')
+  })
+})
+
+describe('a hair beside a limit', () => {
+  it('a gate is offered a voltage only where one lies between its supply and what its loads need', () => {
+    const study = studyOf(PAIRS['gate-transfer']!.fires)
+    const [found] = told('gate-transfer')
+    const offered = (lowV: number) =>
+      checkById('gate-transfer').fixes!({ ...found!, numbers: { ...found!.numbers, lowV } }, study).map(f => f.label)
+    // Its radio needs 11 V.
+    expect(offered(13)).toEqual(['Change over under 12.00 V'])
+    expect(offered(11.2)).toEqual(['Change over under 11.10 V'])
+    expect(offered(11.05)).toEqual([])
+  })
+
+  it('an aged contact carries what is within its rating and leaves its housing hard, and not the one alone', () => {
+    const study = studyOf(smallPlan())
+    const carries = (id: string, ratedA: number, amps: number) => carriesAged(study, { connector: id }, ratedA)(amps)
+    // 35 °C, and 30 K at 45 A with a new one of 0.6 mΩ, so 150 K with an aged one of 3 mΩ: 145 °C at 38.54 A.
+    expect([carries('stack-45', 45, 38.5), carries('stack-45', 45, 38.6)]).toEqual([true, false])
+    // Of the small ones the housing stays hard beyond the rating.
+    expect([carries('usb-c', 3, 3), carries('usb-c', 3, 3.1)]).toEqual([true, false])
+    expect([carriesNew(45)(45), carriesNew(45)(45.1)]).toEqual([true, false])
+  })
+})
