@@ -43,9 +43,7 @@ function goesOn(study: Study, short: Short, victim: ConductorInShort): Found {
 function doesNotSurvive(study: Study, short: Short, victim: ConductorInShort): Found {
   const lead = leadById(study.plan, victim.lead)!
   const name = conductorName(lead.conductor)
-  // Where several open, its own is the one that ends what it carries.
-  const own = short.opens.find(({ place }) => [lead.id, lead.from, lead.to].includes(place))
-  const opens = own ?? short.opens[0]!
+  const { opens, slowestS, words } = ending(short, victim, lead)
   return {
     severity: 'danger',
     place: victim.lead,
@@ -54,16 +52,22 @@ function doesNotSurvive(study: Study, short: Short, victim: ConductorInShort): F
     title: `${name} does not survive a short`,
     message:
       `A short at ${terminalName(study.plan, short.at)} drives ${amps(victim.amps)} through ` +
-      `${leadName(lead)}; the ${deviceWords(study.plan, opens)} takes up to ${seconds(opens.slowestS!)} to open: ` +
+      `${leadName(lead)}; ${words(deviceWords(study.plan, opens), seconds(slowestS))}` +
       `${against(ampSquaredSeconds, victim.i2t!, victim.withstandsI2t)}, and ${name} ` +
       `withstands ${ampSquaredSeconds(victim.withstandsI2t)}.`,
-    numbers: {
-      amps: victim.amps,
-      slowestS: opens.slowestS!,
-      i2t: victim.i2t!,
-      withstandsI2t: victim.withstandsI2t,
-    },
+    numbers: { amps: victim.amps, slowestS, i2t: victim.i2t!, withstandsI2t: victim.withstandsI2t },
   }
+}
+
+/** What ends the current in a lead, and when. */
+function ending({ opens }: Short, { endedBy }: ConductorInShort, lead: Lead) {
+  const at = endedBy!
+  const isOwn = [lead.id, lead.from, lead.to].includes(opens[at]!.place)
+  const words = (device: string, time: string) =>
+    at > 0 && !isOwn
+      ? `of what feeds it the ${device} opens last, after up to ${time}: in all `
+      : `the ${device} takes up to ${time} to open: `
+  return { opens: opens[at]!, slowestS: opens.slice(0, at + 1).reduce((sum, o) => sum + o.slowestS!, 0), words }
 }
 
 interface Burnt {

@@ -36,6 +36,8 @@ export interface ConductorInShort {
   survives: boolean
   /** What goes on for good when all that opens has opened, A; 0 where nothing does. */
   lastingA: number
+  /** Which of what opens has ended its current; null where nothing has. */
+  endedBy: number | null
 }
 
 /** A dead short at one place. Amps, seconds, A²s. */
@@ -172,6 +174,8 @@ export function shortAt(network: ShortNetwork, { solver: base, blocked }: Aimed,
 /** What a stretch of conductor has taken until now. */
 interface Dose {
   amps: number
+  /** In how many stages others had opened before the last of it. */
+  stage: number
   /** Stages too short to lose any heat, together, A²s. */
   i2t: number
   /** Longer ones, each with its own current. */
@@ -195,7 +199,7 @@ function clear(network: ShortNetwork, { solver: base, blocked }: Aimed, node: nu
   for (let round = 0; round < MOST_OPENINGS && !clearing.clears; round++) {
     const carrying = branchesCarrying(network, solver, node)
     const next = soonest(network, carrying)
-    addDose(network, clearing.dose, carrying, next.seconds)
+    addDose(network, clearing, carrying, next.seconds)
     if (next.branch < 0) break
     clearing.opens.push(
       openingOf(network.branches[next.branch]!.device!, carrying.get(next.branch)!, drivenVolts(network, next.branch)),
@@ -225,17 +229,18 @@ function soonest(network: ShortNetwork, carrying: ReadonlyMap<number, number>): 
 
 function addDose(
   network: ShortNetwork,
-  dose: Map<number, Dose>,
+  { dose, opens }: Clearing,
   carrying: ReadonlyMap<number, number>,
   seconds: number,
 ) {
   for (const [i, amps] of carrying) {
     const { lead, lengthM } = network.branches[i]!
     if (!lead || lengthM === 0) continue
-    const before = dose.get(i) ?? { i2t: 0, amps: 0, long: [] }
+    const before = dose.get(i) ?? { i2t: 0, amps: 0, stage: 0, long: [] }
     const isLong = seconds > ADIABATIC_S
     dose.set(i, {
       amps: Math.max(before.amps, amps),
+      stage: opens.length,
       i2t: before.i2t + (isLong ? 0 : amps ** 2 * seconds),
       long: isLong ? [...before.long, { amps, seconds }] : before.long,
     })
@@ -335,6 +340,7 @@ function conductorsOf(network: ShortNetwork, dose: ReadonlyMap<number, Dose>): C
       withstandsI2t: withstandI2t(lead.conductor, workingC),
       survives: lives,
       lastingA: Math.max(0, ...taken.long.filter(s => s.seconds === Infinity).map(s => s.amps)),
+      endedBy: i2t === null ? null : taken.stage,
     })
   }
   return [...byLead.values()]

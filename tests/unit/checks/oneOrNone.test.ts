@@ -56,3 +56,34 @@ describe('a hair beside a limit', () => {
     expect([carriesNew(45)(45), carriesNew(45)(45.1)]).toEqual([true, false])
   })
 })
+
+describe('of several', () => {
+  const panel = (openCircuitV: number, shortCircuitA: number, maxPowerV: number, maxPowerA: number, string = 1) => ({
+    openCircuitV,
+    shortCircuitA,
+    maxPowerV,
+    maxPowerA,
+    string,
+  })
+  it.each([
+    [
+      'two in series: volts add, the weaker one gives the amps',
+      [panel(22, 5.6, 18, 5), panel(22.5, 5.5, 18.5, 5.2)],
+      { openCircuitV: 44.5, shortCircuitA: 5.5, maxPowerV: 36.5, maxPowerA: 5 },
+    ],
+    [
+      'two in parallel: amps add, the lower one gives the volts',
+      [panel(22, 5.6, 18, 5), panel(22.5, 5.5, 18.5, 5.2, 2)],
+      { openCircuitV: 22, shortCircuitA: 11.1, maxPowerV: 18, maxPowerA: 10.2 },
+    ],
+  ] as const)('panels, %s', (_, members, whole) => {
+    const { fires } = PAIRS['panel-members']!
+    const parts = fires.parts.map(p => (p.id === 'sun' ? { ...p, maxPowerV: 100, members } : p)) as typeof fires.parts
+    const study = studyOf({ ...fires, parts })
+    const { find, fixes } = checkById('panel-members')
+    const [found] = find(study)
+    expect(found!.numbers).toEqual(Object.fromEntries(Object.entries(whole).map(([f, v]) => [f, expect.closeTo(v, 9)])))
+    const [sum] = fixes!(found!, study)
+    expect(sum!.patch.map(op => 'value' in op && op.value)).toEqual(expect.arrayContaining(Object.values(whole)))
+  })
+})
