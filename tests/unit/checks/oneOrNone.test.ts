@@ -58,12 +58,11 @@ describe('a hair beside a limit', () => {
 })
 
 describe('of several', () => {
-  const panel = (openCircuitV: number, shortCircuitA: number, maxPowerV: number, maxPowerA: number, string = 1) => ({
+  const panel = (openCircuitV: number, shortCircuitA: number, maxPowerV: number, maxPowerA: number) => ({
     openCircuitV,
     shortCircuitA,
     maxPowerV,
     maxPowerA,
-    string,
   })
   it.each([
     [
@@ -73,7 +72,7 @@ describe('of several', () => {
     ],
     [
       'two in parallel: amps add, the lower one gives the volts',
-      [panel(22, 5.6, 18, 5), panel(22.5, 5.5, 18.5, 5.2, 2)],
+      [panel(22, 5.6, 18, 5), { ...panel(22.5, 5.5, 18.5, 5.2), string: 2 }],
       { openCircuitV: 22, shortCircuitA: 11.1, maxPowerV: 18, maxPowerA: 10.2 },
     ],
   ] as const)('panels, %s', (_, members, whole) => {
