@@ -57,6 +57,12 @@ export function stringsOf(battery: Battery): Pack[][] {
   return [...new Set(places)].map(place => packs.filter((_, i) => places[i] === place))
 }
 
+/** Age of the oldest of several packs, years; null where none says it. */
+function oldest(packs: readonly { ageYears?: number | null | undefined }[]): number | null {
+  const said = packs.flatMap(({ ageYears }) => ageYears ?? [])
+  return said.length ? Math.max(...said) : null
+}
+
 export const batteries = (study: Study) => partsOf(study.plan.parts, 'battery')
 
 /**
@@ -96,17 +102,15 @@ export const packsParallel: Check = {
       .map(b => ({
         place: b.id,
         also: [] as string[],
-        packs: stringsOf(b)
-          .filter(s => s.length)
-          .map((s): Pack => ({
-            name: s.map(p => p.name).join(' + '),
-            chemistry: s[0]!.chemistry,
-            seriesCells: s.reduce((n, p) => n + p.seriesCells, 0),
-            capacityAh: Math.min(...s.map(p => p.capacityAh)),
-            internalOhm: s.reduce((r, p) => r + p.internalOhm, 0),
-            restedV: s.every(p => p.restedV !== null) ? s.reduce((v, p) => v + p.restedV!, 0) : null,
-            ageYears: s.some(p => p.ageYears !== null) ? Math.max(...s.map(p => p.ageYears ?? 0)) : null,
-          })),
+        packs: stringsOf(b).map((s): Pack => ({
+          name: s.map(p => p.name).join(' + '),
+          chemistry: s[0]!.chemistry,
+          seriesCells: s.reduce((n, p) => n + p.seriesCells, 0),
+          capacityAh: Math.min(...s.map(p => p.capacityAh)),
+          internalOhm: s.reduce((r, p) => r + p.internalOhm, 0),
+          restedV: s.every(p => p.restedV !== null) ? s.reduce((v, p) => v + p.restedV!, 0) : null,
+          ageYears: oldest(s),
+        })),
       }))
     const seen = new Set<string>()
     const outside = batteries(study).flatMap(b => {
@@ -124,7 +128,7 @@ export const packsParallel: Check = {
             capacityAh: g.capacityAh,
             internalOhm: g.internalOhm,
             restedV: g.members?.length === 1 ? (g.members[0]!.restedV ?? null) : null,
-            ageYears: g.members?.[0]?.ageYears ?? null,
+            ageYears: oldest(g.members ?? []),
           })),
         },
       ]

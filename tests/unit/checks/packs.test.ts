@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { judge } from '../../../core/verdict/verdict'
-import { battery, smallPlan } from '../../data/plans'
+import { battery, lead, radio, smallPlan } from '../../data/plans'
 
 type Member = Record<string, unknown>
 const found = (members: Member[], more: Member = {}) =>
@@ -25,6 +25,18 @@ describe('packs in parallel of different age', () => {
     expect(aged(3, 1)).toBeDefined()
     expect(aged(2.9, 1)).toBeUndefined()
     expect(aged(4, 4)).toBeUndefined()
+  })
+  it('two batteries are as old as their oldest packs', () => {
+    const of = (id: string, ...years: number[]) =>
+      battery({ id, capacityAh: 50 * years.length, members: years.map((ageYears, i) => pack(i + 1, { ageYears })) })
+    const between = (a: number[], b: number[]) => {
+      const tie = lead({ id: 'tie', from: 'bat', to: 'b2', ends: {} })
+      const plan = smallPlan({ parts: [of('bat', ...a), of('b2', ...b), radio()], leads: [lead(), tie] })
+      return judge(plan).verdict.findings.find(f => old.test(f.title) && f.also?.length)?.numbers
+    }
+    expect(between([1, 1], [1, 5])).toMatchObject({ apartYears: 4 })
+    expect(between([5, 1], [1, 1])).toMatchObject({ apartYears: 4 })
+    expect(between([1, 5], [5, 1])).toBeUndefined()
   })
   it('are not told where only one says how old it is', () =>
     expect(titled([pack(1, { ageYears: 9 }), pack(2)], old)).toBeUndefined())
