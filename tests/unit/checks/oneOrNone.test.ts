@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { CHECKS } from '../../../core/checks/index'
 import { carriesAged, carriesNew } from '../../../core/checks/landings'
-import type { Lead } from '../../../core/plan/schema'
+import type { Lead, Plan } from '../../../core/plan/schema'
 import { studyOf } from '../../../core/study/study'
 import { PAIRS } from '../../data/pairs'
-import { smallPlan } from '../../data/plans'
+import { battery, lead, load, radio, smallPlan } from '../../data/plans'
 
 /** What checks say and offer at the ends of what they tell apart: of one thing, of none, a hair beside a limit. */
 
@@ -84,5 +84,59 @@ describe('of several', () => {
     expect(found!.numbers).toEqual(Object.fromEntries(Object.entries(whole).map(([f, v]) => [f, expect.closeTo(v, 9)])))
     const [sum] = fixes!(found!, study)
     expect(sum!.patch.map(op => 'value' in op && op.value)).toEqual(expect.arrayContaining(Object.values(whole)))
+  })
+})
+
+describe('what is offered', () => {
+  const offered = (check: string, plan: Plan) => {
+    const study = studyOf(plan)
+    return checkById(check)
+      .find(study)
+      .flatMap(f => checkById(check).fixes!(f, study))
+  }
+  it('turns live pins round at the end at which they are', () => {
+    const ends = (from: string, to: string) =>
+      smallPlan({
+        parts: [battery({ terminal: 'pack-t' }), radio({ terminal: 'pack-t' })],
+        leads: [lead({ ends: { from: { connector: 'pack-t', sex: from }, to: { connector: 'pack-t', sex: to } } })],
+      })
+    const set = (path: string, value: string) => [{ op: 'replace', path: `/leads/0/ends/${path}/sex`, value }]
+    expect(offered('exposed-pins', ends('socket', 'socket')).map(f => f.patch)).toEqual([set('from', 'plug')])
+    expect(offered('exposed-pins', ends('plug', 'plug')).map(f => f.patch)).toEqual([set('to', 'socket')])
+    expect(offered('exposed-pins', ends('plug', 'socket'))).toEqual([])
+  })
+
+  it('puts no second switch before a supply that is left on', () => {
+    const { fires } = PAIRS['supply-as-charger']!
+    const labels = (plan: Plan) => offered('supply-as-charger', plan).map(f => f.label)
+    expect(labels(fires)).toEqual(['Set psu to 13.8 V', 'A switch in lead s, open when the battery is not in use'])
+    const off = { id: 'k', kind: 'switch' as const, closed: true }
+    const leads = fires.leads.map(l => (l.id === 's' ? { ...l, inline: [...(l.inline ?? []), off] } : l))
+    expect(labels({ ...fires, leads })).toEqual(['Set psu to 13.8 V'])
+  })
+
+  it('puts no bare wire on a lead as if it were a connector', () => {
+    const plan = smallPlan({ parts: [battery(), radio({ terminal: 'bare' })] })
+    const patches = offered('connector-mating', plan).flatMap(f => f.patch)
+    expect(patches.length).toBeGreaterThan(0)
+    expect(JSON.stringify(patches)).not.toContain('"connector":"bare"')
+  })
+
+  it('looks at the longest leads of a station that collapses, wherever they stand in the plan', () => {
+    const small = (n: number) => load({ id: `s${n}`, draw: { model: 'constant-power', idleW: 1, activeW: 2 } })
+    const others = [1, 2, 3, 4, 5]
+    const plan = smallPlan({
+      parts: [
+        battery(),
+        ...others.map(small),
+        load({ id: 'far', draw: { model: 'constant-power', idleW: 5, activeW: 250 } }),
+      ],
+      leads: [
+        ...others.map(n => lead({ id: `l${n}`, to: `s${n}`, ends: {} })),
+        lead({ id: 'long', to: 'far', ends: {}, lengthM: 12, conductor: { awg: 16, insulationC: 105 } }),
+      ],
+    })
+    const labels = offered('collapse', plan).map(f => f.label)
+    expect(labels.filter(l => /AWG in lead long/.test(l))).toHaveLength(1)
   })
 })
