@@ -115,6 +115,22 @@ describe('what is offered', () => {
     expect(labels({ ...fires, leads })).toEqual(['Set psu to 13.8 V'])
   })
 
+  it.each([
+    ['inverter-load', 'W', ['runVA', 'startW'], [300, 600, 1000, 1500, 2000, 3000]],
+    ['item-rating', 'A', ['amps'], [5, 10, 15, 20, 30, 40, 50, 80, 100, 150, 200]],
+    ['panel-current', 'A', ['shortA'], [10, 15, 20, 30, 40, 60]],
+  ])('%s: the next size that is sold, in %s', (check, unit, asked, sold) => {
+    const study = studyOf(PAIRS[check]!.fires)
+    const [found] = told(check)
+    const sizeFor = (wanted: number) => {
+      const numbers = { ...found!.numbers, ...Object.fromEntries(asked.map(name => [name, wanted])) }
+      const [label] = checkById(check).fixes!({ ...found!, numbers }, study).map(f => f.label)
+      return label === undefined ? null : Number(new RegExp(`(\\d+) ${unit}\\b`).exec(label)![1])
+    }
+    expect(sold.map(sizeFor)).toEqual(sold)
+    expect(sold.map(size => sizeFor(size + 0.1))).toEqual([...sold.slice(1), null])
+  })
+
   it('puts no bare wire on a lead as if it were a connector', () => {
     const plan = smallPlan({ parts: [battery(), radio({ terminal: 'bare' })] })
     const patches = offered('connector-mating', plan).flatMap(f => f.patch)
