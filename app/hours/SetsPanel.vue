@@ -112,7 +112,7 @@ function take(set: PackSet) {
   </div>
   <AtWork :progress="progress" :problem="problem" words="Trying packs and panels" @stop="stop" />
   <p v-if="nothing">
-    The plan has nothing that runs out and comes in other sizes: no battery, bank or power station that says what it
+    Nothing in the plan runs out and comes in other sizes, as a battery, bank or power station does that says what it
     holds.
   </p>
   <template v-if="got">

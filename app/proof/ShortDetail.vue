@@ -40,7 +40,7 @@ function heatShare(c: ConductorInShort): number {
       <template v-else-if="short.opens[0]"
         >{{ deviceWords(plan, short.opens[0]) }} opens first, after {{ seconds(short.opens[0].fastestS) }} to
         {{ seconds(short.opens[0].slowestS) }}.<template v-if="!short.survives">
-          By then a conductor has burnt.</template
+          A conductor burns before all that feeds it is cut off.</template
         ></template
       >
       <template v-else-if="short.clears"

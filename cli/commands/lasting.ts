@@ -53,7 +53,7 @@ export function printSets(call: Call, plan: Plan, event: HoursEvent): number {
   if (!sets)
     return refuse(
       '--size',
-      'the plan has nothing that runs out and comes in other sizes',
+      'nothing in the plan runs out and comes in other sizes',
       'a plan with a battery, bank or power station',
     )
   const turns = packsInTurn(plan, event)

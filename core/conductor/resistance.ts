@@ -27,16 +27,8 @@ export function awgDiameterMm(awg: number): number {
 /** Area of one conductor, mm². */
 export function conductorMm2(size: ConductorSize): number {
   if (size.mm2 !== undefined) return size.mm2
-  const awg = awgNumber(size.awg!)
-  const known = areaOfAwg.get(awg)
-  if (known !== undefined) return known
-  const mm2 = (Math.PI / 4) * awgDiameterMm(awg) ** 2
-  areaOfAwg.set(awg, mm2)
-  return mm2
+  return (Math.PI / 4) * awgDiameterMm(awgNumber(size.awg!)) ** 2
 }
-
-/** Worked out once: a search for sizes asks for nothing more often. */
-const areaOfAwg = new Map<number, number>()
 
 /**
  * Interpolates on log–log axes through rising x; outside the table the end segment's slope goes on.

@@ -117,15 +117,14 @@ interface CutLead {
 function cutLead(lead: Lead, protectedByA: number, zones: Groups): CutLead {
   const devices = devicesIn(lead)
   const cut: CutLead = { stretches: [], devices: [] }
-  const unzoned = { zone: -1, devices: [] }
   let zoneName = lead.from
   let startM = 0
   for (let i = 0; i <= devices.length; i++) {
     const device = devices[i]
-    const [atFrom, atTo] = [i === 0, !device]
     const lengthM = (device?.atM ?? lead.lengthM) - startM
-    const own = devices.slice(Math.max(0, i - 1), i + 1)
-    cut.stretches.push({ stretch: { lead, lengthM, protectedByA, atFrom, atTo, ...unzoned }, zoneName, own })
+    const [atFrom, atTo] = [i === 0, !device]
+    const stretch: Stretch = { lead, lengthM, protectedByA, zone: -1, atFrom, atTo, devices: [] }
+    cut.stretches.push({ stretch, zoneName, own: devices.slice(Math.max(0, i - 1), i + 1) })
     if (!device) break
     const next = `${lead.id} | ${i}`
     zones.add(next)
