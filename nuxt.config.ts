@@ -50,8 +50,11 @@ export default defineNuxtConfig({
     worker: { format: 'es' },
     build: {
       chunkSizeWarningLimit: 1500,
+      // Thirty sheets and as many scripts of a few lines cost a page more to ask for than to read.
+      cssCodeSplit: false,
       // Nothing here asks for data by the framework's own means: stores do.
       rollupOptions: {
+        output: { experimentalMinChunkSize: 30_000 },
         treeshake: { manualPureFunctions: ['defineKeyedFunctionFactory', 'createUseAsyncData', 'createUseFetch'] },
       },
     },

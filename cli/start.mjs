@@ -11,7 +11,7 @@ import { Script } from 'node:vm'
 const program = join(import.meta.dirname, 'wireman.cjs')
 const compiled = join(import.meta.dirname, 'wireman.compiled')
 
-const script = new Script(`(function (require, __filename) {${readFileSync(program, 'utf8')}\n})`, {
+const script = new Script(`(function (require, __filename) {${readFileSync(program, 'latin1')}\n})`, {
   filename: program,
   cachedData: existsSync(compiled) ? readFileSync(compiled) : undefined,
 })

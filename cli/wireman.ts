@@ -1,3 +1,4 @@
+import './jitless'
 import { main } from './main'
 
 /** Whoever reads the answer may have enough of it, as `head` has: that is no fault of anybody's. */

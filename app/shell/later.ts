@@ -15,11 +15,21 @@ const notCome = (error: unknown) => error instanceof Error && /import|preload/i.
 
 /** A small file of every page: what keeps the pages where the net does not reach answers for it as well. */
 const ANY_FILE = '/icon.svg'
-const isAnswered = () =>
-  fetch(ANY_FILE, { cache: 'no-store', signal: AbortSignal.timeout(LONGEST_WAIT_MS) }).then(
-    () => true,
-    () => false,
-  )
+
+/** Whoever has answered so lately answers still: many small programs are fetched one after the other. */
+const STILL_MS = 300
+let answeredAtMs = -Infinity
+
+async function isAnswered(): Promise<boolean> {
+  if (performance.now() - answeredAtMs < STILL_MS) return true
+  try {
+    await fetch(ANY_FILE, { cache: 'no-store', signal: AbortSignal.timeout(LONGEST_WAIT_MS) })
+    answeredAtMs = performance.now()
+    return true
+  } catch {
+    return false
+  }
+}
 
 /** The server answers, and the program does not come: it was renewed, and the page is of before. */
 const MOST_FAILURES = 3
@@ -43,6 +53,7 @@ export async function fetched<T>(load: Load<T>): Promise<T> {
         come.add(load)
         return program
       } catch (error) {
+        answeredAtMs = -Infinity
         if (!notCome(error) || ++failures === MOST_FAILURES) throw error
       }
     } else noteAnswer()
