@@ -118,23 +118,50 @@ export interface Fitting extends Candidate {
   largestFuseA: number
 }
 
+/** A size of a ladder as it lies somewhere. */
+interface Rung {
+  conductor: Conductor
+  mm2: number
+  ampacityA: number
+  largestFuseA: number
+}
+
+/** The ladders of one sizing: many leads of a station lie alike. */
+export class Ladders {
+  private readonly known = new Map<string, readonly Rung[]>()
+
+  /** What a lead may be made of, thinnest first or in the order of the shelf. */
+  rungs(study: Study, lead: Lead, owned: Stock[] | undefined): readonly Rung[] {
+    const { ampacity } = study.site
+    const { conductor, bundledConductors } = lead
+    const ambientC = study.ambient(lead).high
+    const asked = [ampacity, conductor.mm2 !== undefined, conductor.insulationC, ambientC, bundledConductors]
+    const key = asked.join()
+    const known = this.known.get(key)
+    if (known) return known
+    const rungs = ladder(conductor, owned).map(c => ({
+      conductor: c,
+      mm2: conductorMm2(c),
+      ampacityA: ampacityA(c, ampacity, ambientC, bundledConductors),
+      largestFuseA: largestFuseA(c, ampacity, ambientC, bundledConductors),
+    }))
+    this.known.set(key, rungs)
+    return rungs
+  }
+}
+
 /** What a lead may be made of, behind whichever fuse. */
-export function fitting(study: Study, lead: Lead, options: SizeOptions): Fitting[] {
-  const { ampacity } = study.site
+export function fitting(study: Study, lead: Lead, options: SizeOptions, ladders: Ladders): Fitting[] {
   const current = study.leadAmps(lead).value
-  const ambientC = study.ambient(lead).high
   // For least drop a wire that is too thick for its contact is not made thinner for it.
   const relaxed = options.for === 'drop' || (options.relax?.includes('contacts') ?? false)
-  return ladder(lead.conductor, options.owned)
-    .filter(
-      c =>
-        ampacityA(c, ampacity, ambientC, lead.bundledConductors) >= current &&
-        takenByEnds(study, lead, conductorMm2(c), relaxed),
-    )
-    .map(c => ({
-      ...candidate(study, lead, c, options),
-      mm2: conductorMm2(c),
-      largestFuseA: largestFuseA(c, ampacity, ambientC, lead.bundledConductors),
+  return ladders
+    .rungs(study, lead, options.owned)
+    .filter(rung => rung.ampacityA >= current && takenByEnds(study, lead, rung.mm2, relaxed))
+    .map(({ conductor, mm2, largestFuseA }) => ({
+      ...candidate(study, lead, conductor, options),
+      mm2,
+      largestFuseA,
     }))
 }
 

@@ -4,6 +4,7 @@ import type { Conductor, Lead } from '../plan/schema'
 import { areChosen, protectors, SELECTIVE_RATIO, type Row } from './fuses'
 import { amps } from './totals'
 import { type Candidate, type Entry, type Fitting, candidate, fitting, merge, pareto, within } from './candidates'
+import type { Looked } from './looked'
 import { chosenAlong, tree, targetsOf, type Sizing, ratingsFor } from './tree'
 import { asGiven, fixed } from '../units/number'
 
@@ -19,7 +20,7 @@ interface Learned {
 /** The sizes of least cost that keep every drop within its budget, found from the loads up to the source. */
 export function choose(
   study: Study,
-  options: Sizing,
+  options: Sizing & { looked: Looked },
   learned: Learned,
 ): { sizes: Map<string, Conductor>; ratings: Map<string, number>; isHeldByDrop: boolean } | { obstacles: string[] } {
   const choice = new Choice(study, options, learned)
@@ -48,7 +49,7 @@ class Choice {
 
   constructor(
     private readonly study: Study,
-    private readonly options: Sizing,
+    private readonly options: Sizing & { looked: Looked },
     private readonly learned: Learned,
   ) {
     this.tree = tree(study, options)
@@ -115,7 +116,7 @@ class Choice {
   }
 
   private fittingOf(lead: Lead): readonly Fitting[] {
-    const known = this.fittings.get(lead.id) ?? fitting(this.study, lead, this.options)
+    const known = this.fittings.get(lead.id) ?? fitting(this.study, lead, this.options, this.options.looked.ladders)
     this.fittings.set(lead.id, known)
     return known
   }

@@ -1,6 +1,7 @@
 import type { Plan } from '../plan/schema'
 import { studyOf, type Study } from '../study/study'
 import { verdictOf, type Verdict } from '../verdict/verdict'
+import { Ladders } from './candidates'
 
 /** So many plans are kept, those that were come upon first let go. */
 const MOST_KEPT = 200
@@ -12,6 +13,7 @@ export interface Judged {
 
 /** Plans that sizing has looked at: it comes to the same one by many ways, and studies and judges it once. */
 export class Looked {
+  readonly ladders = new Ladders()
   private readonly studies = new Map<string, Study>()
   private readonly verdicts = new WeakMap<Study, Verdict>()
 

@@ -10,8 +10,21 @@ import type { SizeOptions } from './options'
 /** A limit is met with this much in hand, V: more than the solver's error. */
 export const MARGIN_V = 1e-5
 
-/** Leads on the way of some load, with the leads behind each; others stand alone. */
-export function tree(study: Study, options: SizeOptions) {
+type Tree = ReturnType<typeof madeTree>
+
+const trees = new WeakMap<Study, Map<string, Tree>>()
+
+/** Leads on the way of some load, with the leads behind each; others stand alone. Worked out once a study. */
+export function tree(study: Study, options: Pick<SizeOptions, 'row' | 'relax'>): Tree {
+  const asked = `${options.relax?.includes('share') ?? false} ${options.row ?? ''}`
+  const of = trees.get(study) ?? new Map<string, Tree>()
+  trees.set(study, of)
+  const made = of.get(asked) ?? madeTree(study, options)
+  of.set(asked, made)
+  return made
+}
+
+function madeTree(study: Study, options: Pick<SizeOptions, 'row' | 'relax'>) {
   const children = new Map<string, Set<string>>()
   const roots = new Set<string>()
   const ends = new Map<string, { load: string; allowsV: number }[]>()
@@ -81,5 +94,5 @@ export function ratingsFor(study: Study, options: Sizing): Map<string, number> {
 }
 
 /** The fuses whose ratings are chosen with the conductors: those on the way to some load. */
-export const chosenAlong = (study: Study, { onWay, isFree }: Pick<ReturnType<typeof tree>, 'onWay' | 'isFree'>) =>
+export const chosenAlong = (study: Study, { onWay, isFree }: Pick<Tree, 'onWay' | 'isFree'>) =>
   freeFuses(study, id => onWay.has(id) && isFree(id))
