@@ -11,6 +11,7 @@ import { doseBrief, seconds, shortAmpsBrief } from '#core/units/show'
 /** One dead short: what flows, what opens when, what the wires on the way take up. */
 const props = defineProps<{ plan: Plan; short: Short }>()
 const outcome = computed(() => outcomeOf(props.short))
+const KEEP_COVERED = 'Keep this length short, covered and out of reach.'
 
 /** Of what its conductor withstands, %: the length of its bar, which shows at all. */
 function heatShare(c: ConductorInShort): number {
@@ -35,23 +36,23 @@ function heatShare(c: ConductorInShort): number {
     <p v-if="!short.known" class="quiet">
       The internal resistance of a source is not said, so this is only what the rest of the path lets through.
     </p>
-    <p class="verdict" :class="{ bad: isBad(short), warn: short.selective === false }">
+    <p class="verdict" :class="{ bad: isBad(short), warn: short.selective === false || outcome === 'at a post' }">
       <template v-if="outcome === 'dead'">Nothing feeds this point.</template>
       <template v-else-if="short.opens[0]"
         >{{ deviceWords(plan, short.opens[0]) }} opens first, after {{ seconds(short.opens[0].fastestS) }} to
         {{ seconds(short.opens[0].slowestS) }}.<template v-if="!short.survives">
           A conductor burns before all that feeds it is cut off.</template
-        ></template
+        ><template v-else-if="outcome === 'at a post'">
+          What stands at this post goes on: nothing can open before it. {{ KEEP_COVERED }}</template
+        ><template v-else-if="outcome === 'stays'"> What else feeds it goes on.</template></template
       >
       <template v-else-if="short.clears"
         >Nothing has to open: the source limits itself to what the conductors carry.</template
       >
       <template v-else
         >Nothing opens here{{
-          outcome === 'at a post'
-            ? ': it is before the first fuse. Keep this length short, covered and out of reach'
-            : ''
-        }}.</template
+          outcome === 'at a post' ? `: it is before the first fuse. ${KEEP_COVERED}` : '.'
+        }}</template
       >
     </p>
     <template v-if="short.opens.length > 1"

@@ -1,6 +1,6 @@
 import type { Plan } from '../../core/plan/schema'
 import { shortStudy, type Short } from '../../core/short/study'
-import { deviceWords } from '../../core/short/words'
+import { deviceWords, isBad, OUTCOME_WORDS, outcomeOf } from '../../core/short/words'
 import { metres, seconds } from '../../core/units/show'
 import { out, printJson, type Command } from '../command'
 import { readPlan } from '../inputs'
@@ -12,11 +12,11 @@ export const short: Command = {
   options: { json: {} },
   help: `A dead short at every terminal and lead end: prospective current, what opens first and when, what survives,
 selectivity, unprotected lengths, what is still live with each breaker or switch open.
-Exit 1: something does not clear or survive.`,
+Exit 1: a conductor burns, or something goes on elsewhere than at a source's own post, which no fuse protects.`,
   run(call) {
     const plan = readPlan(call)
     const study = shortStudy(plan)
-    const exit = study.shorts.some(s => s.prospectiveA > 1 && !(s.clears && s.survives)) ? 1 : 0
+    const exit = study.shorts.some(isBad) ? 1 : 0
     if (call.json) {
       printJson(study)
       return exit
@@ -40,13 +40,16 @@ Exit 1: something does not clear or survive.`,
 function shortLine(plan: Plan, s: Short): string {
   const where = s.kind === 'terminal' ? s.at : `${s.lead}, its end at ${s.at}`
   const [also] = s.opensWith
-  const said = [
-    openingWords(plan, s),
-    s.survives ? '' : 'a conductor burns',
-    also ? `the ${deviceWords(plan, also)} may open with it` : '',
-  ]
+  const said = [openingWords(plan, s), endWords(s), also ? `the ${deviceWords(plan, also)} may open with it` : '']
   const amps = `${s.known ? '' : 'over '}${fixed(s.prospectiveA, 0)} A`
   return `${where.padEnd(26)} ${amps}  ${said.filter(Boolean).join('; ')}`
+}
+
+/** What it comes to, where it is not cut off and that is not said yet. */
+function endWords(s: Short): string {
+  const outcome = outcomeOf(s)
+  const isSaid = outcome === 'cleared' || outcome === 'dead' || (outcome === 'stays' && !s.opens.length)
+  return isSaid ? '' : OUTCOME_WORDS[outcome]
 }
 
 function openingWords(plan: Plan, { opens: [first], clears }: Short): string {

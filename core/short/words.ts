@@ -22,8 +22,8 @@ export const placeWords = (plan: Plan, { kind, at, lead }: Short) =>
 export const currentWords = (s: Short) => `${s.known ? '' : 'over '}${shortAmpsBrief(s.prospectiveA)}`
 
 /**
- * What a short comes to: nothing feeds it, something burns before it is cut off, it is cut off, it lies before the
- * first fuse where nothing can open, or nothing opens though it should.
+ * What a short comes to: nothing feeds it, something burns before it is cut off, it is cut off, it goes on at the post
+ * of a source where nothing can open, or it goes on though something should open.
  */
 export type Outcome = 'dead' | 'burns' | 'cleared' | 'at a post' | 'stays'
 
@@ -37,15 +37,15 @@ export function outcomeOf(s: Short): Outcome {
   return isAtPost(s) ? 'at a post' : 'stays'
 }
 
-/** The posts themselves, and what is held within a hand of them. */
-const isAtPost = (s: Short) => s.opens.length === 0 && s.from.some(f => partIdOf(s.at) === f.source)
+/** The posts themselves, and what is held within a hand of them: what else feeds them may be cut off, they are not. */
+const isAtPost = (s: Short) => s.from.some(f => !f.limited && partIdOf(s.at) === f.source)
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
   dead: 'nothing flows',
   burns: 'a conductor burns',
   cleared: 'cleared',
-  'at a post': 'before the first fuse',
-  stays: 'nothing opens',
+  'at a post': 'goes on, at the post',
+  stays: 'goes on',
 }
 
 export const isBad = (s: Short) => ['burns', 'stays'].includes(outcomeOf(s))
@@ -61,7 +61,7 @@ export function firstWords(plan: Plan, s: Short): string {
 export const openingWords = (plan: Plan, o: Opening) =>
   `${deviceWords(plan, o)}: ${seconds(o.fastestS)} to ${seconds(o.slowestS)} at ${shortAmpsBrief(o.amps)}`
 
-/** Worst first: what burns, then what nothing opens for, then what takes more along; the larger current before. */
+/** Worst first: what burns, then what goes on, then what takes more along; the larger current before. */
 export function worstFirst(shorts: ShortStudy['shorts']): Short[] {
   return [...shorts].sort((a, b) => rank(a) - rank(b) || b.prospectiveA - a.prospectiveA)
 }

@@ -250,7 +250,7 @@ describe('hours', () => {
 })
 
 describe('short', () => {
-  it('prints the study as JSON; exit 1 where something does not clear', async () => {
+  it('prints the study as JSON; exit 1 where a wire burns, 0 where no more than the posts go on', async () => {
     const { status, stdout } = await run(['short', 'demo/clean-bench.json', '--json'])
     expect(status).toBe(0)
     const { shorts, unprotected, devices } = JSON.parse(stdout)
@@ -258,6 +258,9 @@ describe('short', () => {
     expect(unprotected.length).toBeGreaterThan(0)
     expect(devices.length).toBeGreaterThan(0)
     expect((await run(['short', file(JSON.stringify(smallPlan({ leads: [lead({ inline: [] })] })))])).status).toBe(1)
+    const fused = await run(['short', file(JSON.stringify(smallPlan()))])
+    expect(fused.stdout).toMatch(/bat .* A {2}nothing opens; goes on, at the post\n/)
+    expect(fused.status).toBe(0)
   })
   it('in words names the device and its times', async () =>
     expect((await run(['short', 'demo/tern-rock-light.json'])).stdout).toMatch(

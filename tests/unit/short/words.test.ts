@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { shortStudy, type Short } from '../../../core/short/study'
 import * as words from '../../../core/short/words'
-import { demoPlan } from '../../data/plans'
+import { battery, demoPlan, fuse, lead, smallPlan } from '../../data/plans'
 
 const plan = demoPlan('tern-rock-light')
 const { shorts } = shortStudy(plan)
@@ -18,6 +18,19 @@ describe('what a short comes to', () => {
     ['at a post', { ...POST, prospectiveA: 900, clears: false }],
   ]
   it.each(cases)('%s', (outcome, over) => expect(words.outcomeOf(short(over))).toBe(outcome))
+
+  it('goes on at a post also where what else feeds it is cut off, unless its own source limits itself', () => {
+    // By hand: a second pack behind 20 A gives 13.6 V over some 30 mΩ, which opens its fuse; the first goes on.
+    const parts = [battery(), battery({ id: 'b2' })]
+    const joined = smallPlan({ parts, leads: [lead({ to: 'b2', ends: {}, inline: [fuse(20)] })] })
+    const posts = shortStudy(joined).shorts.filter(s => s.kind === 'terminal')
+    expect(posts.map(s => [s.at, s.opens.map(o => o.ratedA), s.clears, words.outcomeOf(s)])).toEqual([
+      ['bat', [20], false, 'at a post'],
+      ['b2', [20], false, 'at a post'],
+    ])
+    const from = [{ source: 'b1', amps: 25, limited: true }]
+    expect(words.outcomeOf(short({ ...POST, from, prospectiveA: 900, clears: false }))).toBe('stays')
+  })
 
   it('is listed worst first, what takes more along before what does not', () => {
     const [dead, burns, cleared, stays, post] = cases.map(([, over]) => short({ selective: true, ...over }))
