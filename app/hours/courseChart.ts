@@ -104,6 +104,8 @@ export function courseChart(
             stepSize: stepOf(drawn.hours),
             maxRotation: 0,
             align: 'inner',
+            // The first and the last stand within the chart, half a label nearer to the next.
+            autoSkipPadding: 28,
             callback: h => now.tick?.(Number(h)) ?? '',
             display: drawn.tick !== undefined,
           },

@@ -131,9 +131,6 @@ function placesOf(network: ShortNetwork, flowAt: FlowAt): ShortPlace[] {
   return [...network.places.filter(p => p.kind === 'terminal'), ...[...ends.values()].map(e => e.place)]
 }
 
-/** More devices in a row than any plan has. */
-const MOST_OPENINGS = 12
-
 /** A dead short at one place, cleared step by step. */
 export function shortAt(network: ShortNetwork, { solver: base, blocked }: Aimed, place: ShortPlace): Short {
   const prospectiveA = base.short(place.node)
@@ -191,12 +188,13 @@ interface Clearing {
 }
 
 /**
- * Opens devices one after the other, the soonest first, until no source reaches the short or nothing opens any more.
+ * Opens devices one after the other, the soonest first, until no source reaches the short or nothing opens any more:
+ * what has opened opens no second time.
  */
 function clear(network: ShortNetwork, { solver: base, blocked }: Aimed, node: number, isClear: boolean): Clearing {
   const clearing: Clearing = { opened: new Set(blocked), opens: [], clears: isClear, afterS: 0, dose: new Map() }
   let solver: ShortFlow = base
-  for (let round = 0; round < MOST_OPENINGS && !clearing.clears; round++) {
+  while (!clearing.clears) {
     const carrying = branchesCarrying(network, solver, node)
     const next = soonest(network, carrying)
     addDose(network, clearing, carrying, next.seconds)

@@ -134,6 +134,16 @@ describe('a dead short', () => {
   })
 })
 
+describe('many packs on one bar', () => {
+  it.each([2, 14])('%i of them, each behind its fuse, are all cut off from a short there', count => {
+    const packs = Array.from({ length: count }, (_, i) => battery({ id: `b${i}`, capacityAh: 5 }))
+    const leads = packs.map(({ id }) => bare({ id: `l${id}`, from: id, to: 'blk.feed', inline: [fuse(20)] }))
+    const bar = smallPlan({ parts: [...packs, block([10])], leads })
+    const short = at(bar, 'blk.feed')
+    expect([short.clears, short.opens.length, short.from.length]).toEqual([true, count, count])
+  })
+})
+
 describe('what stays live', () => {
   const withBreaker = (parts: object[], leads: object[]) =>
     shortStudy(smallPlan({ parts: parts as never, leads: leads as never })).isolation
