@@ -38,11 +38,17 @@ export interface WorkingConverter {
   perInV: number
 }
 
+/** The wires on which sources are taken to give all that is asked. */
+export type Lifted = 'all' | ReadonlySet<number>
+
+/** Every source keeps to its limits. */
+export const NONE_LIFTED: Lifted = new Set<number>()
+
 /** Where an iteration is. */
 export interface Here {
   volts: Float64Array
   amps: Float64Array
-  lifted: boolean
+  lifted: Lifted
   pieces: Int32Array
   /** Of each converter what it gives, A, at which EMF, and takes, W. */
   given: readonly { outA: number; emfV: number; inputW: number }[]
@@ -82,8 +88,8 @@ export class Laden {
   carried!: ReadonlySet<number>
   /** From far away diodes are taken at their knee until the nodes have nearly come to rest. */
   fresh = true
-  /** Whether its lines are lifted; null where its sources are others than those. */
-  private lifted: boolean | null = null
+  /** Of which wires its lines are lifted; null where its sources are others than those. */
+  private lifted: Lifted | null = null
   private placed: Placed | null = null
   private readonly loads: Network['plan']['parts']
   private readonly idleSinks: Sink[]
@@ -196,10 +202,11 @@ export class Laden {
    * With their limits, or as if those on which a wire depends gave all that is asked: where a battery stands beside
    * them, it gives what they do not.
    */
-  lift(lifted: boolean) {
+  lift(lifted: Lifted) {
     if (this.lifted === lifted) return
     this.lifted = lifted
-    this.lines = this.sources.map(s => linesOf(s, lifted && !this.carried.has(s.wire)))
+    const isLifted = (wire: number) => (lifted === 'all' || lifted.has(wire)) && !this.carried.has(wire)
+    this.lines = this.sources.map(s => linesOf(s, isLifted(s.wire)))
     this.pieces = Int32Array.from(this.lines, l => (l ? steepest(l) : 0))
   }
 
@@ -207,7 +214,7 @@ export class Laden {
   here(earlier: Here | null = null): Here {
     const { volts, amps, pieces, working } = this
     const given = working.map(w => ({ outA: w.outA, emfV: w.source.emfV, inputW: this.sinkValue[w.sink]! }))
-    const lifted = this.lifted === true
+    const lifted = this.lifted!
     if (!earlier) return { volts: volts.slice(), amps: amps.slice(), lifted, pieces: pieces.slice(), given }
     earlier.volts.set(volts)
     earlier.amps.set(amps)

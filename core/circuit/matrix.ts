@@ -102,9 +102,16 @@ function sparing(solver: Solver): Solve {
     const point = solver.solve(condition, { ...asked, lifted })
     if (point.status === 'collapses')
       for (const state of [source, ...(WEAKER[source] ?? [])]) tooMuch.set(keyOf(state, loadState), point)
-    else if (loadState === 'idle' && !lifted && isOverdrawn(point)) overdrawnIdle.add(keyOf(source, 'idle'))
+    else if (loadState === 'idle' && !lifted && isOverdrawn(point) && hangsTogether(point, solver))
+      overdrawnIdle.add(keyOf(source, 'idle'))
     return point
   }
+}
+
+/** Whether one wire feeds all: what is too much for the sources of one says nothing of those of another. */
+function hangsTogether({ sources, transfers }: OperatingPoint, { network }: Solver): boolean {
+  const outputs = new Set(transfers.map(t => t.node))
+  return new Set(sources.filter(s => !outputs.has(s.node)).map(s => network.component[s.node])).size === 1
 }
 
 /**

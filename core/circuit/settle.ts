@@ -6,8 +6,9 @@ import { Newton, type Scales } from './newton'
 export const PIECE_TOLERANCE = 1e-6
 /** Of a gate that passes a current back, and the source that gets it, the gate is at fault: both lie as far beyond. */
 const GOES_FIRST = 1 + 1e-6
-/** Sources change their piece, one at a time, at most so often. */
-const MOST_TURNS = 60
+/** Sources change their piece, one at a time, at most so often, and so often more for each piece that there is. */
+const LEAST_TURNS = 60
+const TURNS_A_PIECE = 4
 
 /** Brings a laden network to rest: its nodes with what converters carry between them, each source on its piece. */
 export class Settler {
@@ -24,7 +25,9 @@ export class Settler {
   settle(scales: Scales): boolean {
     let seen: Set<string> | null = null
     let inOrder = false
-    for (let turn = 0; turn < MOST_TURNS; turn++) {
+    const pieceCount = this.laden.lines.reduce((sum, its) => sum + (its?.amps.length ?? 0), 0)
+    const mostTurns = LEAST_TURNS + TURNS_A_PIECE * pieceCount
+    for (let turn = 0; turn < mostTurns; turn++) {
       const stands = this.newton.arrive(scales)
       if (!stands && !this.release()) return false
       if (stands && !this.changePiece(inOrder)) return true
@@ -78,7 +81,8 @@ export class Settler {
       const here = sources.flatMap((s, k) => (s.wire === wire ? [k] : []))
       if (here.some(k => this.holdsVoltage(k))) continue
       const isShort = here.reduce((sum, k) => sum + laden.sourceAmps(k), 0) < this.takenOn(wire)
-      const might = here.filter(k => pieces[k] === (isShort ? lines[k]!.amps.length : 0))
+      const beside = (k: number) => pieces[k]! - steepest(lines[k]!)
+      const might = here.filter(k => (isShort ? beside(k) > 0 : beside(k) < 0))
       if (!might.length) continue
       const [highest] = might.sort((a, b) => sources[b]!.emfV - sources[a]!.emfV)
       pieces[highest!]! += isShort ? -1 : 1

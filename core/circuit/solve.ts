@@ -1,4 +1,4 @@
-import { LAW, Laden, type Here, type LadenSource, type Moment } from './laden'
+import { LAW, Laden, NONE_LIFTED, type Here, type LadenSource, type Moment } from './laden'
 import type { Condition } from './conditions'
 import type { Network } from './network'
 import type { OperatingPoint, SourceFlow } from './operatingPoint'
@@ -82,18 +82,35 @@ export class Solver {
     const { laden } = this
     if (laden.set(condition)) this.stood = null
     if (!this.warm && this.stood) this.goBackToStood(this.stood)
-    laden.lift(true)
+    laden.lift('all')
     if (!this.settleAnyhow()) return this.withinLimits() ? null : this.without(asked.below ?? 1)
     const overdrawn = asked.lifted ? [] : this.overdrawn()
     // Within its limits one is asked for no less, where nothing takes less at a lower voltage. What hangs behind
     // converters may: but with nothing on their wire to hold its voltage no such point was ever found.
-    if (!overdrawn.length || overdrawn.some(s => this.standsAlone(s.wire))) return null
+    const beyondHelp = new Set(overdrawn.filter(s => this.standsAlone(s.wire)).flatMap(s => this.islandOf(s.wire)))
+    const others = overdrawn.filter(s => !beyondHelp.has(s.wire))
+    if (!others.length) return null
     const liftedPoint = laden.here()
-    this.warm = false
-    laden.lift(false)
-    if (this.settleAnyhow()) return null
+    if (this.stands(beyondHelp) || this.someStand(others, beyondHelp)) return null
     this.goBackToStood(liftedPoint)
     return null
+  }
+
+  /** Whether there is a point with every source within its limits, but for those on the wires that are lifted. */
+  private stands(lifted: ReadonlySet<number>): boolean {
+    this.warm = lifted.size > 0
+    this.laden.lift(lifted.size ? lifted : NONE_LIFTED)
+    return this.settleAnyhow()
+  }
+
+  /** The same, once it does not for all: for those of the islands for which it does by themselves. */
+  private someStand(overdrawn: readonly LadenSource[], lifted: ReadonlySet<number>): boolean {
+    const islands = new Map(overdrawn.map(s => this.islandOf(s.wire).sort((a, b) => a - b)).map(i => [i[0]!, i]))
+    if (islands.size < 2) return false
+    const left = new Set([...lifted, ...[...islands.values()].flat()])
+    const without = (island: readonly number[]) => new Set([...left].filter(wire => !island.includes(wire)))
+    const standing = [...islands.values()].filter(island => this.stands(without(island))).flat()
+    return standing.length > 0 && this.stands(without(standing))
   }
 
   /**
@@ -105,13 +122,13 @@ export class Solver {
     const { sources, carried } = this.laden
     const isHeldBack = sources.some(s => s.transfer && !carried.has(s.wire) && !this.standsAlone(s.wire))
     if (!isHeldBack) return false
-    this.laden.lift(false)
+    this.laden.lift(NONE_LIFTED)
     return this.settleAnyhow()
   }
 
   /** There is no point: how much of it could be carried, if that is asked. */
   private without(below: number): OperatingPoint['most'] | null {
-    this.laden.lift(true)
+    this.laden.lift('all')
     this.warm = false
     return below > 0 ? this.collapse(below) : NOT_SOUGHT
   }
@@ -194,6 +211,19 @@ export class Solver {
   /** Sources that give more than they can, an empty pack among them. */
   private overdrawn(): readonly LadenSource[] {
     return this.laden.sources.filter(({ mostA = Infinity }, k) => isMoreThan(mostA, this.laden.sourceAmps(k)))
+  }
+
+  /** A wire and those that hang together with it through converters. */
+  private islandOf(wire: number): number[] {
+    const wires = new Set([wire])
+    const { working, wireOf } = this.laden
+    for (const at of wires)
+      for (const { fromNode, toNode } of working) {
+        const [from, to] = [wireOf[fromNode]!, wireOf[toNode]!]
+        if (from === at) wires.add(to)
+        if (to === at) wires.add(from)
+      }
+    return [...wires]
   }
 
   /** A wire has one source, and nothing on it takes less at a lower voltage. */
