@@ -16,13 +16,7 @@ export type EditResult = { ok: true; plan: Plan; undo: Patch } | { ok: false; fa
 export function applyEdit(plan: Plan, patch: Patch): EditResult {
   let patched: unknown
   try {
-    patched = jsonpatch.applyPatch(
-      ownCopy(plan, patch) as unknown,
-      ownValue(patch),
-      true,
-      true,
-      true,
-    ).newDocument
+    patched = jsonpatch.applyPatch(ownCopy(plan, patch) as unknown, ownValue(patch), true, true, true).newDocument
   } catch (error) {
     const { name, index } = error as { name?: string; index?: number }
     const step = patch[index ?? 0]
