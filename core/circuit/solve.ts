@@ -91,26 +91,30 @@ export class Solver {
     const others = overdrawn.filter(s => !beyondHelp.has(s.wire))
     if (!others.length) return null
     const liftedPoint = laden.here()
-    if (this.stands(beyondHelp) || this.someStand(others, beyondHelp)) return null
+    if (this.stands(beyondHelp, liftedPoint) || this.someStand(others, beyondHelp, liftedPoint)) return null
     this.goBackToStood(liftedPoint)
     return null
   }
 
-  /** Whether there is a point with every source within its limits, but for those on the wires that are lifted. */
-  private stands(lifted: ReadonlySet<number>): boolean {
-    this.warm = lifted.size > 0
+  /**
+   * Whether there is a point with every source within its limits, but for those on the wires that are lifted. Those
+   * stay where they were; where none is, it is looked for from far above.
+   */
+  private stands(lifted: ReadonlySet<number>, liftedPoint: Here): boolean {
+    if (lifted.size) this.goBackToStood(liftedPoint)
+    else this.warm = false
     this.laden.lift(lifted.size ? lifted : NONE_LIFTED)
     return this.settleAnyhow()
   }
 
   /** The same, once it does not for all: for those of the islands for which it does by themselves. */
-  private someStand(overdrawn: readonly LadenSource[], lifted: ReadonlySet<number>): boolean {
+  private someStand(overdrawn: readonly LadenSource[], lifted: ReadonlySet<number>, liftedPoint: Here): boolean {
     const islands = new Map(overdrawn.map(s => this.islandOf(s.wire).sort((a, b) => a - b)).map(i => [i[0]!, i]))
     if (islands.size < 2) return false
     const left = new Set([...lifted, ...[...islands.values()].flat()])
     const without = (island: readonly number[]) => new Set([...left].filter(wire => !island.includes(wire)))
-    const standing = [...islands.values()].filter(island => this.stands(without(island))).flat()
-    return standing.length > 0 && this.stands(without(standing))
+    const standing = [...islands.values()].filter(island => this.stands(without(island), liftedPoint)).flat()
+    return standing.length > 0 && this.stands(without(standing), liftedPoint)
   }
 
   /**
