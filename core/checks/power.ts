@@ -1,5 +1,5 @@
 import { conditionWords } from '../circuit/conditions'
-import { arrivalSpan, solvedPoints } from '../circuit/matrix'
+import { arrivalSpan, solvedPoints, type Extreme } from '../circuit/matrix'
 import { partAmps } from '../circuit/point'
 import { setField } from '../edit/set'
 import { largerPart } from '../fixes/parts'
@@ -8,6 +8,7 @@ import { turnDownAny } from '../fixes/power'
 import { asKind, kindOf, partsOf as ofKind, type KindName, type PartOf } from '../kinds/index'
 import { delivered, requestOn, usbSource } from '../kinds/usbSource'
 import { partById } from '../plan/find'
+import type { Part } from '../kinds/index'
 import { against, amps, volts } from '../units/show'
 import type { Check, Found } from './check'
 import type { Study } from '../study/study'
@@ -217,6 +218,14 @@ export const usbCurrent: Check = {
     ].filter(p => p !== null),
 }
 
+/** The least that a source gives; where a load has dropped out, that it takes nothing says nothing. */
+function leastGiven({ solved, points }: Study, source: Part): Extreme | null {
+  const given = points
+    .filter(p => !p.condition.off)
+    .map((p): Extreme => ({ value: partAmps(solved.network, p, source), condition: p.condition.id }))
+  return given.reduce<Extreme | null>((least, one) => (!least || one.value < least.value ? one : least), null)
+}
+
 export const usbSleep: Check = {
   id: 'usb-sleep',
   severities: ['fail'],
@@ -229,8 +238,10 @@ export const usbSleep: Check = {
   find: study =>
     study.sources.flatMap((source): Found[] => {
       const autoOffA = kindOf(source).autoOffA?.(source)
-      const { value, condition } = study.partAmps(source, 'least')
-      if (autoOffA === undefined || value >= autoOffA || condition === '' || !study.leadsOf(source.id).length) return []
+      if (autoOffA === undefined || !study.leadsOf(source.id).length) return []
+      const least = leastGiven(study, source)
+      if (!least || least.value >= autoOffA) return []
+      const { value, condition } = least
       return [
         {
           severity: 'fail',

@@ -6,7 +6,7 @@ import { judge } from '../../../core/verdict/verdict'
 import { fixesOf } from '../../../core/verdict/fixes'
 import { onBlock } from '../../data/basicPairs'
 import { PAIRS } from '../../data/pairs'
-import { battery, fuse, lead, radio, smallPlan } from '../../data/plans'
+import { battery, fuse, lead, load, radio, smallPlan } from '../../data/plans'
 
 /** Ways in which a check fires beside the one of its pair, and what it would mend them by. */
 
@@ -196,4 +196,35 @@ describe('lead-acid in the cold', () => {
   })
   it('is stopped earlier, at the next share that does not freeze', () =>
     expect(told(cold(-30, { usableFraction: 0.5 }), 'battery-freezes')!.fixes).toEqual(['Stop at 60 % in the cold']))
+})
+
+describe('a bank that goes to sleep', () => {
+  // Two stations in one plan, of which 20 m of 22 AWG bring 17 W at most to a load that takes 30 W at rest.
+  const beside = (idleW: number) =>
+    smallPlan({
+      parts: [
+        {
+          id: 'usb',
+          kind: 'usbSource',
+          voltages: [{ volts: 12, amps: 3 }],
+          energyWh: 74,
+          autoOffA: 0.1,
+          terminal: 'usb-c',
+        },
+        { id: 'trg', kind: 'trigger', requestV: 12, maxA: 3, in: 'usb-c', out: 'barrel-5521' },
+        load({ id: 'far', draw: { model: 'constant-power', idleW, activeW: 32 } }),
+        battery(),
+        radio(),
+      ],
+      leads: [
+        lead(),
+        lead({ id: 'l2', from: 'usb', to: 'trg.in', lengthM: 0.5, ends: {}, inline: [] }),
+        lead({ id: 'l3', from: 'trg.out', to: 'far', lengthM: 20, conductor: { awg: 22 }, ends: {}, inline: [] }),
+      ],
+    } as never)
+  it('does for a load that takes too little, not for one that takes too much and drops out', () => {
+    expect(told(beside(0.5), 'usb-sleep')).toMatchObject({ place: 'usb' })
+    expect(told(beside(30), 'collapse')!.title).toMatch(/far.* cannot be carried, even idle/)
+    expect(told(beside(30), 'usb-sleep')).toBeNull()
+  })
 })
